@@ -1,0 +1,142 @@
+/* The editor's state, shared by the files of this room, and the few calls by which
+ * the screen side drives it: input in, a Frame out. */
+#ifndef EDITOR_H
+#define EDITOR_H
+
+#include "bytes.h"
+#include "commands.h"
+#include "decode.h"
+#include "doc.h"
+#include "err.h"
+#include "form.h"
+#include "frame.h"
+#include "kinds.h"
+#include "layer.h"
+#include "load.h"
+#include "theme.h"
+
+/* One text that is open, whether or not it has a file yet. */
+typedef struct OpenFile {
+    Doc *doc;
+    char *path; /* full; NULL while it has no name */
+    DiskState disk;
+    Form form;
+    const Kind *kind;
+    bool look_only;
+    bool dropped; /* its changes were given up while leaving */
+} OpenFile;
+
+typedef enum MarkKind { MARK_NONE, MARK_SHIFT, MARK_KEY } MarkKind;
+
+/* A place in a file and the part of the screen that shows it. */
+typedef struct View {
+    OpenFile *file;
+    Anchor cursor, top, mark; /* top: start of the first line shown */
+    MarkKind marking;
+    size_t goal; /* cells that vertical movement aims at */
+    bool goal_kept;
+    size_t left;           /* cells scrolled out at the left */
+    int row, rows, cols;   /* of the text area on the screen */
+    int gutter;            /* cells of it before the text */
+} View;
+
+typedef struct Message {
+    char text[512];
+    bool warning;
+    uint64_t since;
+    uint64_t clear_at; /* 0: stays until the next key */
+} Message;
+
+struct Editor {
+    OpenFile **files;
+    size_t n_files;
+    View view;
+    Layer *layer; /* the uppermost of what lies over the text; NULL: plain text */
+    Message message;
+    Keymap keys;
+    Frame frame;
+    const Theme *theme;
+    uint64_t now; /* of the input that is being handled, ms */
+    uint64_t last_esc, double_esc;
+    const Command *running, *before; /* the present and the last command */
+    bool overtype;
+    bool pasting; /* a paste comes in parts; they are one step */
+    bool numbers;
+    bool discard_input; /* the screen side shall forget typed-ahead input */
+    bool redraw;        /* it shall paint everything anew */
+    bool suspend;       /* it shall stop the program until it is continued */
+    bool leaving;       /* it shall end */
+    int exit_status;
+};
+
+/* ---- for the screen side and main ---- */
+
+Editor *editor_new(void);
+void editor_free(Editor *ed);
+void editor_resize(Editor *ed, int rows, int cols);
+void editor_input(Editor *ed, const Input *in, uint64_t now);
+/* What is due by itself; editor_wait: milliseconds until then, -1: nothing. */
+void editor_tick(Editor *ed, uint64_t now);
+int editor_wait(const Editor *ed, uint64_t now);
+/* Lays out the screen; the Frame stays the editor's. */
+const Frame *editor_paint(Editor *ed);
+
+/* ---- messages on the status line ---- */
+
+void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
+
+/* ---- open files (openfile.c) ---- */
+
+/* Opens a path (or shows the text that has it already). False with the reason in e. */
+bool editor_open(Editor *ed, const char *path, Err *e);
+/* Adds a text without a name; takes over `t`. */
+OpenFile *editor_add(Editor *ed, Text t);
+void editor_show(Editor *ed, OpenFile *f);
+/* The name for messages: the last part of the path, or "this text". */
+const char *file_name(const OpenFile *f);
+/* Saves under the text's name, or asks for one; then (if saved) calls `then`, if any. */
+void editor_save(Editor *ed, OpenFile *f, void (*then)(Editor *));
+void editor_save_as(Editor *ed, OpenFile *f, void (*then)(Editor *));
+/* Asks about every changed text, then ends the program. */
+void editor_leave(Editor *ed);
+
+/* ---- the view (view.c) ---- */
+
+void view_show(View *v, OpenFile *f);
+void view_leave(View *v); /* before its file is closed */
+Text view_text(const View *v);
+size_t view_tab(const View *v);
+/* Lines as people count them: the place behind the last newline is one only while the
+ * cursor stands there. */
+size_t view_lines(const View *v);
+/* Moves the cursor; forgets the column that vertical movement aims at. */
+void view_go(View *v, size_t at);
+/* Line and column from 0, column in characters; returns false if it had to stop short. */
+bool view_go_line(View *v, size_t line, size_t column);
+void view_vertical(View *v, long lines);
+/* Scrolls so that the cursor can be seen. */
+void view_follow(View *v);
+void view_centre(View *v);
+/* The marked bytes; false when there are none. */
+bool view_marked(const View *v, size_t *from, size_t *to);
+void view_drop_mark(View *v);
+
+/* ---- changing the text (edits.c) ---- */
+
+/* Replaces bytes by others and puts the cursor behind them; says so when memory is short
+ * or the text may not be changed, and returns false. */
+bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind);
+/* What typing does: replaces the mark, overtypes if that is on. */
+void edit_type(Editor *ed, const char *bytes, size_t n);
+/* Literal text from the terminal or elsewhere, one step; its line ends become those of the file. */
+void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
+bool edit_allowed(Editor *ed);
+/* Removes the mark if there is one. */
+bool edit_delete_mark(Editor *ed);
+
+/* ---- painting (paint.c) ---- */
+
+void paint_all(Editor *ed, Frame *f);
+
+#endif

@@ -1,0 +1,63 @@
+/* A Frame is a picture of the screen: a grid of styled cells and a cursor. It is all
+ * that the app shows and all that the screen side needs to know. */
+#ifndef FRAME_H
+#define FRAME_H
+
+#include "glyph.h"
+
+typedef enum Style {
+    ST_TEXT,
+    ST_BAR,       /* top line */
+    ST_BAR_KEY,   /* a menu title's letter while the bar is awake */
+    ST_BAR_NOW,   /* the title that is chosen */
+    ST_STATE,     /* "changed" and its like */
+    ST_GUTTER,
+    ST_CHANGED,   /* the bar at changed lines */
+    ST_ESCAPE,    /* what stands for bytes that cannot be shown */
+    ST_MARK,
+    ST_MATCH,
+    ST_MATCH_NOW,
+    ST_STATUS,
+    ST_MESSAGE,
+    ST_WARNING,
+    ST_PROMPT,    /* the label of a prompt or question */
+    ST_HINT,
+    ST_HINT_KEY,
+    ST_BOX,       /* menus and panels */
+    ST_BOX_KEY,
+    ST_BOX_NOW,   /* the chosen entry */
+    ST_BOX_DIM,
+    ST_BOX_TITLE,
+    ST_COUNT
+} Style;
+
+typedef struct Cell {
+    uint32_t codes[GLYPH_MAX_CODES];
+    uint8_t n_codes;
+    uint8_t width; /* 1 or 2; 0: the right half of the cell before */
+    uint8_t style; /* a Style */
+} Cell;
+
+typedef struct Frame {
+    int rows, cols;
+    Cell *cells;
+    int cursor_row, cursor_col; /* cursor_row < 0: no cursor */
+    bool ascii;                 /* the terminal shows ASCII only */
+} Frame;
+
+void frame_resize(Frame *f, int rows, int cols);
+void frame_free(Frame *f);
+/* Blanks columns [from, to) of a row. Everything outside the frame is ignored, here and below. */
+void frame_blank(Frame *f, int row, int from, int to, Style style);
+/* Puts what fits of a glyph before column `limit`; returns the column behind it. */
+int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style style);
+/* Puts a UTF-8 string and returns the column behind it; a string that does not fit
+ * ends with an ellipsis. Without UTF-8, our own signs become ASCII ones. */
+int frame_text(Frame *f, int row, int col, int limit, Style style, const char *s);
+/* Cells that frame_text takes for a string. */
+int frame_width(const Frame *f, const char *s);
+/* Changes the style of cells that are painted already. */
+void frame_restyle(Frame *f, int row, int from, int to, Style style);
+const Cell *frame_cell(const Frame *f, int row, int col);
+
+#endif

@@ -1,0 +1,80 @@
+/* Layers: what lies over the text until Esc backs out of it: a prompt, a question,
+ * a menu, a panel. The uppermost one gets the keys. */
+#ifndef LAYER_H
+#define LAYER_H
+
+#include "bytes.h"
+#include "decode.h"
+#include "frame.h"
+
+typedef struct Editor Editor;
+typedef struct Layer Layer;
+
+/* One entry of the hint line. */
+typedef struct Hint {
+    char key[KEY_NAME_MAX];
+    const char *label;
+    bool always; /* never dropped for want of room */
+} Hint;
+
+enum { HINTS_MAX = 24 };
+
+typedef struct LayerKind {
+    /* All may be NULL. key: false hands the key on to what every layer does with it. */
+    bool (*key)(Editor *ed, Layer *l, const Input *in);
+    void (*paste)(Editor *ed, Layer *l, const char *bytes, size_t n);
+    void (*mouse)(Editor *ed, Layer *l, const Mouse *m);
+    void (*paint)(Editor *ed, Layer *l, Frame *f);
+    size_t (*hints)(Editor *ed, Layer *l, Hint *out);
+    void (*cancel)(Editor *ed, Layer *l); /* backed out of, before it is freed */
+    void (*free)(Layer *l);
+} LayerKind;
+
+struct Layer {
+    const LayerKind *kind;
+    Layer *below;
+};
+
+/* Lays `l`, from mem_get, on top; it is freed when it goes. */
+void layer_push(Editor *ed, Layer *l);
+/* Takes the uppermost one away without a word. */
+void layer_pop(Editor *ed);
+/* Backs out of the uppermost one, as Esc does. */
+void layer_cancel(Editor *ed);
+void layer_cancel_all(Editor *ed);
+
+/* ---- a prompt: one line of text entry on the status line ---- */
+
+typedef struct PromptSpec {
+    const char *label;
+    const char *initial;
+    void (*done)(Editor *ed, const char *answer, void *ctx);
+    void (*cancelled)(Editor *ed, void *ctx); /* or NULL */
+    void *ctx;
+    void (*free_ctx)(void *); /* or NULL */
+} PromptSpec;
+
+void prompt_ask(Editor *ed, const PromptSpec *spec);
+
+/* ---- a question: some letters, each with its words ---- */
+
+enum { ANSWERS_MAX = 6 };
+
+typedef struct Answer {
+    char letter; /* lower case */
+    const char *label;
+} Answer;
+
+typedef struct QuestionSpec {
+    Answer answers[ANSWERS_MAX]; /* up to the first without a letter */
+    const char *stay;            /* what Esc is called */
+    bool can_lose;               /* typed-ahead letters must not answer it */
+    void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc */
+    void *ctx;
+    void (*free_ctx)(void *);
+} QuestionSpec;
+
+void question_ask(Editor *ed, const QuestionSpec *spec, const char *format, ...)
+    __attribute__((format(printf, 3, 4)));
+
+#endif

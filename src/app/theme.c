@@ -1,0 +1,118 @@
+#include "theme.h"
+
+#include <string.h>
+
+#define N COLOUR_NONE
+
+/* Every difference that matters shows in the attributes too: colour is never the only sign. */
+const Theme themes[] = {
+    {"terminal",
+     {
+         [ST_TEXT] = {N, N, 0},
+         [ST_BAR] = {N, N, ATTR_REVERSE},
+         [ST_BAR_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BAR_NOW] = {N, N, ATTR_BOLD},
+         [ST_STATE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+         [ST_GUTTER] = {8, N, 0},
+         [ST_CHANGED] = {3, N, ATTR_BOLD},
+         [ST_ESCAPE] = {1, N, ATTR_UNDERLINE},
+         [ST_MARK] = {N, N, ATTR_REVERSE},
+         [ST_MATCH] = {N, N, ATTR_UNDERLINE | ATTR_BOLD},
+         [ST_MATCH_NOW] = {0, 3, ATTR_BOLD},
+         [ST_STATUS] = {N, N, ATTR_REVERSE},
+         [ST_MESSAGE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+         [ST_WARNING] = {15, 1, ATTR_BOLD},
+         [ST_PROMPT] = {N, N, ATTR_BOLD},
+         [ST_HINT] = {N, N, 0},
+         [ST_HINT_KEY] = {5, N, ATTR_BOLD},
+         [ST_BOX] = {N, N, ATTR_REVERSE},
+         [ST_BOX_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BOX_NOW] = {N, N, ATTR_BOLD},
+         [ST_BOX_DIM] = {8, 7, 0},
+         [ST_BOX_TITLE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+     }},
+    {"dark",
+     {
+         [ST_TEXT] = {252, 234, 0},
+         [ST_BAR] = {252, 238, 0},
+         [ST_BAR_KEY] = {222, 238, ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BAR_NOW] = {234, 222, ATTR_BOLD},
+         [ST_STATE] = {222, 238, ATTR_BOLD},
+         [ST_GUTTER] = {242, 234, 0},
+         [ST_CHANGED] = {179, 234, ATTR_BOLD},
+         [ST_ESCAPE] = {176, 234, ATTR_UNDERLINE},
+         [ST_MARK] = {231, 24, 0},
+         [ST_MATCH] = {252, 58, ATTR_UNDERLINE},
+         [ST_MATCH_NOW] = {16, 222, ATTR_BOLD},
+         [ST_STATUS] = {252, 238, 0},
+         [ST_MESSAGE] = {231, 238, ATTR_BOLD},
+         [ST_WARNING] = {231, 88, ATTR_BOLD},
+         [ST_PROMPT] = {222, 234, ATTR_BOLD},
+         [ST_HINT] = {250, 234, 0},
+         [ST_HINT_KEY] = {116, 234, ATTR_BOLD},
+         [ST_BOX] = {252, 237, 0},
+         [ST_BOX_KEY] = {222, 237, ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BOX_NOW] = {234, 222, ATTR_BOLD},
+         [ST_BOX_DIM] = {243, 237, 0},
+         [ST_BOX_TITLE] = {231, 237, ATTR_BOLD},
+     }},
+    {"light",
+     {
+         [ST_TEXT] = {235, 231, 0},
+         [ST_BAR] = {235, 252, 0},
+         [ST_BAR_KEY] = {88, 252, ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BAR_NOW] = {231, 24, ATTR_BOLD},
+         [ST_STATE] = {88, 252, ATTR_BOLD},
+         [ST_GUTTER] = {247, 231, 0},
+         [ST_CHANGED] = {130, 231, ATTR_BOLD},
+         [ST_ESCAPE] = {90, 231, ATTR_UNDERLINE},
+         [ST_MARK] = {16, 153, 0},
+         [ST_MATCH] = {235, 229, ATTR_UNDERLINE},
+         [ST_MATCH_NOW] = {16, 221, ATTR_BOLD},
+         [ST_STATUS] = {235, 252, 0},
+         [ST_MESSAGE] = {16, 252, ATTR_BOLD},
+         [ST_WARNING] = {231, 124, ATTR_BOLD},
+         [ST_PROMPT] = {24, 231, ATTR_BOLD},
+         [ST_HINT] = {238, 231, 0},
+         [ST_HINT_KEY] = {24, 231, ATTR_BOLD},
+         [ST_BOX] = {235, 254, 0},
+         [ST_BOX_KEY] = {88, 254, ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BOX_NOW] = {231, 24, ATTR_BOLD},
+         [ST_BOX_DIM] = {246, 254, 0},
+         [ST_BOX_TITLE] = {16, 254, ATTR_BOLD},
+     }},
+    {"mono",
+     {
+         [ST_TEXT] = {N, N, 0},
+         [ST_BAR] = {N, N, ATTR_REVERSE},
+         [ST_BAR_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BAR_NOW] = {N, N, ATTR_BOLD},
+         [ST_STATE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+         [ST_GUTTER] = {N, N, ATTR_DIM},
+         [ST_CHANGED] = {N, N, ATTR_BOLD},
+         [ST_ESCAPE] = {N, N, ATTR_UNDERLINE},
+         [ST_MARK] = {N, N, ATTR_REVERSE},
+         [ST_MATCH] = {N, N, ATTR_UNDERLINE | ATTR_BOLD},
+         [ST_MATCH_NOW] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_STATUS] = {N, N, ATTR_REVERSE},
+         [ST_MESSAGE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+         [ST_WARNING] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_PROMPT] = {N, N, ATTR_BOLD},
+         [ST_HINT] = {N, N, 0},
+         [ST_HINT_KEY] = {N, N, ATTR_BOLD},
+         [ST_BOX] = {N, N, ATTR_REVERSE},
+         [ST_BOX_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_BOX_NOW] = {N, N, ATTR_BOLD},
+         [ST_BOX_DIM] = {N, N, ATTR_REVERSE | ATTR_DIM},
+         [ST_BOX_TITLE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+     }},
+};
+const size_t n_themes = sizeof themes / sizeof *themes;
+
+const Theme *theme_named(const char *name)
+{
+    for (size_t i = 0; i < n_themes; i++)
+        if (strcmp(themes[i].name, name) == 0)
+            return &themes[i];
+    return NULL;
+}

@@ -1,0 +1,135 @@
+#include "editor.h"
+
+#include "move.h"
+
+enum { TAB_CELLS = 8, MARGIN = 2 };
+
+Text view_text(const View *v)
+{
+    return doc_text(v->file->doc);
+}
+
+size_t view_tab(const View *v)
+{
+    (void)v;
+    return TAB_CELLS;
+}
+
+size_t view_lines(const View *v)
+{
+    Text t = view_text(v);
+    size_t n = text_newlines(t) + 1, len = text_len(t);
+    bool open_end = len > 0 && text_byte(t, len - 1) == '\n' && text_line_of(t, v->cursor.at) + 1 < n;
+    return n - open_end;
+}
+
+void view_show(View *v, OpenFile *f)
+{
+    if (v->file)
+        view_leave(v);
+    v->file = f;
+    doc_add_anchor(f->doc, &v->cursor, 0, false);
+    doc_add_anchor(f->doc, &v->top, 0, true);
+    doc_add_anchor(f->doc, &v->mark, 0, true);
+    v->marking = MARK_NONE;
+    v->goal_kept = false;
+    v->left = 0;
+}
+
+void view_leave(View *v)
+{
+    doc_remove_anchor(v->file->doc, &v->cursor);
+    doc_remove_anchor(v->file->doc, &v->top);
+    doc_remove_anchor(v->file->doc, &v->mark);
+    v->file = NULL;
+}
+
+void view_go(View *v, size_t at)
+{
+    v->cursor.at = at;
+    v->goal_kept = false;
+}
+
+bool view_go_line(View *v, size_t line, size_t column)
+{
+    size_t last = text_newlines(view_text(v));
+    bool there = line <= last;
+    view_go(v, place_at_char(view_text(v), there ? line : last, column));
+    return there;
+}
+
+void view_vertical(View *v, long lines)
+{
+    Text t = view_text(v);
+    size_t line = text_line_of(t, v->cursor.at), last = text_newlines(t);
+    if (!v->goal_kept)
+        v->goal = cells_before(t, v->cursor.at, view_tab(v));
+    size_t by = (size_t)(lines < 0 ? -lines : lines);
+    if (lines < 0)
+        line = line > by ? line - by : 0;
+    else
+        line = last - line > by ? line + by : last;
+    v->cursor.at = place_at_cells(t, line, v->goal, view_tab(v));
+    v->goal_kept = true;
+}
+
+void view_centre(View *v)
+{
+    Text t = view_text(v);
+    size_t line = text_line_of(t, v->cursor.at), half = (size_t)(v->rows > 0 ? v->rows : 0) / 2;
+    v->top.at = text_line_start(t, line > half ? line - half : 0);
+}
+
+static void follow_vertically(View *v)
+{
+    Text t = view_text(v);
+    size_t line = text_line_of(t, v->cursor.at), top = text_line_of(t, v->top.at);
+    size_t rows = v->rows > 0 ? (size_t)v->rows : 1;
+    size_t margin = rows > 3 * MARGIN ? MARGIN : 0;
+    if (line + rows < top || line > top + 2 * rows) {
+        view_centre(v);
+        return;
+    }
+    if (line < top + margin)
+        top = line > margin ? line - margin : 0;
+    else if (line + margin + 1 > top + rows)
+        top = line + margin + 1 - rows;
+    if (top + rows > text_newlines(t) + 1 + margin) /* no more than the margin below the end */
+        top = text_newlines(t) + 1 + margin > rows ? text_newlines(t) + 1 + margin - rows : 0;
+    if (line < top)
+        top = line;
+    v->top.at = text_line_start(t, top);
+}
+
+static void follow_sideways(View *v)
+{
+    size_t cells = cells_before(view_text(v), v->cursor.at, view_tab(v));
+    size_t room = v->cols - v->gutter > 1 ? (size_t)(v->cols - v->gutter) : 1;
+    size_t margin = room > 20 ? 4 : 0;
+    if (cells < v->left + (v->left ? margin : 0))
+        v->left = cells > margin ? cells - margin : 0;
+    if (cells + margin >= v->left + room)
+        v->left = cells + margin + 1 - room;
+    if (cells + margin < room)
+        v->left = 0;
+}
+
+void view_follow(View *v)
+{
+    follow_vertically(v);
+    follow_sideways(v);
+}
+
+bool view_marked(const View *v, size_t *from, size_t *to)
+{
+    if (v->marking == MARK_NONE || v->mark.at == v->cursor.at)
+        return false;
+    *from = v->mark.at < v->cursor.at ? v->mark.at : v->cursor.at;
+    *to = v->mark.at < v->cursor.at ? v->cursor.at : v->mark.at;
+    return true;
+}
+
+void view_drop_mark(View *v)
+{
+    v->marking = MARK_NONE;
+}

@@ -1,0 +1,151 @@
+#include "glyph.h"
+
+#include <stdio.h>
+#include <string.h>
+#include <utf8proc.h>
+#include <wchar.h>
+
+size_t utf8_decode(const char *at, size_t n, int32_t *code)
+{
+    const unsigned char *u = (const unsigned char *)at;
+    if (u[0] < 0x80) {
+        *code = u[0];
+        return 1;
+    }
+    utf8proc_int32_t c;
+    utf8proc_ssize_t len = utf8proc_iterate(u, (utf8proc_ssize_t)(n < 4 ? n : 4), &c);
+    if (len <= 0) {
+        *code = -1;
+        return 1;
+    }
+    *code = c;
+    return (size_t)len;
+}
+
+size_t utf8_encode(uint32_t code, char out[4])
+{
+    return (size_t)utf8proc_encode_char((utf8proc_int32_t)code, (utf8proc_uint8_t *)out);
+}
+
+static bool plain_ascii(char c)
+{
+    return c >= 0x20 && c < 0x7f;
+}
+
+size_t glyph_length(const char *at, size_t n)
+{
+    if (n == 0)
+        return 0;
+    if (plain_ascii(at[0]) && (n == 1 || (unsigned char)at[1] < 0x80))
+        return 1;
+    if (n > GLYPH_MAX_BYTES)
+        n = GLYPH_MAX_BYTES;
+    int32_t code, next;
+    utf8proc_int32_t state = 0;
+    size_t len = utf8_decode(at, n, &code);
+    while (code >= 0 && len < n) {
+        size_t more = utf8_decode(at + len, n - len, &next);
+        if (next < 0 || utf8proc_grapheme_break_stateful(code, next, &state))
+            break;
+        len += more;
+        code = next;
+    }
+    return len;
+}
+
+size_t glyph_before(const char *at, size_t n)
+{
+    if (n == 0)
+        return 0;
+    if (n >= 2 && plain_ascii(at[n - 1]) && (unsigned char)at[n - 2] < 0x80)
+        return n - 1;
+    size_t pos = 0;
+    for (;;) {
+        size_t len = glyph_length(at + pos, n - pos);
+        if (pos + len >= n)
+            return pos;
+        pos += len;
+    }
+}
+
+static void escape_code(Glyph *g, uint32_t code)
+{
+    g->n_codes = 0;
+    g->width = snprintf(g->escape, sizeof g->escape, code < 0x80 ? "\\x%02x" : "\\u{%x}", code);
+}
+
+/* A code point of its own that can be sent to every terminal: all agree on its width. */
+static bool presentable(int32_t code, int *width)
+{
+    switch (utf8proc_category(code)) {
+    case UTF8PROC_CATEGORY_CC:
+    case UTF8PROC_CATEGORY_CF:
+    case UTF8PROC_CATEGORY_CN:
+    case UTF8PROC_CATEGORY_CO:
+    case UTF8PROC_CATEGORY_CS:
+    case UTF8PROC_CATEGORY_ZL:
+    case UTF8PROC_CATEGORY_ZP:
+        return false;
+    default:
+        break;
+    }
+    *width = utf8proc_charwidth(code);
+    return *width == wcwidth((wchar_t)code);
+}
+
+void glyph_read(const char *at, size_t n, Glyph *g)
+{
+    memset(g, 0, sizeof *g);
+    g->bytes = glyph_length(at, n);
+    if (g->bytes == 0)
+        return;
+    if (plain_ascii(at[0]) && g->bytes == 1) {
+        g->width = g->n_codes = 1;
+        g->codes[0] = (uint32_t)at[0];
+        return;
+    }
+    int32_t code;
+    size_t len = utf8_decode(at, g->bytes, &code);
+    if (code < 0) {
+        g->width = snprintf(g->escape, sizeof g->escape, "\\x%02x", (unsigned char)at[0]);
+        return;
+    }
+    if (code == '\t' || code == '\n' || (code == '\r' && g->bytes == 2)) {
+        g->n_codes = 1;
+        g->codes[0] = code == '\t' ? '\t' : '\n';
+        return;
+    }
+    int width = 0;
+    if (!presentable(code, &width) || width == 0) {
+        g->bytes = len;
+        escape_code(g, (uint32_t)code);
+        return;
+    }
+    g->width = width;
+    g->codes[g->n_codes++] = (uint32_t)code;
+    /* Combining characters share the cell of their base. Where a cluster holds more than
+     * that, it is shown in parts, so that every terminal counts the same cells. */
+    for (size_t pos = len; pos < g->bytes; pos += len) {
+        len = utf8_decode(at + pos, g->bytes - pos, &code);
+        bool selector = code == 0xfe0e || code == 0xfe0f;
+        int w = 0;
+        if (selector)
+            continue;
+        if (!presentable(code, &w) || w != 0 || g->n_codes == GLYPH_MAX_CODES) {
+            g->bytes = pos;
+            return;
+        }
+        g->codes[g->n_codes++] = (uint32_t)code;
+    }
+}
+
+int glyph_string_width(const char *s)
+{
+    int width = 0;
+    Glyph g;
+    for (size_t n = strlen(s); n; s += g.bytes, n -= g.bytes) {
+        glyph_read(s, n, &g);
+        width += g.width;
+    }
+    return width;
+}

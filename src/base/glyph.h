@@ -1,0 +1,43 @@
+/* What one character of a text is to a person: which bytes belong together, how
+ * many cells they take, and what is sent to the terminal for them.
+ *
+ * Characters are the extended grapheme clusters of Unicode's UAX #29 (utf8proc).
+ * Bytes that are no UTF-8, controls, and what terminals disagree on badly are
+ * shown as an escape such as \xff or \u{202e}, never sent as they are. */
+#ifndef GLYPH_H
+#define GLYPH_H
+
+#include <stdbool.h>
+#include <stddef.h>
+#include <stdint.h>
+
+/* A cluster is cut after this many bytes, so that hostile input stays cheap. */
+enum { GLYPH_MAX_BYTES = 128, GLYPH_MAX_CODES = 5, GLYPH_MAX_ESCAPE = 12 };
+
+typedef struct Glyph {
+    size_t bytes;                    /* length of the cluster; 0 only at the end */
+    int width;                       /* cells, 0 for a tab or line end (the caller decides) */
+    int n_codes;                     /* code points to send in one cell; 0: see escape */
+    uint32_t codes[GLYPH_MAX_CODES]; /* a base and its combining characters */
+    char escape[GLYPH_MAX_ESCAPE];   /* what is shown instead, ASCII, or "" */
+} Glyph;
+
+/* Decodes one code point from n > 0 bytes. Returns its length in bytes; for a byte that
+ * is no UTF-8, *code is -1 and the length 1. */
+size_t utf8_decode(const char *at, size_t n, int32_t *code);
+/* Writes a code point as UTF-8, returns 1..4. */
+size_t utf8_encode(uint32_t code, char out[4]);
+
+/* Length in bytes of the cluster that begins at `at`, looking at n bytes at most. */
+size_t glyph_length(const char *at, size_t n);
+
+/* Where the cluster that ends at byte n of `at` begins. at[0] must begin a cluster. */
+size_t glyph_before(const char *at, size_t n);
+
+/* Reads the cluster at `at`. A tab or line end has width 0 and codes[0] = '\t' or '\n'. */
+void glyph_read(const char *at, size_t n, Glyph *out);
+
+/* Cells that a whole UTF-8 string takes when painted (tabs as escapes). */
+int glyph_string_width(const char *s);
+
+#endif

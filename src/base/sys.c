@@ -1,0 +1,129 @@
+#include "sys.h"
+
+#include "bytes.h"
+#include "mem.h"
+
+#include <errno.h>
+#include <limits.h>
+#include <pwd.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
+
+uint64_t sys_now_ms(void)
+{
+    struct timespec t;
+    clock_gettime(CLOCK_MONOTONIC, &t);
+    return (uint64_t)t.tv_sec * 1000u + (uint64_t)t.tv_nsec / 1000000u;
+}
+
+const char *sys_base_name(const char *path)
+{
+    const char *slash = strrchr(path, '/');
+    return slash ? slash + 1 : path;
+}
+
+/* Removes "." and ".." by their letters only; for paths that do not exist yet. */
+static char *tidy(const char *absolute)
+{
+    Bytes out = {0};
+    const char *p = absolute;
+    while (*p) {
+        while (*p == '/')
+            p++;
+        size_t n = strcspn(p, "/");
+        if (n == 2 && memcmp(p, "..", 2) == 0) {
+            while (out.len && out.at[out.len - 1] != '/')
+                bytes_delete(&out, out.len - 1, 1);
+            if (out.len)
+                bytes_delete(&out, out.len - 1, 1);
+        } else if (n && !(n == 1 && *p == '.')) {
+            bytes_add(&out, "/", 1);
+            bytes_add(&out, p, n);
+        }
+        p += n;
+    }
+    if (out.len == 0)
+        bytes_add(&out, "/", 1);
+    return out.at;
+}
+
+static char *join(const char *folder, const char *name)
+{
+    Bytes b = {0};
+    bytes_printf(&b, "%s%s%s", folder, strcmp(folder, "/") == 0 ? "" : "/", name);
+    return b.at;
+}
+
+char *sys_full_path(const char *path)
+{
+    const char *name = sys_base_name(path);
+    bool plain = *name && strcmp(name, ".") != 0 && strcmp(name, "..") != 0;
+    char real[PATH_MAX];
+    if (plain) {
+        char *folder = name == path       ? mem_string(".")
+                       : name == path + 1 ? mem_string("/")
+                                          : mem_string_n(path, (size_t)(name - path) - 1);
+        bool known = realpath(folder, real) != NULL;
+        free(folder);
+        if (known)
+            return join(real, name);
+    } else if (realpath(path, real)) {
+        return mem_string(real);
+    }
+    if (path[0] == '/')
+        return tidy(path);
+    if (!getcwd(real, sizeof real))
+        return mem_string(path);
+    char *joined = join(real, path);
+    char *full = tidy(joined);
+    free(joined);
+    return full;
+}
+
+static const char *home(void)
+{
+    const char *h = getenv("HOME");
+    if (h && h[0] == '/')
+        return h;
+    const struct passwd *me = getpwuid(getuid());
+    return me && me->pw_dir[0] == '/' ? me->pw_dir : NULL;
+}
+
+char *sys_expand_home(const char *path)
+{
+    if (path[0] != '~' || (path[1] != '/' && path[1] != 0) || !home())
+        return mem_string(path);
+    Bytes b = {0};
+    bytes_printf(&b, "%s%s", home(), path + 1);
+    return b.at;
+}
+
+char *sys_own_folder(const char *kind)
+{
+    char variable[32];
+    snprintf(variable, sizeof variable, "XDG_%s_HOME", kind);
+    const char *set = getenv(variable);
+    if (set && set[0] == '/')
+        return join(set, "steady-quill");
+    if (!home())
+        return NULL;
+    return join(home(), strcmp(kind, "CONFIG") == 0 ? ".config/steady-quill" : ".local/state/steady-quill");
+}
+
+bool sys_make_folders(const char *path)
+{
+    char *part = mem_string(path);
+    for (char *p = part + 1; *p; p++)
+        if (*p == '/') {
+            *p = 0;
+            mkdir(part, 0700);
+            *p = '/';
+        }
+    bool there = mkdir(part, 0700) == 0 || errno == EEXIST;
+    free(part);
+    return there;
+}

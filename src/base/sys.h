@@ -1,0 +1,30 @@
+/* The few things that differ between systems. */
+#ifndef SYS_H
+#define SYS_H
+
+#include <stdbool.h>
+#include <stddef.h>
+#include <stdint.h>
+
+/* Milliseconds on a clock that never goes back. */
+uint64_t sys_now_ms(void);
+
+/* An absolute form of `path` without "." and ".."; links in its folder part are
+ * resolved where it exists. The caller frees it. */
+char *sys_full_path(const char *path);
+
+/* `path` with a leading "~" or "~/" replaced by the home folder. The caller frees it. */
+char *sys_expand_home(const char *path);
+
+/* The part of a path behind its last '/'; points into `path`. */
+const char *sys_base_name(const char *path);
+
+/* The person's folder for one kind of file, "$XDG_<kind>_HOME/steady-quill" or its
+ * standard place below the home folder; kind is "CONFIG" or "STATE". NULL when there is no home.
+ * The folder is not made. The caller frees it. */
+char *sys_own_folder(const char *kind);
+
+/* Makes a folder and those above it, mode 0700; true when it is there afterwards. */
+bool sys_make_folders(const char *path);
+
+#endif

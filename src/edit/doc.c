@@ -1,0 +1,265 @@
+#include "doc.h"
+
+#include "mem.h"
+
+#include <assert.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* The hull of what a step changed, told as: `removed` bytes at `at` gave way to `added`. */
+typedef struct Span {
+    size_t at, removed, added;
+} Span;
+
+typedef struct State {
+    Text text; /* kept for every state but the present one */
+    size_t parent;
+    size_t next; /* the child that redo goes to; 0: none (no child is state 0) */
+    Span span;   /* from the parent to here */
+    size_t cursor_before, cursor_after;
+    StepKind kind;
+} State;
+
+struct Doc {
+    Text text;
+    State *states;
+    size_t n_states, cap_states;
+    size_t now, saved; /* indexes of states */
+    bool open;         /* the present state may take further changes in */
+    unsigned group;    /* depth of doc_begin */
+    unsigned long version;
+    char last_typed;
+    Anchor *anchors;
+};
+
+Doc *doc_new(Text t)
+{
+    Doc *d = mem_get(sizeof *d);
+    d->text = t;
+    d->cap_states = 8;
+    d->states = mem_get(d->cap_states * sizeof *d->states);
+    d->n_states = 1;
+    return d;
+}
+
+void doc_free(Doc *d)
+{
+    if (!d)
+        return;
+    for (size_t i = 0; i < d->n_states; i++)
+        text_drop(&d->states[i].text);
+    text_drop(&d->text);
+    free(d->states);
+    free(d);
+}
+
+Text doc_text(const Doc *d)
+{
+    return d->text;
+}
+
+unsigned long doc_version(const Doc *d)
+{
+    return d->version;
+}
+
+bool doc_changed(const Doc *d)
+{
+    return d->now != d->saved;
+}
+
+void doc_mark_saved(Doc *d)
+{
+    d->saved = d->now;
+    doc_seal(d);
+}
+
+void doc_seal(Doc *d)
+{
+    if (d->group == 0)
+        d->open = false;
+}
+
+void doc_begin(Doc *d)
+{
+    doc_seal(d);
+    d->group++;
+}
+
+void doc_end(Doc *d)
+{
+    assert(d->group > 0);
+    d->group--;
+    doc_seal(d);
+}
+
+/* ---- anchors ---- */
+
+void doc_add_anchor(Doc *d, Anchor *a, size_t at, bool stays)
+{
+    *a = (Anchor){.at = at, .stays = stays, .next = d->anchors};
+    if (a->next)
+        a->next->prev = a;
+    d->anchors = a;
+}
+
+void doc_remove_anchor(Doc *d, Anchor *a)
+{
+    if (a->prev)
+        a->prev->next = a->next;
+    else
+        d->anchors = a->next;
+    if (a->next)
+        a->next->prev = a->prev;
+    a->next = a->prev = NULL;
+}
+
+static void move_anchors(Doc *d, Span s)
+{
+    for (Anchor *a = d->anchors; a; a = a->next) {
+        if (a->at < s.at || (a->at == s.at && a->stays))
+            continue;
+        if (a->at >= s.at + s.removed)
+            a->at = a->at - s.removed + s.added;
+        else
+            a->at = s.at + (a->at - s.at < s.added ? a->at - s.at : s.added);
+    }
+}
+
+/* ---- steps ---- */
+
+static bool blank(char c)
+{
+    return c == ' ' || c == '\t' || c == '\n' || c == '\r';
+}
+
+/* Does the change continue what the present state began? */
+static bool continues(const Doc *d, Span s, const char *bytes, StepKind kind)
+{
+    const State *now = &d->states[d->now];
+    if (!d->open || d->now == d->saved)
+        return false;
+    if (d->group)
+        return true;
+    if (kind != now->kind)
+        return false;
+    switch (kind) {
+    case STEP_TYPE: /* a word with the blanks behind it */
+        return s.removed == 0 && s.at == now->span.at + now->span.added &&
+               (!blank(d->last_typed) || blank(bytes[0]));
+    case STEP_DELETE_LEFT:
+        return s.added == 0 && s.at + s.removed == now->span.at;
+    case STEP_DELETE_RIGHT:
+        return s.added == 0 && s.at == now->span.at;
+    default:
+        return false;
+    }
+}
+
+/* The hull of a change `a` followed by a change `b`. */
+static Span hull(Span a, Span b)
+{
+    size_t a_end = a.at + a.added; /* in the text between the two */
+    size_t b_end = b.at + b.removed;
+    size_t from = a.at < b.at ? a.at : b.at;
+    size_t to = a_end > b_end ? a_end : b_end;
+    return (Span){from, to - from - a.added + a.removed, to - from - b.removed + b.added};
+}
+
+static void begin_state(Doc *d, StepKind kind, size_t cursor)
+{
+    if (d->n_states == d->cap_states) {
+        d->cap_states *= 2;
+        d->states = mem_grow(d->states, d->cap_states * sizeof *d->states);
+    }
+    size_t fresh = d->n_states++;
+    d->states[d->now].next = fresh;
+    d->states[fresh] = (State){.parent = d->now, .kind = kind, .cursor_before = cursor};
+    d->now = fresh;
+}
+
+/* Takes note that the text went from `old` to d->text by `s`. Takes over `old`. */
+static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, size_t cursor)
+{
+    if (continues(d, s, bytes, kind)) {
+        State *now = &d->states[d->now];
+        now->span = hull(now->span, s);
+        text_drop(&old);
+    } else {
+        d->states[d->now].text = old;
+        begin_state(d, kind, cursor);
+        d->states[d->now].span = s;
+    }
+    d->states[d->now].cursor_after = s.at + s.added;
+    d->open = true;
+    d->version++;
+    d->last_typed = kind == STEP_TYPE && s.added ? bytes[s.added - 1] : 0;
+    move_anchors(d, s);
+}
+
+bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind, size_t cursor)
+{
+    Span s = {at, removed, n};
+    if (removed == 0 && n == 0)
+        return true;
+    /* The old version is kept only where it is needed: a sole owner is changed in place. */
+    bool in_step = continues(d, s, bytes, kind);
+    bool single = removed == 0 || n == 0;
+    Text old = in_step && single ? (Text){0} : text_keep(d->text);
+    if (!text_delete(&d->text, at, removed) || !text_insert(&d->text, at, bytes, n)) {
+        if (!in_step || !single) {
+            text_drop(&d->text);
+            d->text = old;
+        }
+        return false;
+    }
+    record(d, old, s, bytes, kind, cursor);
+    return true;
+}
+
+bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t cursor)
+{
+    Span s = {at, removed, text_len(with)};
+    Text old = text_keep(d->text);
+    if (!text_delete(&d->text, at, removed) || !text_insert_text(&d->text, at, with)) {
+        text_drop(&d->text);
+        d->text = old;
+        return false;
+    }
+    record(d, old, s, NULL, STEP_WHOLE, cursor);
+    return true;
+}
+
+bool doc_undo(Doc *d, size_t *cursor)
+{
+    if (d->now == 0)
+        return false;
+    State *from = &d->states[d->now], *to = &d->states[from->parent];
+    from->text = d->text;
+    d->text = to->text;
+    to->text = (Text){0};
+    to->next = d->now;
+    d->now = from->parent;
+    d->open = false;
+    d->version++;
+    *cursor = from->cursor_before;
+    move_anchors(d, (Span){from->span.at, from->span.added, from->span.removed});
+    return true;
+}
+
+bool doc_redo(Doc *d, size_t *cursor)
+{
+    State *from = &d->states[d->now];
+    if (from->next == 0)
+        return false;
+    State *to = &d->states[from->next];
+    from->text = d->text;
+    d->text = to->text;
+    to->text = (Text){0};
+    d->now = from->next;
+    d->open = false;
+    d->version++;
+    *cursor = to->cursor_after;
+    move_anchors(d, to->span);
+    return true;
+}

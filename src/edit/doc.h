@@ -1,0 +1,56 @@
+/* A document: a text, the history of its states, and places in it that move along
+ * when it changes. No screen, no files.
+ *
+ * The history is a tree of states. Undo goes to the parent; a change after an undo
+ * begins a new branch and the old one stays. */
+#ifndef DOC_H
+#define DOC_H
+
+#include "text.h"
+
+/* What kind of change it is decides what is undone together: typed words, runs of
+ * deletions; STEP_WHOLE is always a step of its own. */
+typedef enum StepKind { STEP_TYPE, STEP_DELETE_LEFT, STEP_DELETE_RIGHT, STEP_WHOLE } StepKind;
+
+/* A place that keeps standing between the same bytes. Owned by whoever adds it. */
+typedef struct Anchor {
+    size_t at;  /* bytes from the start */
+    bool stays; /* text inserted exactly here goes behind it */
+    struct Anchor *next, *prev;
+} Anchor;
+
+typedef struct Doc Doc;
+
+/* Takes over `t`; the document begins unchanged. */
+Doc *doc_new(Text t);
+void doc_free(Doc *d); /* anchors must be removed before */
+
+/* The present text; borrowed, valid until the next change (text_keep it to hold it). */
+Text doc_text(const Doc *d);
+
+/* Replaces `removed` bytes at `at` by n bytes. `cursor` is where the person's cursor
+ * stands; undo brings it back there. False without memory, and then nothing changed. */
+bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind, size_t cursor);
+/* The same with a text, whose blocks are shared. It stays the caller's. */
+bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t cursor);
+
+/* The next change begins a new step even if it could continue this one. */
+void doc_seal(Doc *d);
+/* Changes between begin and end are one step. May be nested. */
+void doc_begin(Doc *d);
+void doc_end(Doc *d);
+
+/* Go one step back or forward; false when there is none. *cursor: where to look. */
+bool doc_undo(Doc *d, size_t *cursor);
+bool doc_redo(Doc *d, size_t *cursor);
+
+/* Is the text another than at the last doc_mark_saved (or at the start)? */
+bool doc_changed(const Doc *d);
+void doc_mark_saved(Doc *d);
+/* Grows with every change of the text; for caches. */
+unsigned long doc_version(const Doc *d);
+
+void doc_add_anchor(Doc *d, Anchor *a, size_t at, bool stays);
+void doc_remove_anchor(Doc *d, Anchor *a);
+
+#endif

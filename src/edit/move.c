@@ -1,0 +1,182 @@
+#include "move.h"
+
+#include <string.h>
+#include <utf8proc.h>
+
+static bool line_break(const Glyph *g)
+{
+    return g->n_codes == 1 && g->codes[0] == '\n';
+}
+
+static size_t window_at(Text t, size_t at, char *buffer, const char **start)
+{
+    TextRun run = text_run(t, at);
+    *start = run.at;
+    if (run.len >= GLYPH_MAX_BYTES || at + run.len >= text_len(t))
+        return run.len < GLYPH_MAX_BYTES ? run.len : GLYPH_MAX_BYTES;
+    *start = buffer;
+    return text_read(t, at, buffer, GLYPH_MAX_BYTES);
+}
+
+void glyph_at(Text t, size_t at, Glyph *out)
+{
+    char buffer[GLYPH_MAX_BYTES];
+    const char *start;
+    size_t n = window_at(t, at, buffer, &start);
+    glyph_read(start, n, out);
+}
+
+size_t move_right(Text t, size_t at)
+{
+    char buffer[GLYPH_MAX_BYTES];
+    const char *start;
+    size_t n = window_at(t, at, buffer, &start);
+    return at + glyph_length(start, n);
+}
+
+size_t move_left(Text t, size_t at)
+{
+    char buffer[4 * GLYPH_MAX_BYTES];
+    if (at == 0)
+        return 0;
+    size_t n = at < sizeof buffer ? at : sizeof buffer;
+    text_read(t, at - n, buffer, n);
+    /* Begin behind the nearest line end or between two plain letters: a character begins there. */
+    size_t from = n - 1;
+    if (from > 0 && buffer[from] == '\n')
+        from--;
+    while (from > 0 && buffer[from - 1] != '\n' &&
+           !(buffer[from] >= 0x20 && buffer[from] < 0x7f && buffer[from - 1] >= 0x20 && buffer[from - 1] < 0x7f))
+        from--;
+    while (from < n && from > 0 && ((unsigned char)buffer[from] & 0xc0) == 0x80)
+        from++;
+    return at - n + from + glyph_before(buffer + from, n - from);
+}
+
+size_t move_line_start(Text t, size_t at)
+{
+    return text_line_start(t, text_line_of(t, at));
+}
+
+static size_t before_cr(Text t, size_t start, size_t end)
+{
+    bool crlf = end > start && text_byte(t, end) == '\n' && text_byte(t, end - 1) == '\r';
+    return crlf ? end - 1 : end;
+}
+
+size_t move_line_end(Text t, size_t at)
+{
+    size_t line = text_line_of(t, at);
+    return before_cr(t, text_line_start(t, line), text_line_end(t, line));
+}
+
+size_t move_past_blanks(Text t, size_t at)
+{
+    size_t p = move_line_start(t, at);
+    for (int c = text_byte(t, p); c == ' ' || c == '\t';)
+        c = text_byte(t, ++p);
+    return p;
+}
+
+typedef enum Class { CLASS_BLANK, CLASS_WORD, CLASS_OTHER } Class;
+
+static Class class_at(Text t, size_t at)
+{
+    char buffer[4];
+    int32_t code;
+    size_t n = text_read(t, at, buffer, 4);
+    if (n == 0)
+        return CLASS_BLANK;
+    utf8_decode(buffer, n, &code);
+    if (code == ' ' || code == '\t' || code == '\n' || code == '\r' || code == 0xa0)
+        return CLASS_BLANK;
+    if (code == '_')
+        return CLASS_WORD;
+    if (code < 0)
+        return CLASS_OTHER;
+    utf8proc_category_t c = utf8proc_category(code);
+    return c >= UTF8PROC_CATEGORY_LU && c <= UTF8PROC_CATEGORY_NO ? CLASS_WORD : CLASS_OTHER;
+}
+
+size_t move_word_right(Text t, size_t at)
+{
+    size_t end = text_len(t);
+    while (at < end && class_at(t, at) == CLASS_BLANK)
+        at = move_right(t, at);
+    if (at == end)
+        return at;
+    Class c = class_at(t, at);
+    while (at < end && class_at(t, at) == c)
+        at = move_right(t, at);
+    return at;
+}
+
+size_t move_word_left(Text t, size_t at)
+{
+    while (at > 0 && class_at(t, move_left(t, at)) == CLASS_BLANK)
+        at = move_left(t, at);
+    if (at == 0)
+        return 0;
+    Class c = class_at(t, move_left(t, at));
+    while (at > 0 && class_at(t, move_left(t, at)) == c)
+        at = move_left(t, at);
+    return at;
+}
+
+size_t glyph_cells(const Glyph *g, size_t cells, size_t tab)
+{
+    if (g->n_codes == 1 && g->codes[0] == '\t')
+        return tab - cells % tab;
+    return (size_t)g->width;
+}
+
+size_t cells_before(Text t, size_t at, size_t tab)
+{
+    size_t cells = 0;
+    Glyph g;
+    for (size_t p = move_line_start(t, at); p < at; p += g.bytes) {
+        glyph_at(t, p, &g);
+        cells += glyph_cells(&g, cells, tab);
+    }
+    return cells;
+}
+
+size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
+{
+    size_t p = text_line_start(t, line), end = move_line_end(t, p), here = 0;
+    while (p < end) {
+        /* Whole characters, though they may be shown in parts. */
+        size_t next = move_right(t, p), width = 0;
+        Glyph g;
+        for (size_t q = p; q < next; q += g.bytes) {
+            glyph_at(t, q, &g);
+            width += glyph_cells(&g, here + width, tab);
+        }
+        if (here + width > cells)
+            break;
+        here += width;
+        p = next;
+    }
+    return p;
+}
+
+size_t chars_before(Text t, size_t at)
+{
+    size_t n = 0;
+    for (size_t p = move_line_start(t, at); p < at; n++)
+        p = move_right(t, p);
+    return n;
+}
+
+size_t place_at_char(Text t, size_t line, size_t chars)
+{
+    size_t p = text_line_start(t, line), end = move_line_end(t, p);
+    Glyph g;
+    while (chars-- && p < end) {
+        glyph_at(t, p, &g);
+        if (line_break(&g))
+            break;
+        p = move_right(t, p);
+    }
+    return p;
+}

@@ -1,0 +1,38 @@
+/* Places in a text as a person sees them: characters (grapheme clusters), words,
+ * columns. All positions are bytes; results are always the start of a character or the end. */
+#ifndef MOVE_H
+#define MOVE_H
+
+#include "glyph.h"
+#include "text.h"
+
+/* The character at `at`; at the end its length is 0. */
+void glyph_at(Text t, size_t at, Glyph *out);
+
+/* One character on or back; stays put at the text's ends. "\r\n" is one character. */
+size_t move_right(Text t, size_t at);
+size_t move_left(Text t, size_t at);
+
+/* Start of the line that holds `at`; its end, before "\n" or "\r\n". */
+size_t move_line_start(Text t, size_t at);
+size_t move_line_end(Text t, size_t at);
+/* The first character of the line that is no blank; its end if there are only blanks. */
+size_t move_past_blanks(Text t, size_t at);
+
+/* To the end of this or the next word; to the start of this or the word before. */
+size_t move_word_right(Text t, size_t at);
+size_t move_word_left(Text t, size_t at);
+
+/* Cells from the line's start to `at`; tabs reach to the next multiple of `tab`. */
+size_t cells_before(Text t, size_t at, size_t tab);
+/* The place in `line` that lies at, or next before, that many cells from its start. */
+size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab);
+
+/* The character's number within its line, from 0, and back (past the end: the line's end). */
+size_t chars_before(Text t, size_t at);
+size_t place_at_char(Text t, size_t line, size_t chars);
+
+/* How many cells a glyph takes that begins `cells` from the line's start. */
+size_t glyph_cells(const Glyph *g, size_t cells, size_t tab);
+
+#endif

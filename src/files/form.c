@@ -1,0 +1,101 @@
+#include "form.h"
+
+#include "glyph.h"
+
+#include <string.h>
+
+enum { JUDGED = 1024 * 1024, DEFAULT_INDENT = 4 };
+
+typedef struct Tally {
+    size_t lf, crlf, tabbed;
+    size_t by_width[9]; /* lines whose indentation grew by that many blanks */
+    size_t blanks, last_blanks;
+    bool at_start, tab_here;
+    char last;
+} Tally;
+
+static void end_indent(Tally *y)
+{
+    if (y->tab_here)
+        y->tabbed++;
+    else if (y->blanks > y->last_blanks && y->blanks - y->last_blanks <= 8)
+        y->by_width[y->blanks - y->last_blanks]++;
+    y->last_blanks = y->blanks;
+    y->at_start = false;
+}
+
+static void judge(Tally *y, char c)
+{
+    if (c == '\n') {
+        if (y->last == '\r')
+            y->crlf++;
+        else
+            y->lf++;
+        y->at_start = true;
+        y->tab_here = false;
+        y->blanks = 0;
+    } else if (y->at_start && c == ' ') {
+        y->blanks++;
+    } else if (y->at_start && c == '\t') {
+        y->tab_here = true;
+    } else if (y->at_start && c != '\r') {
+        end_indent(y);
+    }
+    y->last = c;
+}
+
+static bool all_utf8(Text t, size_t n)
+{
+    char buffer[4096];
+    size_t at = 0;
+    while (at < n) {
+        size_t got = text_read(t, at, buffer, sizeof buffer), p = 0;
+        /* A character may be cut at the buffer's end; it is read again with the next piece. */
+        while (p < got && (got - p >= 4 || at + got == text_len(t))) {
+            int32_t code;
+            p += utf8_decode(buffer + p, got - p, &code);
+            if (code < 0)
+                return false;
+        }
+        at += p;
+    }
+    return true;
+}
+
+Form form_of(Text t)
+{
+    Tally y = {.at_start = true};
+    size_t n = text_len(t) < JUDGED ? text_len(t) : JUDGED;
+    for (size_t at = 0; at < n;) {
+        TextRun run = text_run(t, at);
+        for (size_t i = 0; i < run.len && at + i < n; i++)
+            judge(&y, run.at[i]);
+        at += run.len;
+    }
+    Form f = {.ends = ENDS_LF, .indent = DEFAULT_INDENT, .utf8 = all_utf8(t, n)};
+    if (y.crlf)
+        f.ends = y.lf ? ENDS_MIXED : ENDS_CRLF;
+    size_t best = 0, spaced = 0;
+    for (unsigned w = 2; w <= 8; w++) {
+        spaced += y.by_width[w];
+        if (y.by_width[w] > best) {
+            best = y.by_width[w];
+            f.indent = w;
+        }
+    }
+    f.tabs = y.tabbed > spaced;
+    if (f.tabs)
+        f.indent = 8;
+    return f;
+}
+
+const char *form_line_end(const Form *f)
+{
+    return f->ends == ENDS_CRLF ? "\r\n" : "\n";
+}
+
+const char *form_ends_name(const Form *f)
+{
+    static const char *const names[] = {"lf", "crlf", "mixed ends"};
+    return names[f->ends];
+}

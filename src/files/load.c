@@ -1,0 +1,101 @@
+#include "load.h"
+
+#include "sys.h"
+
+#include <errno.h>
+#include <fcntl.h>
+#include <unistd.h>
+
+/* Fills a block; returns the bytes read, or -1. Less than cap only at the end. */
+static ssize_t fill(int fd, char *to, size_t cap)
+{
+    size_t done = 0;
+    while (done < cap) {
+        ssize_t n = read(fd, to + done, cap - done);
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0)
+            return -1;
+        if (n == 0)
+            break;
+        done += (size_t)n;
+    }
+    return (ssize_t)done;
+}
+
+static bool load_blocks(int fd, size_t expected, const char *name, Text *out, Err *e)
+{
+    *out = (Text){0};
+    for (;;) {
+        /* One byte more than expected, so that one read sees the end. */
+        size_t left = expected > text_len(*out) ? expected - text_len(*out) + 1 : 64 * 1024;
+        Block *b = block_new(left < BLOCK_MAX ? left : BLOCK_MAX);
+        if (!b) {
+            text_drop(out);
+            return err_set(e, "There is not enough memory for %s", name);
+        }
+        ssize_t n = fill(fd, b->bytes, b->cap);
+        if (n < 0) {
+            int code = errno;
+            block_drop(b);
+            text_drop(out);
+            return err_set(e, "Cannot read %s: %s", name, err_os(code));
+        }
+        bool at_end = (size_t)n < b->cap;
+        block_set_len(b, (size_t)n);
+        if (!text_add_block(out, b)) {
+            text_drop(out);
+            return err_set(e, "There is not enough memory for %s", name);
+        }
+        if (at_end)
+            return true;
+    }
+}
+
+bool file_load_fd(int fd, const char *name, Text *out, Err *e)
+{
+    return load_blocks(fd, 0, name, out, e);
+}
+
+static const char *unfit(mode_t mode)
+{
+    if (S_ISDIR(mode))
+        return "is a folder, not a file";
+    if (S_ISCHR(mode) || S_ISBLK(mode))
+        return "is a device, not a file";
+    if (S_ISSOCK(mode))
+        return "is a socket, not a file";
+    return "is a pipe, not a file";
+}
+
+bool file_load(const char *path, Text *out, DiskState *disk, Err *e)
+{
+    const char *name = sys_base_name(path);
+    *out = (Text){0};
+    *disk = (DiskState){0};
+    if (!*name)
+        return err_set(e, "%s is a folder, not a file", path);
+    /* Looked at before it is opened: opening a device or a pipe can already do something. */
+    if (stat(path, &disk->st) != 0) {
+        if (errno == ENOENT)
+            return true;
+        return err_set(e, "Cannot open %s: %s", path, err_os(errno));
+    }
+    if (!S_ISREG(disk->st.st_mode))
+        return err_set(e, "%s %s", path, unfit(disk->st.st_mode));
+    int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
+    if (fd < 0)
+        return err_set(e, "Cannot open %s: %s", path, err_os(errno));
+    bool ok = fstat(fd, &disk->st) == 0 && S_ISREG(disk->st.st_mode);
+    if (!ok)
+        err_set(e, "Cannot open %s: it is no longer a file", path);
+    disk->exists = ok;
+    ok = ok && load_blocks(fd, (size_t)disk->st.st_size, path, out, e);
+    close(fd);
+    return ok;
+}
+
+bool file_may_write(const char *path)
+{
+    return access(path, W_OK) == 0 || errno == ENOENT;
+}

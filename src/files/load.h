@@ -1,0 +1,25 @@
+/* Reading a file into a text, byte for byte. */
+#ifndef LOAD_H
+#define LOAD_H
+
+#include "err.h"
+#include "text.h"
+
+#include <sys/stat.h>
+
+/* What a file was on disk when we last read or wrote it. */
+typedef struct DiskState {
+    bool exists;
+    struct stat st; /* valid if it exists */
+} DiskState;
+
+/* Loads a file. A name that does not exist gives an empty text and disk->exists false.
+ * False with the reason in e for folders, devices, and what cannot be read; nothing is
+ * left to free then. */
+bool file_load(const char *path, Text *out, DiskState *disk, Err *e);
+/* Loads all that comes from a descriptor, such as a pipe. `name` is for the message. */
+bool file_load_fd(int fd, const char *name, Text *out, Err *e);
+/* May this person write the file, as far as can be known beforehand? */
+bool file_may_write(const char *path);
+
+#endif

@@ -1,0 +1,218 @@
+/* The command line. */
+#include "data.h"
+#include "loop.h"
+#include "mem.h"
+#include "sys.h"
+
+#include <ctype.h>
+#include <fcntl.h>
+#include <getopt.h>
+#include <locale.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+enum { STATUS_USAGE = 2 };
+
+static const char usage[] =
+    "Usage: squill [OPTION]... [[+LINE[:COLUMN]] FILE]...\n"
+    "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], or - for standard input.\n"
+    "A name that does not exist yet is a new file; without a name you begin an empty text.\n"
+    "\n"
+    "  -l, --look       open to look only: nothing can be changed\n"
+    "      --demo       practise on sample files in a folder made for it\n"
+    "      --plain      ignore settings, keys, scripts and stored state\n"
+    "  -h, --help       show this page\n"
+    "  -V, --version    show the version\n"
+    "\n"
+    "In the editor:  Ctrl+S saves,  Ctrl+Q leaves.\n"
+    "\n"
+    "Exit status: 0 done, 1 ended by a signal or a failure, 2 wrong use.\n";
+
+typedef struct Options {
+    bool look, demo, plain;
+} Options;
+
+/* A place to go to, as given on the command line; lines and columns from 1, 0: none. */
+typedef struct Place {
+    size_t line, column;
+} Place;
+
+/* Reads "LINE" or "LINE:COLUMN"; false when there is something else. */
+static bool read_place(const char *s, Place *p)
+{
+    *p = (Place){0};
+    char *end;
+    if (!isdigit((unsigned char)*s))
+        return false;
+    p->line = strtoul(s, &end, 10);
+    if (*end == ':' && isdigit((unsigned char)end[1]))
+        p->column = strtoul(end + 1, &end, 10);
+    if (*end == ':') /* compilers end a place with one more colon */
+        end++;
+    return *end == 0;
+}
+
+static bool exists(const char *path)
+{
+    struct stat st;
+    return stat(path, &st) == 0;
+}
+
+/* "FILE:LINE[:COLUMN]", unless a file has that very name. Cuts the place off. */
+static void split_place(char *arg, Place *p)
+{
+    if (exists(arg))
+        return;
+    for (char *colon = strchr(arg, ':'); colon; colon = strchr(colon + 1, ':')) {
+        Place found;
+        if (colon == arg || !read_place(colon + 1, &found))
+            continue;
+        *p = found;
+        *colon = 0;
+        return;
+    }
+}
+
+static void go_to(Editor *ed, Place p)
+{
+    if (!p.line)
+        return;
+    if (!view_go_line(&ed->view, p.line - 1, p.column ? p.column - 1 : 0))
+        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(&ed->view)) + 1, p.line);
+    view_centre(&ed->view);
+}
+
+static bool open_stdin(Editor *ed, Err *e)
+{
+    if (isatty(STDIN_FILENO))
+        return err_set(e, "- stands for standard input, but that is the keyboard; try: command | squill -");
+    Text t;
+    if (!file_load_fd(STDIN_FILENO, "standard input", &t, e))
+        return false;
+    OpenFile *f = editor_add(ed, t);
+    editor_show(ed, f);
+    return true;
+}
+
+/* Opens what the arguments name; what cannot be opened is told, and the rest still opens. */
+static bool open_all(Editor *ed, char **args, int n, const Options *o)
+{
+    Place next = {0};
+    bool all = true;
+    OpenFile *first = NULL;
+    for (int i = 0; i < n; i++) {
+        Err e = {""};
+        Place p = next;
+        if (args[i][0] == '+' && read_place(args[i] + 1, &next) && i + 1 < n)
+            continue;
+        next = (Place){0};
+        bool ok;
+        if (strcmp(args[i], "-") == 0) {
+            ok = open_stdin(ed, &e);
+        } else {
+            split_place(args[i], &p);
+            ok = editor_open(ed, args[i], &e);
+        }
+        if (!ok) {
+            fprintf(stderr, "squill: %s\n", e.text);
+            warn(ed, "%s", e.text);
+            all = false;
+            continue;
+        }
+        ed->view.file->look_only = ed->view.file->look_only || o->look;
+        go_to(ed, p);
+        if (!first)
+            first = ed->view.file;
+    }
+    if (first && first != ed->view.file)
+        editor_show(ed, first);
+    return first || (all && n == 0);
+}
+
+/* Copies the sample files to a new folder and goes there. */
+static bool make_demo(Editor *ed, Err *e)
+{
+    char folder[] = "/tmp/squill-demo-XXXXXX";
+    if (!mkdtemp(folder) || chdir(folder) != 0)
+        return err_set(e, "Cannot make a practice folder in /tmp");
+    for (size_t i = 0; i < data_file_count; i++) {
+        const DataFile *d = &data_files[i];
+        if (strncmp(d->path, "demo/", 5) != 0)
+            continue;
+        int fd = open(d->path + 5, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, strstr(d->path, ".sh") ? 0755 : 0644);
+        if (fd < 0 || write(fd, d->bytes, d->len) != (ssize_t)d->len)
+            return err_set(e, "Cannot write the sample files to %s", folder);
+        close(fd);
+    }
+    static const char *const shown[] = {"welcome.txt", "kiosk.ini"};
+    for (size_t i = sizeof shown / sizeof *shown; i-- > 0;)
+        if (!editor_open(ed, shown[i], e))
+            return false;
+    say(ed, "These are copies in %s; nothing can be spoilt here", folder);
+    return true;
+}
+
+static int run(char **args, int n, const Options *o)
+{
+    Err e = {""};
+    Editor *ed = editor_new();
+    int status = STATUS_USAGE;
+    bool ready = o->demo ? make_demo(ed, &e) : open_all(ed, args, n, o);
+    if (ready && ed->n_files == 0)
+        editor_show(ed, editor_add(ed, (Text){0}));
+    if (ready)
+        status = loop_run(ed, &e);
+    editor_free(ed);
+    if (e.text[0])
+        fprintf(stderr, "squill: %s\n", e.text);
+    return status;
+}
+
+int main(int argc, char **argv)
+{
+    static const struct option longs[] = {
+        {"look", no_argument, NULL, 'l'},    {"demo", no_argument, NULL, 'd'}, {"plain", no_argument, NULL, 'p'},
+        {"help", no_argument, NULL, 'h'},    {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
+    };
+    setlocale(LC_ALL, "");
+    setlocale(LC_NUMERIC, "C");
+    Options o = {0};
+    for (int c; (c = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {
+        switch (c) {
+        case 'l':
+            o.look = true;
+            break;
+        case 'd':
+            o.demo = true;
+            break;
+        case 'p':
+            o.plain = true;
+            break;
+        case 'h':
+            fputs(usage, stdout);
+            return 0;
+        case 'V':
+            puts("Steady Quill " SQUILL_VERSION);
+            return 0;
+        default:
+            fputs("squill --help lists the options.\n", stderr);
+            return STATUS_USAGE;
+        }
+    }
+    if (!isatty(STDOUT_FILENO)) {
+        fputs("squill: standard output is not a terminal, so there is nowhere to show the text\n", stderr);
+        return STATUS_USAGE;
+    }
+    bool from_stdin = false;
+    for (int i = optind; i < argc; i++)
+        from_stdin = from_stdin || strcmp(argv[i], "-") == 0;
+    if (!isatty(STDIN_FILENO) && !from_stdin) {
+        fputs("squill: standard input is not a terminal; to edit what comes from it, use: command | squill -\n",
+              stderr);
+        return STATUS_USAGE;
+    }
+    return run(argv + optind, argc - optind, &o);
+}

@@ -1,0 +1,146 @@
+#include "loop.h"
+
+#include "painter.h"
+#include "sys.h"
+#include "terminal.h"
+
+#include <errno.h>
+#include <poll.h>
+#include <stdio.h>
+#include <unistd.h>
+
+enum { ESC_WAIT = 50, READ_SIZE = 64 * 1024 };
+
+/* What a terminal description names its keys; the decoder knows the usual ones without it. */
+static void learn_keys(Decoder *d)
+{
+    static const struct {
+        const char *name;
+        Key key;
+    } known[] = {
+        {"kcuu1", {.code = K_UP}},        {"kcud1", {.code = K_DOWN}},
+        {"kcuf1", {.code = K_RIGHT}},     {"kcub1", {.code = K_LEFT}},
+        {"khome", {.code = K_HOME}},      {"kend", {.code = K_END}},
+        {"kpp", {.code = K_PAGE_UP}},     {"knp", {.code = K_PAGE_DOWN}},
+        {"kich1", {.code = K_INSERT}},    {"kdch1", {.code = K_DELETE}},
+        {"kcbt", {.code = K_TAB, .mods = MOD_SHIFT}},
+        {"kLFT", {.code = K_LEFT, .mods = MOD_SHIFT}},
+        {"kRIT", {.code = K_RIGHT, .mods = MOD_SHIFT}},
+        {"kri", {.code = K_UP, .mods = MOD_SHIFT}},
+        {"kind", {.code = K_DOWN, .mods = MOD_SHIFT}},
+    };
+    for (size_t i = 0; i < sizeof known / sizeof *known; i++) {
+        const char *s = terminal_capability(known[i].name);
+        if (s)
+            decoder_learn(d, s, known[i].key);
+    }
+    for (int i = 0; i < 12; i++) {
+        char name[8];
+        snprintf(name, sizeof name, "kf%d", i + 1);
+        const char *s = terminal_capability(name);
+        if (s)
+            decoder_learn(d, s, (Key){.code = (KeyCode)(K_F1 + i)});
+    }
+}
+
+static void resize(Editor *ed, const Terminal *t)
+{
+    int rows, cols;
+    terminal_size(t, &rows, &cols);
+    editor_resize(ed, rows, cols);
+    ed->frame.ascii = t->ascii;
+}
+
+/* False when the program was asked to end. */
+static bool take_signals(Editor *ed, const Terminal *t)
+{
+    char c;
+    while (read(terminal_signals(), &c, 1) == 1) {
+        if (c == 'T')
+            return false;
+        resize(ed, t);
+        if (c == 'C')
+            ed->redraw = true;
+    }
+    return true;
+}
+
+static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
+{
+    Input in;
+    uint64_t now = sys_now_ms();
+    while (!ed->leaving && decoder_next(d, now, &in)) {
+        editor_input(ed, &in, now);
+        if (ed->discard_input) {
+            ed->discard_input = false;
+            decoder_discard(d);
+            terminal_discard(t);
+        }
+    }
+}
+
+static int sooner(int a, int b)
+{
+    return a < 0 ? b : b < 0 || a < b ? a : b;
+}
+
+/* One round; false when the terminal is gone or the program was asked to end. */
+static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
+{
+    struct pollfd fds[2] = {{.fd = t->fd, .events = POLLIN}, {.fd = terminal_signals(), .events = POLLIN}};
+    uint64_t now = sys_now_ms();
+    int wait = sooner(decoder_wait(d, now), editor_wait(ed, now));
+    if (poll(fds, 2, wait) < 0 && errno != EINTR)
+        return false;
+    if ((fds[1].revents & POLLIN) && !take_signals(ed, t))
+        return false;
+    if (fds[0].revents & (POLLIN | POLLHUP | POLLERR)) {
+        ssize_t n = read(t->fd, buffer, READ_SIZE);
+        if (n == 0 || (n < 0 && errno != EINTR && errno != EAGAIN))
+            return false;
+        decoder_feed(d, buffer, n > 0 ? (size_t)n : 0, sys_now_ms());
+    }
+    hand_out(ed, d, t);
+    editor_tick(ed, sys_now_ms());
+    return true;
+}
+
+/* While more input waits, painting would only be overtaken: typing and pastes stay fast. */
+static bool more_waits(const Terminal *t)
+{
+    struct pollfd fd = {.fd = t->fd, .events = POLLIN};
+    return poll(&fd, 1, 0) == 1 && (fd.revents & POLLIN);
+}
+
+int loop_run(Editor *ed, Err *e)
+{
+    Terminal t;
+    if (!terminal_open(&t, e))
+        return 2;
+    static char buffer[READ_SIZE];
+    Decoder *d = decoder_new(ESC_WAIT);
+    learn_keys(d);
+    const Theme *theme = NULL;
+    resize(ed, &t);
+    bool asked_to_end = false;
+    unsigned unpainted = 0;
+    while (!ed->leaving && !asked_to_end) {
+        if (!more_waits(&t) || ++unpainted > 20) {
+            if (theme != ed->theme)
+                painter_theme(theme = ed->theme);
+            painter_show(editor_paint(ed), ed->redraw);
+            ed->redraw = false;
+            unpainted = 0;
+        }
+        asked_to_end = !wait_and_handle(ed, d, &t, buffer);
+        if (ed->suspend) {
+            ed->suspend = false;
+            terminal_suspend(&t);
+            resize(ed, &t);
+            ed->redraw = true;
+        }
+    }
+    decoder_free(d);
+    terminal_close(&t);
+    return asked_to_end ? 1 : ed->exit_status;
+}

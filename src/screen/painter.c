@@ -1,0 +1,133 @@
+#include "painter.h"
+
+#include "mem.h"
+
+#include <curses.h>
+#include <stdlib.h>
+#include <string.h>
+
+static struct {
+    attr_t attrs[ST_COUNT];
+    short pairs[ST_COUNT];
+    Cell *shown; /* the last frame */
+    int rows, cols;
+} painter;
+
+/* Fewer colours than the theme has: 256 become the nearest of 8, and 8..15 their plain ones. */
+static short fit_colour(short c, attr_t *attrs, bool is_fg)
+{
+    if (c < 0 || c < COLORS)
+        return c;
+    if (c >= 8 && c < 16) {
+        if (is_fg && c == 8)
+            *attrs |= A_DIM;
+        return c == 8 ? (short)(is_fg ? COLOUR_NONE : 0) : (short)(c - 8);
+    }
+    if (c >= 232)
+        return c < 244 ? 0 : 7;
+    int n = c - 16, red = n / 36, green = n / 6 % 6, blue = n % 6;
+    return (short)((red > 2 ? 1 : 0) | (green > 2 ? 2 : 0) | (blue > 2 ? 4 : 0));
+}
+
+static attr_t attrs_of(unsigned ours)
+{
+    attr_t a = A_NORMAL;
+    if (ours & ATTR_BOLD)
+        a |= A_BOLD;
+    if (ours & ATTR_UNDERLINE)
+        a |= A_UNDERLINE;
+    if (ours & ATTR_REVERSE)
+        a |= A_REVERSE;
+    if (ours & ATTR_DIM)
+        a |= A_DIM;
+    return a;
+}
+
+void painter_theme(const Theme *theme)
+{
+    bool colour = has_colors() && getenv("NO_COLOR") == NULL;
+    const Theme *plain = theme_named("mono");
+    if (!colour)
+        theme = plain;
+    if (colour && start_color() == OK)
+        use_default_colors();
+    for (int i = 0; i < ST_COUNT; i++) {
+        const Look *look = &theme->looks[i];
+        painter.attrs[i] = attrs_of(look->attrs);
+        painter.pairs[i] = 0;
+        if (!colour)
+            continue;
+        short fg = fit_colour(look->fg, &painter.attrs[i], true);
+        short bg = fit_colour(look->bg, &painter.attrs[i], false);
+        if (fg == bg && fg != COLOUR_NONE) /* too few colours: let the attributes tell */
+            painter.attrs[i] = attrs_of(plain->looks[i].attrs);
+        else if (fg != COLOUR_NONE || bg != COLOUR_NONE) {
+            painter.pairs[i] = (short)(i + 1);
+            init_pair(painter.pairs[i], fg, bg);
+        }
+    }
+    cchar_t back;
+    setcchar(&back, L" ", painter.attrs[ST_TEXT], painter.pairs[ST_TEXT], NULL);
+    bkgrndset(&back);
+    idlok(stdscr, TRUE);
+    leaveok(stdscr, FALSE);
+    painter.rows = 0;
+}
+
+static void paint_cell(int row, int col, const Cell *c)
+{
+    wchar_t text[GLYPH_MAX_CODES + 1];
+    for (int i = 0; i < c->n_codes; i++)
+        text[i] = (wchar_t)c->codes[i];
+    text[c->n_codes] = 0;
+    cchar_t out;
+    setcchar(&out, text, painter.attrs[c->style], painter.pairs[c->style], NULL);
+    mvadd_wch(row, col, &out);
+}
+
+static void paint_row(const Frame *f, int row)
+{
+    int end = f->cols;
+    while (end > 0) { /* a blank tail in plain style is cheapest as cleared */
+        const Cell *c = frame_cell(f, row, end - 1);
+        if (c->style != ST_TEXT || c->n_codes != 1 || c->codes[0] != ' ')
+            break;
+        end--;
+    }
+    for (int col = 0; col < end; col++) {
+        const Cell *c = frame_cell(f, row, col);
+        if (c->width)
+            paint_cell(row, col, c);
+    }
+    if (end < f->cols) {
+        move(row, end);
+        clrtoeol();
+    }
+}
+
+void painter_show(const Frame *f, bool anew)
+{
+    size_t row_bytes = (size_t)f->cols * sizeof(Cell);
+    if (f->rows != painter.rows || f->cols != painter.cols) {
+        painter.rows = f->rows;
+        painter.cols = f->cols;
+        free(painter.shown);
+        painter.shown = mem_get(row_bytes * (size_t)f->rows);
+        erase();
+    }
+    for (int row = 0; row < f->rows; row++) {
+        Cell *old = painter.shown + (size_t)row * (size_t)f->cols;
+        const Cell *now = frame_cell(f, row, 0);
+        if (memcmp(old, now, row_bytes) == 0)
+            continue;
+        memcpy(old, now, row_bytes);
+        paint_row(f, row);
+    }
+    if (anew)
+        clearok(curscr, TRUE);
+    bool cursor = f->cursor_row >= 0 && f->cursor_row < f->rows && f->cursor_col >= 0;
+    curs_set(cursor);
+    if (cursor)
+        move(f->cursor_row, f->cursor_col < f->cols ? f->cursor_col : f->cols - 1);
+    refresh();
+}

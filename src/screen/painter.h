@@ -1,0 +1,12 @@
+/* Painting a Frame with curses, which finds out what must be sent. */
+#ifndef PAINTER_H
+#define PAINTER_H
+
+#include "theme.h"
+
+/* Call after terminal_open, and whenever the theme changes. */
+void painter_theme(const Theme *theme);
+/* Paints what differs from the last frame; `anew`: everything. */
+void painter_show(const Frame *f, bool anew);
+
+#endif

@@ -1,0 +1,257 @@
+#include "terminal.h"
+
+#include "mem.h"
+
+#include <curses.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <langinfo.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/ioctl.h>
+#include <term.h>
+#include <termios.h>
+#include <unistd.h>
+
+/* Bracketed paste, focus reports, Alt as Esc. */
+static const char take_modes[] = "\033[?2004h\033[?1004h\033[?1036h";
+static const char give_modes[] = "\033[?1006l\033[?1002l\033[?1036l\033[?1004l\033[?2004l";
+static const char mouse_on[] = "\033[?1002h\033[?1006h";
+static const char mouse_off[] = "\033[?1006l\033[?1002l";
+
+/* What a signal handler needs stands ready: it may neither allocate nor call curses. */
+static struct {
+    bool taken;
+    int fd;
+    struct termios before, ours;
+    char restore[512];
+    size_t n_restore;
+    SCREEN *curses;
+    FILE *out;
+    bool mouse;
+    bool private_modes; /* the terminal ignores what it does not know */
+    int pipe[2];
+} term = {.fd = -1, .pipe = {-1, -1}};
+
+static void send_bytes(const char *bytes, size_t n)
+{
+    while (n) {
+        ssize_t done = write(term.fd, bytes, n);
+        if (done < 0 && errno != EINTR)
+            return;
+        if (done > 0) {
+            bytes += done;
+            n -= (size_t)done;
+        }
+    }
+}
+
+/* Safe in signal handlers. */
+static void give_back(void)
+{
+    if (!term.taken)
+        return;
+    term.taken = false;
+    send_bytes(term.restore, term.n_restore);
+    tcsetattr(term.fd, TCSADRAIN, &term.before);
+}
+
+const char *terminal_capability(const char *name)
+{
+    const char *s = tigetstr(name);
+    return s == (char *)-1 ? NULL : s;
+}
+
+static void add_restore(const char *s)
+{
+    size_t n = strlen(s);
+    if (term.n_restore + n < sizeof term.restore) {
+        memcpy(term.restore + term.n_restore, s, n);
+        term.n_restore += n;
+    }
+}
+
+/* A string of the terminal's description without its padding ("$<5>"). */
+static void add_capability(const char *name)
+{
+    const char *s = terminal_capability(name);
+    while (s && *s) {
+        const char *pad = strstr(s, "$<");
+        char part[128];
+        size_t n = pad ? (size_t)(pad - s) : strlen(s);
+        snprintf(part, sizeof part, "%.*s", (int)n, s);
+        add_restore(part);
+        pad = pad ? strchr(pad, '>') : NULL;
+        s = pad ? pad + 1 : NULL;
+    }
+}
+
+/* ---- signals ---- */
+
+static void note_signal(int number)
+{
+    int saved = errno;
+    char c = number == SIGWINCH ? 'W' : number == SIGCONT ? 'C' : 'T';
+    ssize_t ignored = write(term.pipe[1], &c, 1);
+    (void)ignored;
+    errno = saved;
+}
+
+static void crash(int number)
+{
+    give_back();
+    static const char text[] = "\r\nSteady Quill stopped because of a mistake of its own.\r\n";
+    send_bytes(text, sizeof text - 1);
+    signal(number, SIG_DFL);
+    raise(number);
+}
+
+static void exhausted(void)
+{
+    give_back();
+    static const char text[] = "\r\nSteady Quill stopped: the system has no memory left.\r\n";
+    send_bytes(text, sizeof text - 1);
+    _exit(1);
+}
+
+static void handle(int number, void (*handler)(int), int flags)
+{
+    struct sigaction a = {.sa_handler = handler, .sa_flags = flags};
+    sigemptyset(&a.sa_mask);
+    sigaction(number, &a, NULL);
+}
+
+static void handle_signals(void)
+{
+    /* A stack overflow must be survived by its handler: it gets a stack of its own. */
+    static char spare_stack[64 * 1024];
+    stack_t stack = {.ss_sp = spare_stack, .ss_size = sizeof spare_stack};
+    sigaltstack(&stack, NULL);
+    static const int crashes[] = {SIGSEGV, SIGBUS, SIGILL, SIGFPE, SIGABRT};
+    for (size_t i = 0; i < sizeof crashes / sizeof *crashes; i++)
+        handle(crashes[i], crash, (int)SA_RESETHAND | SA_ONSTACK);
+    static const int noted[] = {SIGWINCH, SIGTERM, SIGHUP, SIGINT, SIGQUIT, SIGCONT};
+    for (size_t i = 0; i < sizeof noted / sizeof *noted; i++)
+        handle(noted[i], note_signal, SA_RESTART);
+    signal(SIGPIPE, SIG_IGN);
+    mem_on_exhaustion(exhausted);
+    atexit(give_back);
+}
+
+int terminal_signals(void)
+{
+    return term.pipe[0];
+}
+
+/* ---- taking over ---- */
+
+static void take_over(void)
+{
+    tcsetattr(term.fd, TCSADRAIN, &term.ours);
+    term.taken = true;
+    send_bytes(take_modes, term.private_modes ? sizeof take_modes - 1 : 0);
+    if (term.mouse)
+        send_bytes(mouse_on, sizeof mouse_on - 1);
+}
+
+/* Consoles and their forebears: no font or no way for more than ASCII. */
+static bool plain_console(const char *name)
+{
+    static const char *const plain[] = {"linux", "vt", "ansi", "cons", "dumb"};
+    for (size_t i = 0; i < sizeof plain / sizeof *plain; i++)
+        if (strncmp(name, plain[i], strlen(plain[i])) == 0)
+            return true;
+    return false;
+}
+
+bool terminal_open(Terminal *t, Err *e)
+{
+    const char *name = getenv("TERM");
+    if (!name || !*name || strcmp(name, "dumb") == 0 || strcmp(name, "unknown") == 0)
+        return err_set(e, "This terminal cannot move its cursor (TERM=%s)", name ? name : "");
+    term.fd = open("/dev/tty", O_RDWR | O_CLOEXEC | O_NOCTTY);
+    if (term.fd < 0 || tcgetattr(term.fd, &term.before) != 0)
+        return err_set(e, "There is no terminal to type at");
+    if (pipe(term.pipe) != 0)
+        return err_set(e, "Cannot start: %s", err_os(errno));
+    for (int i = 0; i < 2; i++) {
+        fcntl(term.pipe[i], F_SETFL, O_NONBLOCK);
+        fcntl(term.pipe[i], F_SETFD, FD_CLOEXEC);
+    }
+    term.out = fdopen(dup(term.fd), "r+");
+    int code;
+    if (!term.out || setupterm(name, term.fd, &code) != 0)
+        return err_set(e, "Nothing is known here about terminals of the kind TERM=%s", name);
+    term.ours = term.before;
+    cfmakeraw(&term.ours);
+    /* In the order in which an exit needs them: our modes off, plain letters, the old screen. */
+    term.private_modes = strncmp(name, "vt", 2) != 0;
+    if (term.private_modes)
+        add_restore(give_modes);
+    add_capability("sgr0");
+    add_capability("cnorm");
+    add_capability("rmkx");
+    add_capability("rmcup");
+    handle_signals();
+    term.curses = newterm(NULL, term.out, term.out);
+    if (!term.curses)
+        return err_set(e, "The terminal cannot be used (TERM=%s)", name);
+    raw();
+    noecho();
+    nonl();
+    typeahead(-1);
+    take_over();
+    t->fd = term.fd;
+    t->ascii = strcmp(nl_langinfo(CODESET), "UTF-8") != 0 || plain_console(name);
+    return true;
+}
+
+void terminal_close(Terminal *t)
+{
+    if (term.curses)
+        endwin();
+    give_back();
+    t->fd = -1;
+}
+
+void terminal_suspend(Terminal *t)
+{
+    (void)t;
+    endwin();
+    give_back();
+    kill(0, SIGSTOP);
+    take_over();
+    clearok(curscr, TRUE);
+    refresh();
+}
+
+void terminal_size(const Terminal *t, int *rows, int *cols)
+{
+    struct winsize w = {0};
+    *rows = LINES;
+    *cols = COLS;
+    if (ioctl(t->fd, TIOCGWINSZ, &w) != 0 || w.ws_row == 0 || w.ws_col == 0)
+        return;
+    *rows = w.ws_row;
+    *cols = w.ws_col;
+    if (*rows != LINES || *cols != COLS)
+        resizeterm(*rows, *cols);
+}
+
+void terminal_mouse(bool on)
+{
+    if (!term.private_modes || on == term.mouse)
+        return;
+    term.mouse = on;
+    if (on)
+        send_bytes(mouse_on, sizeof mouse_on - 1);
+    else
+        send_bytes(mouse_off, sizeof mouse_off - 1);
+}
+
+void terminal_discard(const Terminal *t)
+{
+    tcflush(t->fd, TCIFLUSH);
+}

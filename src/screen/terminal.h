@@ -1,0 +1,33 @@
+/* The terminal itself: taking it over, giving it back at every exit, and the size. */
+#ifndef TERMINAL_H
+#define TERMINAL_H
+
+#include "err.h"
+
+#include <stdbool.h>
+
+typedef struct Terminal {
+    int fd;     /* the keyboard */
+    bool ascii; /* it can show ASCII only */
+} Terminal;
+
+/* Takes over the controlling terminal: own screen, raw keys, paste and focus reports.
+ * From here on it is restored at every exit, by signals too. */
+bool terminal_open(Terminal *t, Err *e);
+void terminal_close(Terminal *t);
+/* Gives the terminal back, stops the program, and takes over again when it goes on. */
+void terminal_suspend(Terminal *t);
+/* Asks the system for the size and tells curses. */
+void terminal_size(const Terminal *t, int *rows, int *cols);
+/* A string of the terminal's description by its terminfo name, or NULL. */
+const char *terminal_capability(const char *name);
+/* Mouse reports on or off. */
+void terminal_mouse(bool on);
+/* Forgets what was typed but not yet read. */
+void terminal_discard(const Terminal *t);
+
+/* A pipe that gets a byte for each signal that the loop must see: 'W' the size changed,
+ * 'T' asked to end, 'C' continued. Returns the end to read from. */
+int terminal_signals(void);
+
+#endif

@@ -1,0 +1,44 @@
+/* A small test harness: TEST(name) { … } in any file; CHECK… inside. A file is a suite. */
+#ifndef CHECK_H
+#define CHECK_H
+
+#include <stdbool.h>
+#include <stddef.h>
+
+typedef void (*TestFn)(void);
+
+void check_register(const char *file, const char *name, TestFn fn);
+void check_result(bool ok, const char *file, int line, const char *format, ...)
+    __attribute__((format(printf, 4, 5)));
+/* Names the case of a table that is being checked; shown with failures. NULL: none. */
+void check_case(const char *name);
+bool check_equal_bytes(const char *file, int line, const void *is, size_t n_is, const void *want, size_t n_want);
+
+/* A new folder for the running test, removed when it ends. */
+const char *check_folder(void);
+/* "<folder>/name", valid until the test ends. */
+const char *check_path(const char *name);
+void check_write(const char *path, const void *bytes, size_t n);
+/* The file's bytes (a zero follows them); freed when the test ends. NULL if unreadable. */
+char *check_read(const char *path, size_t *n);
+/* A seeded, repeatable generator. */
+unsigned check_random(unsigned below);
+
+#define TEST(name)                                                                                           \
+    static void test_##name(void);                                                                           \
+    __attribute__((constructor)) static void register_##name(void)                                           \
+    {                                                                                                        \
+        check_register(__FILE__, #name, test_##name);                                                        \
+    }                                                                                                        \
+    static void test_##name(void)
+
+#define CHECK(condition) check_result((condition), __FILE__, __LINE__, "%s", #condition)
+#define CHECK_INT(is, want)                                                                                  \
+    do {                                                                                                     \
+        long long is_ = (long long)(is), want_ = (long long)(want);                                          \
+        check_result(is_ == want_, __FILE__, __LINE__, "%s is %lld, wanted %lld", #is, is_, want_);          \
+    } while (0)
+#define CHECK_STR(is, want) check_equal_bytes(__FILE__, __LINE__, is, strlen(is), want, strlen(want))
+#define CHECK_BYTES(is, n_is, want, n_want) check_equal_bytes(__FILE__, __LINE__, is, n_is, want, n_want)
+
+#endif

@@ -1,0 +1,372 @@
+#include "drive.h"
+
+#include "bytes.h"
+#include "check.h"
+#include "glyph.h"
+#include "key.h"
+#include "sys.h"
+
+#include <errno.h>
+#include <fcntl.h>
+#include <poll.h>
+#include <pty.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/ioctl.h>
+#include <sys/wait.h>
+#include <termios.h>
+#include <unistd.h>
+#include <utmp.h>
+#include <vterm.h>
+
+enum { PATIENCE = 8000, MAX_ENV = 16 };
+
+struct Pty {
+    int fd, watch; /* watch: the slave side, to look at its settings */
+    pid_t pid;
+    int rows, cols;
+    VTerm *vt;
+    VTermScreen *screen;
+    struct termios before;
+    bool alternate;
+    Bytes raw;
+    char row[4096];
+};
+
+static struct {
+    char name[32], value[256];
+    bool set;
+} environment[MAX_ENV];
+static size_t n_environment;
+static char environment_folder[64];
+
+void pty_env(const char *name, const char *value)
+{
+    if (strcmp(environment_folder, check_folder()) != 0) { /* a new test begins without */
+        n_environment = 0;
+        snprintf(environment_folder, sizeof environment_folder, "%s", check_folder());
+    }
+    snprintf(environment[n_environment].name, 32, "%s", name);
+    snprintf(environment[n_environment].value, 256, "%s", value ? value : "");
+    environment[n_environment++].set = value != NULL;
+}
+
+static void child(const char *program, const char *const *args)
+{
+    const char *argv[32] = {program};
+    for (size_t i = 0; args && args[i] && i < 30; i++)
+        argv[i + 1] = args[i];
+    setenv("HOME", check_folder(), 1);
+    setenv("TERM", "xterm-256color", 1);
+    setenv("LC_ALL", "C.UTF-8", 1);
+    unsetenv("NO_COLOR");
+    unsetenv("XDG_CONFIG_HOME");
+    unsetenv("XDG_STATE_HOME");
+    unsetenv("TMUX");
+    for (size_t i = 0; i < n_environment; i++)
+        if (environment[i].set)
+            setenv(environment[i].name, environment[i].value, 1);
+        else
+            unsetenv(environment[i].name);
+    if (chdir(check_folder()) == 0)
+        execv(program, (char *const *)argv);
+    _exit(127);
+}
+
+static int on_property(VTermProp prop, VTermValue *value, void *user)
+{
+    if (prop == VTERM_PROP_ALTSCREEN)
+        ((Pty *)user)->alternate = value->boolean;
+    return 1;
+}
+
+Pty *pty_start(const char *program, int rows, int cols, const char *const *args)
+{
+    static const VTermScreenCallbacks callbacks = {.settermprop = on_property};
+    Pty *p = calloc(1, sizeof *p);
+    if (strcmp(environment_folder, check_folder()) != 0)
+        n_environment = 0;
+    struct winsize size = {.ws_row = (unsigned short)rows, .ws_col = (unsigned short)cols};
+    int slave;
+    p->rows = rows;
+    p->cols = cols;
+    if (openpty(&p->fd, &slave, NULL, NULL, &size) != 0)
+        abort();
+    fcntl(p->fd, F_SETFD, FD_CLOEXEC);
+    tcgetattr(slave, &p->before);
+    p->pid = fork();
+    if (p->pid == 0) {
+        login_tty(slave);
+        child(program, args);
+    }
+    p->watch = slave;
+    p->vt = vterm_new(rows, cols);
+    vterm_set_utf8(p->vt, 1);
+    p->screen = vterm_obtain_screen(p->vt);
+    vterm_screen_set_callbacks(p->screen, &callbacks, p);
+    vterm_screen_enable_altscreen(p->screen, 1);
+    vterm_screen_reset(p->screen, 1);
+    return p;
+}
+
+/* Takes in what has come; waits up to `ms` for the first of it. False at the end of output. */
+static bool take_in(Pty *p, int ms)
+{
+    struct pollfd fd = {.fd = p->fd, .events = POLLIN};
+    char buffer[65536];
+    if (poll(&fd, 1, ms) <= 0)
+        return true;
+    ssize_t n = read(p->fd, buffer, sizeof buffer);
+    if (n <= 0)
+        return false;
+    vterm_input_write(p->vt, buffer, (size_t)n);
+    bytes_add(&p->raw, buffer, (size_t)n);
+    n = (ssize_t)vterm_output_read(p->vt, buffer, sizeof buffer);
+    if (n > 0 && write(p->fd, buffer, (size_t)n) != n)
+        return false;
+    return true;
+}
+
+void pty_pause(Pty *p, int ms)
+{
+    uint64_t until = sys_now_ms() + (uint64_t)ms;
+    for (uint64_t now; (now = sys_now_ms()) < until;)
+        if (!take_in(p, (int)(until - now)))
+            usleep(1000);
+}
+
+void pty_send(Pty *p, const void *bytes, size_t n)
+{
+    const char *at = bytes;
+    fcntl(p->fd, F_SETFL, O_NONBLOCK);
+    for (uint64_t until = sys_now_ms() + PATIENCE; n && sys_now_ms() < until;) {
+        ssize_t done = write(p->fd, at, n);
+        if (done > 0) {
+            at += done;
+            n -= (size_t)done;
+        } else {
+            take_in(p, 10);
+        }
+    }
+    fcntl(p->fd, F_SETFL, 0);
+    check_result(n == 0, __FILE__, __LINE__, "the program does not read its keys");
+}
+
+/* What xterm sends for a key. */
+static void encode(Key k, Bytes *out)
+{
+    static const struct {
+        KeyCode code;
+        char final;
+        int number;
+    } specials[] = {
+        {K_UP, 'A', 0},    {K_DOWN, 'B', 0},   {K_RIGHT, 'C', 0},   {K_LEFT, 'D', 0},      {K_HOME, 'H', 0},
+        {K_END, 'F', 0},   {K_INSERT, '~', 2}, {K_DELETE, '~', 3},  {K_PAGE_UP, '~', 5},   {K_PAGE_DOWN, '~', 6},
+        {K_F1, 'P', 0},    {K_F1 + 1, 'Q', 0}, {K_F1 + 2, 'R', 0},  {K_F1 + 3, 'S', 0},    {K_F1 + 4, '~', 15},
+        {K_F1 + 5, '~', 17}, {K_F1 + 6, '~', 18}, {K_F1 + 7, '~', 19}, {K_F1 + 8, '~', 20}, {K_F1 + 9, '~', 21},
+    };
+    for (size_t i = 0; i < sizeof specials / sizeof *specials; i++) {
+        if (specials[i].code != k.code)
+            continue;
+        if (specials[i].number && k.mods)
+            bytes_printf(out, "\033[%d;%u~", specials[i].number, k.mods + 1);
+        else if (specials[i].number)
+            bytes_printf(out, "\033[%d~", specials[i].number);
+        else if (k.mods)
+            bytes_printf(out, "\033[1;%u%c", k.mods + 1, specials[i].final);
+        else
+            bytes_printf(out, k.code >= K_F1 ? "\033O%c" : "\033[%c", specials[i].final);
+        return;
+    }
+    char utf8[4];
+    if (k.code == K_TAB && (k.mods & MOD_SHIFT)) {
+        bytes_add_str(out, "\033[Z");
+        return;
+    }
+    if (k.mods & MOD_ALT)
+        bytes_add(out, "\033", 1);
+    if (k.code == K_CHAR && (k.mods & MOD_CTRL)) {
+        utf8[0] = (char)(k.ch & 0x1f);
+        bytes_add(out, utf8, 1);
+    } else if (k.code == K_CHAR) {
+        bytes_add(out, utf8, utf8_encode(k.ch, utf8));
+    } else {
+        bytes_add(out, k.code == K_ENTER ? "\r" : k.code == K_TAB ? "\t" : k.code == K_ESC ? "\033" : "\177", 1);
+    }
+}
+
+void pty_do(Pty *p, const char *script)
+{
+    Bytes out = {0};
+    while (*script) {
+        size_t n = strcspn(script, "<");
+        if (n) {
+            bytes_add(&out, script, n);
+            script += n;
+            continue;
+        }
+        n = strcspn(++script, ">");
+        Key k = {.code = K_CHAR, .ch = '<'};
+        bool wait = strncmp(script, "wait>", 5) == 0;
+        bool known = wait || strncmp(script, "lt>", 3) == 0 || key_parse(script, n, &k);
+        check_result(known, __FILE__, __LINE__, "no such key: %.*s", (int)n, script);
+        if (!wait)
+            encode(k, &out);
+        if (wait || k.code == K_ESC) { /* an Esc is one only when nothing follows at once */
+            pty_send(p, bytes_str(&out), out.len);
+            pty_pause(p, wait ? 400 : 90);
+            bytes_clear(&out);
+        }
+        script += n + 1;
+    }
+    pty_send(p, bytes_str(&out), out.len);
+    bytes_free(&out);
+}
+
+void pty_resize(Pty *p, int rows, int cols)
+{
+    struct winsize size = {.ws_row = (unsigned short)rows, .ws_col = (unsigned short)cols};
+    p->rows = rows;
+    p->cols = cols;
+    vterm_set_size(p->vt, rows, cols);
+    ioctl(p->fd, TIOCSWINSZ, &size);
+}
+
+const char *pty_row(Pty *p, int row)
+{
+    size_t n = 0, used = 0;
+    for (int col = 0; col < p->cols; col++) {
+        VTermScreenCell cell;
+        vterm_screen_get_cell(p->screen, (VTermPos){row, col}, &cell);
+        if (!cell.chars[0] || cell.chars[0] == (uint32_t)-1) {
+            if (cell.chars[0] == 0)
+                p->row[n++] = ' ';
+            continue;
+        }
+        for (int i = 0; i < VTERM_MAX_CHARS_PER_CELL && cell.chars[i] && n + 8 < sizeof p->row; i++)
+            n += utf8_encode(cell.chars[i], p->row + n);
+        used = cell.chars[0] == ' ' ? used : n;
+    }
+    p->row[used] = 0;
+    return p->row;
+}
+
+int pty_find(Pty *p, const char *text)
+{
+    for (int row = 0; row < p->rows; row++)
+        if (strstr(pty_row(p, row), text))
+            return row;
+    return -1;
+}
+
+static void dump(Pty *p)
+{
+    for (int row = 0; row < p->rows; row++)
+        fprintf(stderr, "  |%s\n", pty_row(p, row));
+}
+
+static bool wait_for(Pty *p, const char *text, bool wanted)
+{
+    uint64_t until = sys_now_ms() + PATIENCE;
+    while ((pty_find(p, text) >= 0) != wanted) {
+        if (sys_now_ms() >= until || !take_in(p, 50)) {
+            if ((pty_find(p, text) >= 0) == wanted)
+                return true;
+            dump(p);
+            return false;
+        }
+    }
+    return true;
+}
+
+bool pty_shows(Pty *p, const char *text)
+{
+    return wait_for(p, text, true);
+}
+
+bool pty_hides(Pty *p, const char *text)
+{
+    return wait_for(p, text, false);
+}
+
+void pty_cursor(Pty *p, int *row, int *col)
+{
+    VTermPos at;
+    pty_pause(p, 60);
+    vterm_state_get_cursorpos(vterm_obtain_state(p->vt), &at);
+    *row = at.row;
+    *col = at.col;
+}
+
+const char *pty_look(Pty *p, int row, int col)
+{
+    static char look[8];
+    VTermScreenCell cell;
+    size_t n = 0;
+    vterm_screen_get_cell(p->screen, (VTermPos){row, col}, &cell);
+    if (cell.attrs.bold)
+        look[n++] = 'b';
+    if (cell.attrs.underline)
+        look[n++] = 'u';
+    if (cell.attrs.reverse)
+        look[n++] = 'r';
+    if (!VTERM_COLOR_IS_DEFAULT_FG(&cell.fg))
+        look[n++] = 'f';
+    if (!VTERM_COLOR_IS_DEFAULT_BG(&cell.bg))
+        look[n++] = 'g';
+    look[n] = 0;
+    return look;
+}
+
+bool pty_alternate(const Pty *p)
+{
+    return p->alternate;
+}
+
+size_t pty_sent(const Pty *p)
+{
+    return p->raw.len;
+}
+
+const char *pty_raw(const Pty *p, size_t *n)
+{
+    *n = p->raw.len;
+    return bytes_str(&p->raw);
+}
+
+pid_t pty_pid(const Pty *p)
+{
+    return p->pid;
+}
+
+bool pty_restored(const Pty *p)
+{
+    struct termios now;
+    tcgetattr(p->watch, &now);
+    return now.c_iflag == p->before.c_iflag && now.c_oflag == p->before.c_oflag &&
+           now.c_lflag == p->before.c_lflag;
+}
+
+int pty_end(Pty *p)
+{
+    uint64_t until = sys_now_ms() + PATIENCE;
+    int status = 0, result = -1;
+    pid_t done = 0;
+    while ((done = waitpid(p->pid, &status, WNOHANG)) == 0 && sys_now_ms() < until)
+        take_in(p, 10);
+    if (done == p->pid) {
+        result = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+    } else {
+        dump(p);
+        kill(p->pid, SIGKILL);
+        waitpid(p->pid, &status, 0);
+    }
+    close(p->watch);
+    close(p->fd);
+    vterm_free(p->vt);
+    bytes_free(&p->raw);
+    free(p);
+    return result;
+}

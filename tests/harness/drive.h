@@ -1,0 +1,47 @@
+/* Drives the built program on a pseudo-terminal, with libvterm as the terminal. */
+#ifndef DRIVE_H
+#define DRIVE_H
+
+#include <stdbool.h>
+#include <stddef.h>
+#include <sys/types.h>
+
+typedef struct Pty Pty;
+
+/* Sets (or with NULL unsets) a variable for the programs started from now on in this test. */
+void pty_env(const char *name, const char *value);
+/* Starts `program` with arguments up to NULL, in the test's folder, with its own HOME. */
+Pty *pty_start(const char *program, int rows, int cols, const char *const *args);
+/* Types a script: characters as they are, keys by name in angle brackets, as in
+ * "hello<Enter><Ctrl+S>"; "<lt>" is '<', "<wait>" is a pause of 0.4 s. */
+void pty_do(Pty *p, const char *script);
+/* Sends bytes as they are. */
+void pty_send(Pty *p, const void *bytes, size_t n);
+/* Takes in output for that long. */
+void pty_pause(Pty *p, int ms);
+void pty_resize(Pty *p, int rows, int cols);
+/* Waits up to some seconds until the screen shows (or no longer shows) a text. */
+bool pty_shows(Pty *p, const char *text);
+bool pty_hides(Pty *p, const char *text);
+/* A row of the screen without trailing blanks; valid until the next call. */
+const char *pty_row(Pty *p, int row);
+/* The first row that shows a text, or -1. */
+int pty_find(Pty *p, const char *text);
+void pty_cursor(Pty *p, int *row, int *col);
+/* How the cell looks, as letters: b bold, u underline, r reverse, f own foreground, g own background. */
+const char *pty_look(Pty *p, int row, int col);
+/* On the alternate screen? Is bracketed paste asked for? */
+bool pty_alternate(const Pty *p);
+/* Bytes the program has sent so far. */
+size_t pty_sent(const Pty *p);
+const char *pty_raw(const Pty *p, size_t *n);
+pid_t pty_pid(const Pty *p);
+/* Are the terminal's settings those from before the start? */
+bool pty_restored(const Pty *p);
+/* Waits for the end; its exit status, or 128 + signal, or -1 when it had to be killed. Frees p. */
+int pty_end(Pty *p);
+
+#define SHOWS(p, text) check_result(pty_shows(p, text), __FILE__, __LINE__, "the screen never showed: %s", text)
+#define HIDES(p, text) check_result(pty_hides(p, text), __FILE__, __LINE__, "the screen still shows: %s", text)
+
+#endif

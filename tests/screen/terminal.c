@@ -1,0 +1,236 @@
+/* The terminal is taken over and given back; the command line; sizes. */
+#include "check.h"
+#include "drive.h"
+
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+static Pty *start(int rows, int cols, const char *arg)
+{
+    const char *args[] = {arg, NULL};
+    return pty_start(SQUILL, rows, cols, args);
+}
+
+TEST(restored_at_every_exit)
+{
+    static const struct {
+        const char *name;
+        int signal; /* 0: Ctrl+Q */
+        int status;
+    } ways[] = {{"leave", 0, 0},          {"segv", SIGSEGV, 128 + SIGSEGV}, {"abort", SIGABRT, 128 + SIGABRT},
+                {"term", SIGTERM, 1},     {"hup", SIGHUP, 1},               {"int", SIGINT, 1}};
+    check_write(check_path("x.txt"), "text\n", 5);
+    for (size_t i = 0; i < sizeof ways / sizeof *ways; i++) {
+        check_case(ways[i].name);
+        Pty *p = start(24, 80, "x.txt");
+        SHOWS(p, "Ctrl+Q Leave");
+        CHECK(pty_alternate(p));
+        CHECK(!pty_restored(p));
+        if (ways[i].signal)
+            kill(pty_pid(p), ways[i].signal);
+        else
+            pty_do(p, "<Ctrl+Q>");
+        pty_pause(p, 300);
+        CHECK(pty_restored(p));
+        CHECK(!pty_alternate(p));
+        size_t n;
+        const char *raw = pty_raw(p, &n);
+        CHECK(memmem(raw, n, "\033[?2004l", 8) != NULL);
+        CHECK_INT(pty_end(p), ways[i].status);
+    }
+}
+
+TEST(suspend_and_resume_by_the_shell)
+{
+    check_write(check_path("x.txt"), "text\n", 5);
+    Pty *p = start(24, 80, "x.txt");
+    SHOWS(p, "Line 1 of 1");
+    kill(pty_pid(p), SIGSTOP);
+    pty_pause(p, 100);
+    kill(pty_pid(p), SIGCONT);
+    pty_do(p, "more <Ctrl+S>");
+    SHOWS(p, "more text");
+    SHOWS(p, "Saved");
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+}
+
+TEST(every_size)
+{
+    static const int sizes[][2] = {{24, 80}, {40, 126}, {15, 40}, {5, 20}, {3, 10}, {2, 5}, {1, 1}, {60, 200}, {24, 80}};
+    char text[4000] = "";
+    for (int i = 1; i <= 100; i++)
+        sprintf(text + strlen(text), "row %d of the tide table\n", i);
+    check_write(check_path("rows.txt"), text, strlen(text));
+    Pty *p = start(24, 80, "rows.txt");
+    SHOWS(p, "row 1 of");
+    pty_do(p, "<PageDown><PageDown>");
+    for (size_t i = 0; i < sizeof sizes / sizeof *sizes; i++) {
+        pty_resize(p, sizes[i][0], sizes[i][1]);
+        pty_pause(p, 80);
+        pty_do(p, "<Down><Up>");
+        if (sizes[i][1] >= 40) {
+            SHOWS(p, "Line 39 of 100");
+            SHOWS(p, "Ctrl+Q Leave");
+        }
+    }
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+}
+
+TEST(places_on_the_command_line)
+{
+    check_write(check_path("p.txt"), "one\ntwo words\nthree\n", 20);
+    check_write(check_path("odd:2"), "odd name\n", 9);
+    static const struct {
+        const char *args[4];
+        const char *shows;
+    } cases[] = {
+        {{"+2", "p.txt"}, "Line 2 of 3 · Column 1"},
+        {{"+2:5", "p.txt"}, "Line 2 of 3 · Column 5"},
+        {{"p.txt:3"}, "Line 3 of 3 · Column 1"},
+        {{"p.txt:2:4:"}, "Line 2 of 3 · Column 4"},
+        {{"+99", "p.txt"}, "there is no line 99"},
+        {{"odd:2"}, "odd name"},
+        {{"--", "-l"}, "/-l"},
+        {{"p.txt", "."}, "is a folder"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].shows);
+        Pty *p = pty_start(SQUILL, 24, 90, cases[i].args);
+        SHOWS(p, "Ctrl+Q Leave");
+        SHOWS(p, cases[i].shows);
+        pty_do(p, "<Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+    }
+}
+
+/* Runs a shell line without a terminal; returns its status and puts what it said in `out`. */
+static int shell(const char *line, char *out, size_t cap)
+{
+    char whole[1024];
+    snprintf(whole, sizeof whole, "cd %s && { %s; } 2>&1", check_folder(), line);
+    FILE *f = popen(whole, "r");
+    size_t n = f ? fread(out, 1, cap - 1, f) : 0;
+    out[n] = 0;
+    return f ? WEXITSTATUS(pclose(f)) : -1;
+}
+
+TEST(command_line_without_a_screen)
+{
+    static const struct {
+        const char *line, *says;
+        int status;
+    } cases[] = {
+        {SQUILL " --version", "Steady Quill ", 0},
+        {SQUILL " --help", "Ctrl+Q leaves", 0},
+        {SQUILL " --nonsense", "--help", 2},
+        {SQUILL " x </dev/null", "not a terminal", 2},
+        {"echo x | " SQUILL " -", "not a terminal", 2},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char out[4096];
+        check_case(cases[i].line);
+        CHECK_INT(shell(cases[i].line, out, sizeof out), cases[i].status);
+        check_result(strstr(out, cases[i].says) != NULL, __FILE__, __LINE__, "said: %s", out);
+    }
+}
+
+TEST(what_cannot_be_opened)
+{
+    static const char *const cases[][2] = {{".", "is a folder"}, {"/dev/null", "is a device"}};
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i][1]);
+        Pty *p = start(24, 80, cases[i][0]);
+        SHOWS(p, cases[i][1]);
+        CHECK_INT(pty_end(p), 2);
+    }
+}
+
+TEST(standard_input_is_a_text)
+{
+    const char *args[] = {"-c", "printf 'from\\na pipe' | " SQUILL " -", NULL};
+    Pty *p = pty_start("/bin/sh", 24, 80, args);
+    SHOWS(p, "a pipe");
+    SHOWS(p, "(no name yet)");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "Save as:");
+    pty_do(p, "piped.txt<Enter>");
+    SHOWS(p, "Saved piped.txt");
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+    size_t n;
+    char *bytes = check_read(check_path("piped.txt"), &n);
+    CHECK_BYTES(bytes, n, "xfrom\na pipe", 12);
+}
+
+TEST(other_terminals)
+{
+    static const char *const terms[] = {"linux", "vt100", "screen-256color", "xterm", "tmux-256color"};
+    check_write(check_path("x.txt"), "caf\xc3\xa9 \xe6\xbc\xa2\n", 10);
+    for (size_t i = 0; i < sizeof terms / sizeof *terms; i++) {
+        check_case(terms[i]);
+        pty_env("TERM", terms[i]);
+        Pty *p = start(24, 80, "x.txt");
+        SHOWS(p, "Line 1 of 1");
+        SHOWS(p, "caf\xc3\xa9");
+        pty_do(p, "<Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+    }
+    check_case("C locale");
+    pty_env("LC_ALL", "C");
+    Pty *p = start(24, 80, "x.txt");
+    SHOWS(p, "caf\\u{e9} \\u{6f22}");
+    SHOWS(p, "Line 1 of 1 | Column 1");
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+    check_case("dumb");
+    pty_env("TERM", "dumb");
+    p = start(24, 80, "x.txt");
+    SHOWS(p, "cannot move its cursor");
+    CHECK_INT(pty_end(p), 2);
+}
+
+/* Names and contents that try to command the terminal are shown, not obeyed. */
+TEST(hostile_names_and_bytes)
+{
+    const char *name = "evil\033]2;title\007\033[2J\n.txt";
+    check_write(check_path(name), "\033[31mred\033]52;c;eA==\007\xc2\x9b" "5A\xe2\x80\xae.\n", 30);
+    Pty *p = start(24, 120, name);
+    SHOWS(p, "\\x1b[31mred");
+    SHOWS(p, "\\u{202e}");
+    SHOWS(p, "evil\\x1b]2;title\\x07\\x1b[2J\\n.txt");
+    size_t n;
+    const char *raw = pty_raw(p, &n);
+    CHECK(memmem(raw, n, "\033]", 2) == NULL && memmem(raw, n, "\xc2\x9b", 2) == NULL);
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+}
+
+TEST(idle_sleeps)
+{
+    check_write(check_path("x.txt"), "text\n", 5);
+    Pty *p = start(24, 80, "x.txt");
+    SHOWS(p, "Line 1 of 1");
+    pty_pause(p, 300);
+    size_t sent = pty_sent(p);
+    char path[64], before[64] = "", after[64] = "";
+    snprintf(path, sizeof path, "/proc/%d/schedstat", (int)pty_pid(p));
+    FILE *f = fopen(path, "r");
+    if (f) {
+        CHECK(fgets(before, sizeof before, f) != NULL);
+        fclose(f);
+        pty_pause(p, 1500);
+        f = fopen(path, "r");
+        CHECK(fgets(after, sizeof after, f) != NULL);
+        fclose(f);
+        CHECK_STR(after, before); /* run time and number of wake-ups */
+    }
+    CHECK_INT(pty_sent(p), sent);
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+}

@@ -1,0 +1,156 @@
+#include "check.h"
+#include "doc.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+static bool holds(const Doc *d, const char *want)
+{
+    char got[4096];
+    size_t n = text_read(doc_text(d), 0, got, sizeof got - 1);
+    got[n] = 0;
+    return check_equal_bytes(__FILE__, __LINE__, got, n, want, strlen(want));
+}
+
+static void type(Doc *d, size_t at, const char *s)
+{
+    for (; *s; s++, at++)
+        CHECK(doc_replace(d, at, 0, s, 1, STEP_TYPE, at));
+}
+
+TEST(undo_goes_by_words)
+{
+    Doc *d = doc_new((Text){0});
+    size_t at;
+    type(d, 0, "grey heron\nat 3");
+    holds(d, "grey heron\nat 3");
+    static const char *const before[] = {"grey heron\nat ", "grey heron\n", "grey ", ""};
+    for (size_t i = 0; i < 4; i++) {
+        CHECK(doc_undo(d, &at));
+        holds(d, before[i]);
+        CHECK_INT(at, strlen(before[i]));
+    }
+    CHECK(!doc_undo(d, &at));
+    CHECK(!doc_changed(d));
+    while (doc_redo(d, &at))
+        ;
+    holds(d, "grey heron\nat 3");
+    CHECK_INT(at, 15);
+    doc_free(d);
+}
+
+TEST(deletions_run_together)
+{
+    Doc *d = doc_new((Text){0});
+    size_t at;
+    type(d, 0, "berth");
+    CHECK(doc_replace(d, 4, 1, NULL, 0, STEP_DELETE_LEFT, 5));
+    CHECK(doc_replace(d, 3, 1, NULL, 0, STEP_DELETE_LEFT, 4));
+    CHECK(doc_replace(d, 0, 1, NULL, 0, STEP_DELETE_RIGHT, 0));
+    CHECK(doc_replace(d, 0, 1, NULL, 0, STEP_DELETE_RIGHT, 0));
+    holds(d, "r");
+    CHECK(doc_undo(d, &at));
+    holds(d, "ber");
+    CHECK(doc_undo(d, &at));
+    holds(d, "berth");
+    CHECK_INT(at, 5);
+    doc_free(d);
+}
+
+TEST(changed_means_another_state_than_saved)
+{
+    Doc *d = doc_new((Text){0});
+    size_t at;
+    type(d, 0, "ab");
+    CHECK(doc_changed(d));
+    doc_mark_saved(d);
+    CHECK(!doc_changed(d));
+    type(d, 2, "c");
+    CHECK(doc_changed(d));
+    CHECK(doc_undo(d, &at));
+    CHECK(!doc_changed(d));
+    holds(d, "ab");
+    CHECK(doc_undo(d, &at));
+    CHECK(doc_changed(d));
+    CHECK(doc_redo(d, &at));
+    CHECK(!doc_changed(d));
+    doc_free(d);
+}
+
+TEST(groups_are_one_step)
+{
+    Doc *d = doc_new((Text){0});
+    size_t at;
+    type(d, 0, "one two");
+    doc_begin(d);
+    CHECK(doc_replace(d, 0, 3, "ONE", 3, STEP_WHOLE, 0));
+    CHECK(doc_replace(d, 4, 3, "three", 5, STEP_WHOLE, 0));
+    doc_end(d);
+    holds(d, "ONE three");
+    CHECK(doc_undo(d, &at));
+    holds(d, "one two");
+    CHECK(doc_redo(d, &at));
+    holds(d, "ONE three");
+    doc_free(d);
+}
+
+/* Anchors keep standing between the same bytes, also through undo and redo. */
+TEST(anchors_follow)
+{
+    Doc *d = doc_new((Text){0});
+    Anchor before, after, inside;
+    size_t at;
+    type(d, 0, "0123456789");
+    doc_seal(d);
+    doc_add_anchor(d, &before, 2, true);
+    doc_add_anchor(d, &inside, 5, true);
+    doc_add_anchor(d, &after, 8, false);
+    CHECK(doc_replace(d, 4, 3, "ab", 2, STEP_WHOLE, 0));
+    CHECK_INT(before.at, 2);
+    CHECK_INT(inside.at, 5);
+    CHECK_INT(after.at, 7);
+    CHECK(doc_undo(d, &at));
+    CHECK_INT(after.at, 8);
+    CHECK(doc_replace(d, 2, 0, "xx", 2, STEP_WHOLE, 0));
+    CHECK_INT(before.at, 2);
+    CHECK_INT(after.at, 10);
+    doc_remove_anchor(d, &inside);
+    doc_remove_anchor(d, &before);
+    doc_remove_anchor(d, &after);
+    doc_free(d);
+}
+
+/* Random changes, undos and redos against kept copies of every state on the way. */
+TEST(history_is_exact)
+{
+    enum { STEPS = 400 };
+    Doc *d = doc_new((Text){0});
+    static char states[STEPS + 1][2048];
+    size_t now = 0, n = 1, at;
+    for (int i = 0; i < 3000; i++) {
+        unsigned what = check_random(3);
+        size_t len = text_len(doc_text(d));
+        if (what == 0 && n <= STEPS) {
+            char bytes[4];
+            size_t pos = check_random((unsigned)len + 1), removed = check_random(2) && len > pos ? 1 : 0;
+            if (len > 2000)
+                continue;
+            size_t k = 1 + check_random(4);
+            for (size_t j = 0; j < k; j++)
+                bytes[j] = (char)('a' + check_random(26));
+            CHECK(doc_replace(d, pos, removed, bytes, k, STEP_WHOLE, pos));
+            text_read(doc_text(d), 0, states[++now], 2047);
+            states[now][text_len(doc_text(d))] = 0;
+            n = now + 1;
+        } else if (what == 1) {
+            CHECK(doc_undo(d, &at) == (now > 0));
+            now -= now > 0;
+        } else {
+            CHECK(doc_redo(d, &at) == (now + 1 < n));
+            now += now + 1 < n;
+        }
+        if (!holds(d, states[now]))
+            break;
+    }
+    doc_free(d);
+}

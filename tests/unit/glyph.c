@@ -1,0 +1,78 @@
+#include "check.h"
+#include "glyph.h"
+#include "move.h"
+
+#include <string.h>
+
+static const struct {
+    const char *name, *bytes;
+    size_t cluster; /* bytes of the first cluster */
+    int width;
+    const char *escape;
+} cases[] = {
+    {"letter", "ab", 1, 1, ""},
+    {"umlaut", "äb", 2, 1, ""},
+    {"combining", "e\xcc\x81x", 3, 1, ""},
+    {"wide", "漢x", 3, 2, ""},
+    {"control", "\x07z", 1, 4, "\\x07"},
+    {"escape", "\033[2J", 1, 4, "\\x1b"},
+    {"del", "\x7f", 1, 4, "\\x7f"},
+    {"no utf-8", "\xff\xfe", 1, 4, "\\xff"},
+    {"cut short", "\xe2\x82", 1, 4, "\\xe2"},
+    {"surrogate", "\xed\xa0\x80", 1, 4, "\\xed"},
+    {"override", "\xe2\x80\xae", 3, 8, "\\u{202e}"},
+    {"zero width", "\xe2\x80\x8b", 3, 8, "\\u{200b}"},
+    {"c1 control", "\xc2\x9b", 2, 6, "\\u{9b}"},
+    {"emoji", "⛴x", 3, 1, ""},
+    {"crlf", "\r\nx", 2, 0, ""},
+    {"tab", "\tx", 1, 0, ""},
+};
+
+TEST(one_character)
+{
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Glyph g;
+        check_case(cases[i].name);
+        CHECK_INT(glyph_length(cases[i].bytes, strlen(cases[i].bytes)), cases[i].cluster);
+        glyph_read(cases[i].bytes, strlen(cases[i].bytes), &g);
+        CHECK_INT(g.bytes, cases[i].cluster);
+        CHECK_INT(g.width, cases[i].width);
+        CHECK_STR(g.escape, cases[i].escape);
+    }
+}
+
+/* Left and right are each other's reverse, at every place of a nasty text. */
+TEST(left_undoes_right)
+{
+    static const char nasty[] = "a\xcc\x81"
+                                "b\r\n\xff\xfe漢字\n👩‍👩‍👧‍👦 🇮🇸🇫🇷\t\xcc\x81x\r\r\n\xe2\x82 end";
+    Text t = {0};
+    size_t stops[sizeof nasty], n = 0;
+    CHECK(text_insert(&t, 0, nasty, sizeof nasty - 1));
+    for (size_t at = 0; at < text_len(t); at = move_right(t, at))
+        stops[n++] = at;
+    size_t at = text_len(t);
+    while (n--) {
+        at = move_left(t, at);
+        CHECK_INT(at, stops[n]);
+    }
+    text_drop(&t);
+}
+
+TEST(columns_and_words)
+{
+    Text t = {0};
+    const char *s = "a\tb漢c  foo_bar(x)\nsecond";
+    CHECK(text_insert(&t, 0, s, strlen(s)));
+    CHECK_INT(cells_before(t, 2, 8), 8);
+    CHECK_INT(cells_before(t, 6, 8), 11);
+    CHECK_INT(place_at_cells(t, 0, 10, 8), 3); /* within the wide one: before it */
+    CHECK_INT(place_at_cells(t, 0, 500, 8), 19);
+    CHECK_INT(chars_before(t, 6), 4);
+    CHECK_INT(place_at_char(t, 1, 99), text_len(t));
+    CHECK_INT(move_word_right(t, 6), 7);
+    CHECK_INT(move_word_right(t, 7), 16);
+    CHECK_INT(move_word_left(t, 16), 9);
+    CHECK_INT(move_word_left(t, 21), 20);
+    text_drop(&t);
+}
