@@ -1,7 +1,10 @@
 /* The command line. */
 #include "data.h"
+#include "keytest.h"
+#include "lesson.h"
 #include "loop.h"
 #include "mem.h"
+#include "script.h"
 #include "sys.h"
 
 #include <ctype.h>
@@ -22,6 +25,8 @@ static const char usage[] =
     "A name that does not exist yet is a new file; without a name you begin an empty text.\n"
     "\n"
     "  -l, --look       open to look only: nothing can be changed\n"
+    "      --lesson     the guided lesson: ten minutes, on practice copies\n"
+    "      --keys       test the keyboard: what does a key send, what does it do here?\n"
     "      --demo       practise on sample files in a folder made for it\n"
     "      --plain      ignore settings, keys, scripts and stored state\n"
     "  -h, --help       show this page\n"
@@ -32,7 +37,7 @@ static const char usage[] =
     "Exit status: 0 done, 1 ended by a signal or a failure, 2 wrong use.\n";
 
 typedef struct Options {
-    bool look, demo, plain;
+    bool look, demo, plain, lesson, keys;
 } Options;
 
 /* A place to go to, as given on the command line; lines and columns from 1, 0: none. */
@@ -147,6 +152,7 @@ static bool make_demo(Editor *ed, Err *e)
             return err_set(e, "Cannot write the sample files to %s", folder);
         close(fd);
     }
+    ed->practice_folder = mem_string(folder);
     static const char *const shown[] = {"welcome.txt", "kiosk.ini"};
     for (size_t i = sizeof shown / sizeof *shown; i-- > 0;)
         if (!editor_open(ed, shown[i], e))
@@ -160,9 +166,16 @@ static int run(char **args, int n, const Options *o)
     Err e = {""};
     Editor *ed = editor_new();
     int status = STATUS_USAGE;
-    bool ready = o->demo ? make_demo(ed, &e) : open_all(ed, args, n, o);
+    ed->plain = o->plain;
+    if (!o->plain)
+        script_load_settings(ed);
+    bool ready = o->demo || o->lesson ? make_demo(ed, &e) : open_all(ed, args, n, o);
     if (ready && ed->n_files == 0)
         editor_show(ed, editor_add(ed, (Text){0}));
+    if (ready && o->lesson)
+        lesson_start(ed);
+    if (ready && o->keys)
+        keytest_open(ed);
     if (ready)
         status = loop_run(ed, &e);
     editor_free(ed);
@@ -175,6 +188,7 @@ int main(int argc, char **argv)
 {
     static const struct option longs[] = {
         {"look", no_argument, NULL, 'l'},    {"demo", no_argument, NULL, 'd'}, {"plain", no_argument, NULL, 'p'},
+        {"lesson", no_argument, NULL, 'L'},  {"keys", no_argument, NULL, 'K'},
         {"help", no_argument, NULL, 'h'},    {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
     setlocale(LC_ALL, "");
@@ -190,6 +204,12 @@ int main(int argc, char **argv)
             break;
         case 'p':
             o.plain = true;
+            break;
+        case 'L':
+            o.lesson = true;
+            break;
+        case 'K':
+            o.keys = true;
             break;
         case 'h':
             fputs(usage, stdout);

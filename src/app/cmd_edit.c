@@ -76,6 +76,28 @@ static void run_cut_to_start(Editor *ed, const Args *args)
     cut(ed, start < at ? start : move_left(t, at), at);
 }
 
+static const char *nothing_to_paste(const Editor *ed)
+{
+    return ed->shelf.n ? NULL : "Nothing was cut or copied yet";
+}
+
+static void run_cut(Editor *ed, const Args *args)
+{
+    (void)args;
+    clip_copy(ed, true);
+}
+
+static void run_copy(Editor *ed, const Args *args)
+{
+    (void)args;
+    clip_copy(ed, false);
+}
+
+static void run_paste(Editor *ed, const Args *args)
+{
+    clip_paste(ed, args->count);
+}
+
 static void run_overtype(Editor *ed, const Args *args)
 {
     (void)args;
@@ -106,11 +128,43 @@ const Command edit_commands[N_EDIT_COMMANDS] = {
         .run = run_redo,
     },
     {
+        .name = "cut",
+        .label = "Cut",
+        .letter = 'x',
+        .keys = "Ctrl+X",
+        .help = "Cut the mark, or the line; lines cut one after the other become one clip",
+        .hint = "Cut",
+        .flags = CMD_CHANGES | CMD_REPEATS,
+        .run = run_cut,
+    },
+    {
+        .name = "copy",
+        .label = "Copy",
+        .letter = 'c',
+        .keys = "Ctrl+C",
+        .help = "Copy the mark, or the line; lines copied one after the other become one clip",
+        .hint = "Copy",
+        .flags = CMD_REPEATS,
+        .run = run_copy,
+    },
+    {
+        .name = "paste",
+        .label = "Paste",
+        .letter = 'v',
+        .keys = "Ctrl+V",
+        .help = "Put in what was cut or copied last; whole lines go above this one",
+        .hint = "Paste",
+        .flags = CMD_CHANGES,
+        .hindrance = nothing_to_paste,
+        .run = run_paste,
+    },
+    {
         .name = "delete-right",
         .label = "Delete character",
         .letter = 'd',
         .keys = "Delete Ctrl+D",
         .help = "Delete the mark, or the character right of the cursor",
+        .hint = "Delete",
         .flags = CMD_CHANGES | CMD_REPEATS,
         .run = run_delete_right,
     },

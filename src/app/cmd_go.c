@@ -1,9 +1,11 @@
 /* The Go menu. */
 #include "editor.h"
+#include "mem.h"
 #include "move.h"
 #include "tables.h"
 
 #include <stdlib.h>
+#include <string.h>
 
 static void run_top(Editor *ed, const Args *args)
 {
@@ -32,16 +34,130 @@ static void run_line_end(Editor *ed, const Args *args)
     view_go(&ed->view, move_line_end(view_text(&ed->view), ed->view.cursor.at));
 }
 
-static void run_word_left(Editor *ed, const Args *args)
+/* ---- go to a line ---- */
+
+/* Reads LINE, LINE:COLUMN, +N, -N or 50%; false when it is none of them. */
+static bool go_to_words(Editor *ed, const char *s)
 {
-    (void)args;
-    view_go(&ed->view, move_word_left(view_text(&ed->view), ed->view.cursor.at));
+    View *v = &ed->view;
+    char sign = *s == '+' || *s == '-' ? *s : 0, *end;
+    size_t now = text_line_of(view_text(v), v->cursor.at), lines = view_lines(v), column = 0;
+    s += sign != 0;
+    if (*s < '0' || *s > '9')
+        return false;
+    size_t line = strtoul(s, &end, 10);
+    if (*end == '%' && !sign) {
+        line = line >= 100 ? lines : (size_t)((double)lines * (double)line / 100) + 1;
+        line = line > lines ? lines : line;
+        end++;
+    } else if (*end == ':' && !sign) {
+        column = strtoul(end + 1, &end, 10);
+    }
+    if (*end)
+        return false;
+    if (sign)
+        line = sign == '+' ? now + 1 + line : now + 1 > line ? now + 1 - line : 1;
+    if (!view_go_line(v, line ? line - 1 : 0, column ? column - 1 : 0))
+        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(v)) + 1, line);
+    return true;
 }
 
-static void run_word_right(Editor *ed, const Args *args)
+static void line_given(Editor *ed, const char *answer, void *ctx)
+{
+    (void)ctx;
+    if (*answer && !go_to_words(ed, answer))
+        warn(ed, "“%s” is no place: 40, 40:5, +10, -10 and 50%% are", answer);
+}
+
+static void run_go_line(Editor *ed, const Args *args)
+{
+    if (*args->text) {
+        line_given(ed, args->text, NULL);
+        return;
+    }
+    if (args->counted) {
+        view_go_line(&ed->view, args->count ? args->count - 1 : 0, 0);
+        return;
+    }
+    PromptSpec p = {.label = "Go to line", .history = "line", .done = line_given};
+    prompt_ask(ed, &p);
+}
+
+/* ---- where am I ---- */
+
+static void tally(Text t, size_t from, size_t to, size_t *words, size_t *chars)
+{
+    bool inside = false;
+    *words = *chars = 0;
+    for (size_t p = from; p < to; ++*chars) {
+        int c = text_byte(t, p);
+        bool blank = c == ' ' || c == '\t' || c == '\n' || c == '\r';
+        *words += !blank && !inside;
+        inside = !blank;
+        p = move_right(t, p);
+    }
+}
+
+static void run_where(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, move_word_right(view_text(&ed->view), ed->view.cursor.at));
+    View *v = &ed->view;
+    Text t = view_text(v);
+    size_t from = 0, to = text_len(t), words, chars;
+    bool marked = view_marked(v, &from, &to);
+    tally(t, from, to, &words, &chars);
+    size_t lines = marked ? text_line_of(t, to) - text_line_of(t, from) + 1 : view_lines(v);
+    say(ed, "%s: %s, %s, %s, %s. The cursor is at byte %zu.", marked ? "The mark" : "The text", amount(lines, "line"),
+        amount(words, "word"), amount(chars, "character"), amount(to - from, "byte"), v->cursor.at);
+}
+
+/* ---- moving by letters ---- */
+
+static const struct {
+    char letter;
+    const char *command;
+} pad[] = {{'w', "go-up"},        {'s', "go-down"},       {'a', "go-left"},      {'d', "go-right"},
+           {'q', "go-word-left"}, {'e', "go-word-right"}, {'r', "go-screen-up"}, {'f', "go-screen-down"}};
+
+static bool pad_key(Editor *ed, Layer *l, const Input *in)
+{
+    (void)l;
+    Key k = in->key;
+    const Binding *b = keymap_find(&ed->keys, k);
+    if (b && b->command && (b->command->flags & CMD_MOVES)) {
+        command_run(ed, b->command, 1, false, "");
+        return true;
+    }
+    if (!key_types(k))
+        return false;
+    uint32_t ch = k.ch < 128 ? k.ch : settings_menu_letter(ed, k.ch);
+    for (size_t i = 0; i < sizeof pad / sizeof *pad; i++)
+        if ((uint32_t)pad[i].letter == (ch | 0x20)) {
+            command_run(ed, command_named(pad[i].command, strlen(pad[i].command)), 1, false, "");
+            return true;
+        }
+    say(ed, "Letters move now; Esc ends that");
+    return true;
+}
+
+static size_t pad_hints(Editor *ed, Layer *l, Hint *out)
+{
+    (void)ed, (void)l;
+    static const Hint hints[] = {{"Esc", "Back to typing", true}, {"w", "Up", true},           {"s", "Down", true},
+                                 {"a", "Left", true},             {"d", "Right", false},       {"q", "Word left", false},
+                                 {"e", "Word right", false},      {"r", "Screen up", false},   {"f", "Screen down", false}};
+    memcpy(out, hints, sizeof hints);
+    return sizeof hints / sizeof *hints;
+}
+
+static const LayerKind pad_kind = {.help = "moving", .key = pad_key, .hints = pad_hints};
+
+static void run_pad(Editor *ed, const Args *args)
+{
+    (void)args;
+    Layer *l = mem_get(sizeof *l);
+    l->kind = &pad_kind;
+    layer_push(ed, l);
 }
 
 static void run_centre(Editor *ed, const Args *args)
@@ -53,11 +169,22 @@ static void run_centre(Editor *ed, const Args *args)
 
 const Command go_commands[N_GO_COMMANDS] = {
     {
+        .name = "go-line",
+        .label = "Line…",
+        .letter = 'l',
+        .keys = "Ctrl+G",
+        .help = "Go to a line: 40, 40:5 (with a column), +10, -10, 50%",
+        .args = "LINE[:COLUMN]",
+        .hint = "Go to line",
+        .run = run_go_line,
+    },
+    {
         .name = "go-top",
         .label = "Top of the text",
         .letter = 't',
         .keys = "Ctrl+Home",
         .help = "Go to the start of the text",
+        .hint = "Top",
         .flags = CMD_MOVES,
         .run = run_top,
     },
@@ -67,6 +194,7 @@ const Command go_commands[N_GO_COMMANDS] = {
         .letter = 'b',
         .keys = "Ctrl+End",
         .help = "Go to the end of the text",
+        .hint = "Bottom",
         .flags = CMD_MOVES,
         .run = run_bottom,
     },
@@ -89,22 +217,18 @@ const Command go_commands[N_GO_COMMANDS] = {
         .run = run_line_end,
     },
     {
-        .name = "go-word-left",
-        .label = "Word to the left",
-        .letter = 'q',
-        .keys = "Ctrl+Left",
-        .help = "Go to the start of this word or the one before",
-        .flags = CMD_MOVES | CMD_REPEATS,
-        .run = run_word_left,
+        .name = "where",
+        .label = "Where am I",
+        .letter = 'w',
+        .help = "Lines, words, characters and bytes of the text or the mark",
+        .run = run_where,
     },
     {
-        .name = "go-word-right",
-        .label = "Word to the right",
-        .letter = 'r',
-        .keys = "Ctrl+Right",
-        .help = "Go to the end of this word or the next",
-        .flags = CMD_MOVES | CMD_REPEATS,
-        .run = run_word_right,
+        .name = "move-by-letters",
+        .label = "Move by letters…",
+        .letter = 's',
+        .help = "Move by w a s d, words by q e, screens by r f; Esc ends it",
+        .run = run_pad,
     },
     {
         .name = "centre",

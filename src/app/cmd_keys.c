@@ -17,6 +17,18 @@ static void run_right(Editor *ed, const Args *args)
     view_go(&ed->view, move_right(view_text(&ed->view), ed->view.cursor.at));
 }
 
+static void run_word_left(Editor *ed, const Args *args)
+{
+    (void)args;
+    view_go(&ed->view, move_word_left(view_text(&ed->view), ed->view.cursor.at));
+}
+
+static void run_word_right(Editor *ed, const Args *args)
+{
+    (void)args;
+    view_go(&ed->view, move_word_right(view_text(&ed->view), ed->view.cursor.at));
+}
+
 static long bounded(const Args *args)
 {
     return (long)(args->count < 10000 ? args->count : 10000);
@@ -54,15 +66,33 @@ static void run_screen_down(Editor *ed, const Args *args)
     screens(ed, bounded(args));
 }
 
+/* "exit" as the first line of a text without a name: somebody wants out. */
+static void help_the_lost(Editor *ed)
+{
+    static const char *const words[][2] = {{"exit", "Leaving is Ctrl+Q"}, {"quit", "Leaving is Ctrl+Q"},
+                                           {"help", "Help is F1, or Esc h h"}};
+    View *v = &ed->view;
+    Text t = view_text(v);
+    char line[8] = "";
+    size_t end = move_line_end(t, 0);
+    if (v->file->path || v->cursor.at != end || end >= sizeof line)
+        return;
+    text_read(t, 0, line, end);
+    for (size_t i = 0; i < 3; i++)
+        if (strcmp(line, words[i][0]) == 0)
+            say(ed, "%s. “%s” went into the text; Ctrl+Z takes it back.", words[i][1], line);
+}
+
 static void run_new_line(Editor *ed, const Args *args)
 {
     (void)args;
     View *v = &ed->view;
+    help_the_lost(ed);
     Text t = view_text(v);
     Bytes b = {0};
     bytes_add_str(&b, form_line_end(&v->file->form));
     size_t from, to;
-    if (!view_marked(v, &from, &to)) { /* the new line begins under the old one */
+    if (ed->settings.auto_indent && !view_marked(v, &from, &to)) { /* the new line begins under the old one */
         size_t start = move_line_start(t, v->cursor.at), text = move_past_blanks(t, v->cursor.at);
         if (text > v->cursor.at)
             text = v->cursor.at;
@@ -103,7 +133,9 @@ const Command key_commands[N_KEY_COMMANDS] = {
     {
         .name = "go-left",
         .label = "One character left",
+        .letter = 'a',
         .keys = "Left",
+        .shell = "Left Ctrl+B",
         .help = "Go one character to the left",
         .flags = CMD_MOVES | CMD_REPEATS,
         .run = run_left,
@@ -111,7 +143,9 @@ const Command key_commands[N_KEY_COMMANDS] = {
     {
         .name = "go-right",
         .label = "One character right",
+        .letter = 'd',
         .keys = "Right",
+        .shell = "Right Ctrl+F",
         .help = "Go one character to the right",
         .flags = CMD_MOVES | CMD_REPEATS,
         .run = run_right,
@@ -119,7 +153,9 @@ const Command key_commands[N_KEY_COMMANDS] = {
     {
         .name = "go-up",
         .label = "One line up",
+        .letter = 'w',
         .keys = "Up",
+        .shell = "Up Ctrl+P",
         .help = "Go one line up",
         .flags = CMD_MOVES,
         .run = run_up,
@@ -127,7 +163,9 @@ const Command key_commands[N_KEY_COMMANDS] = {
     {
         .name = "go-down",
         .label = "One line down",
+        .letter = 's',
         .keys = "Down",
+        .shell = "Down Ctrl+N",
         .help = "Go one line down",
         .flags = CMD_MOVES,
         .run = run_down,
@@ -135,7 +173,9 @@ const Command key_commands[N_KEY_COMMANDS] = {
     {
         .name = "go-screen-up",
         .label = "One screen up",
+        .letter = 'r',
         .keys = "PageUp",
+        .shell = "PageUp",
         .help = "Go one screen up",
         .flags = CMD_MOVES,
         .run = run_screen_up,
@@ -143,10 +183,30 @@ const Command key_commands[N_KEY_COMMANDS] = {
     {
         .name = "go-screen-down",
         .label = "One screen down",
+        .letter = 'f',
         .keys = "PageDown",
+        .shell = "PageDown",
         .help = "Go one screen down",
         .flags = CMD_MOVES,
         .run = run_screen_down,
+    },
+    {
+        .name = "go-word-left",
+        .label = "Word to the left",
+        .letter = 'q',
+        .keys = "Ctrl+Left",
+        .help = "Go to the start of this word or the one before",
+        .flags = CMD_MOVES | CMD_REPEATS,
+        .run = run_word_left,
+    },
+    {
+        .name = "go-word-right",
+        .label = "Word to the right",
+        .letter = 'e',
+        .keys = "Ctrl+Right",
+        .help = "Go to the end of this word or the next",
+        .flags = CMD_MOVES | CMD_REPEATS,
+        .run = run_word_right,
     },
     {
         .name = "new-line",

@@ -1,6 +1,7 @@
 #include "editor.h"
 
 #include "mem.h"
+#include "pages.h"
 #include "tables.h"
 
 #include <stdio.h>
@@ -10,8 +11,12 @@
 const Menu menus[] = {
     {"File", 'f', file_commands, N_FILE_COMMANDS, "Esc f"},
     {"Edit", 'e', edit_commands, N_EDIT_COMMANDS, "Esc e"},
+    {"Mark", 'm', mark_commands, N_MARK_COMMANDS, "Esc m"},
+    {"Search", 's', search_commands, N_SEARCH_COMMANDS, "Esc s"},
     {"Go", 'g', go_commands, N_GO_COMMANDS, "Esc g"},
-    {NULL, 0, key_commands, N_KEY_COMMANDS, NULL},
+    {"View", 'v', view_commands, N_VIEW_COMMANDS, "Esc v"},
+    {"Help", 'h', help_commands, N_HELP_COMMANDS, "Esc h"},
+    {NULL, 0, key_commands, N_KEY_COMMANDS, "Esc g s"},
 };
 const size_t n_menus = sizeof menus / sizeof *menus;
 const size_t n_titles = sizeof menus / sizeof *menus - 1;
@@ -54,6 +59,8 @@ const char *command_hindrance(const Editor *ed, const Command *c)
 void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text)
 {
     const char *why = command_hindrance(ed, c);
+    if (page_shown(ed) && c == command_named("new-line", 8) && page_follow(ed))
+        return;
     if (why) {
         say(ed, "%s", why);
         return;
@@ -61,21 +68,23 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     Args args = {.count = count, .counted = counted, .text = text};
     bool loop = (c->flags & CMD_REPEATS) != 0;
     View *v = &ed->view;
+    Doc *doc = v->file->doc;
+    bool group = loop && count > 1 && (c->flags & CMD_CHANGES);
     if (!(c->flags & CMD_CHANGES))
-        doc_seal(v->file->doc);
+        doc_seal(doc);
     ed->running = c;
-    if (loop && count > 1 && (c->flags & CMD_CHANGES))
-        doc_begin(v->file->doc);
+    if (group)
+        doc_begin(doc);
     for (unsigned i = 0; i < (loop ? count : 1); i++) {
-        unsigned long version = doc_version(v->file->doc);
+        unsigned long version = doc_version(doc);
         size_t cursor = v->cursor.at;
         c->run(ed, &args);
-        if (loop && version == doc_version(v->file->doc) && cursor == v->cursor.at)
+        ed->before = c;
+        if (loop && version == doc_version(doc) && cursor == v->cursor.at)
             break; /* at an end: doing it again would do nothing again */
     }
-    if (loop && count > 1 && (c->flags & CMD_CHANGES))
-        doc_end(v->file->doc);
-    ed->before = c;
+    if (group)
+        doc_end(doc);
     ed->running = NULL;
 }
 

@@ -1,6 +1,11 @@
 #include "editor.h"
 
+#include "lesson.h"
 #include "mem.h"
+#include "menu.h"
+#include "move.h"
+#include "pages.h"
+#include "search.h"
 
 #include <stdarg.h>
 #include <stdio.h>
@@ -10,14 +15,13 @@
 enum {
     MESSAGE_MIN = 2000, /* ms that a message stays at least */
     DOUBLE_ESC = 1000,
+    DOUBLE_CLICK = 400,
 };
 
 Editor *editor_new(void)
 {
     Editor *ed = mem_get(sizeof *ed);
-    ed->theme = &themes[0];
-    ed->numbers = true;
-    keymap_fill(&ed->keys, "desk");
+    settings_reset(ed);
     return ed;
 }
 
@@ -25,14 +29,24 @@ void editor_free(Editor *ed)
 {
     while (ed->layer)
         layer_pop(ed);
+    page_leave(ed);
+    while (ed->layer)
+        layer_pop(ed);
     if (ed->view.file)
         view_leave(&ed->view);
-    for (size_t i = 0; i < ed->n_files; i++) {
-        doc_free(ed->files[i]->doc);
-        free(ed->files[i]->path);
-        free(ed->files[i]);
-    }
+    while (ed->n_files)
+        editor_forget(ed, ed->files[0]);
     free(ed->files);
+    for (size_t i = 0; i < ed->n_routes; i++)
+        free(ed->routes[i].args);
+    free(ed->routes);
+    for (size_t i = 0; i < SETTINGS_COUNT; i++)
+        free(ed->setting_sources[i]);
+    shelf_free(&ed->shelf);
+    search_free(ed);
+    lesson_free(ed);
+    free(ed->practice_folder);
+    store_close(ed->store);
     keymap_free(&ed->keys);
     frame_free(&ed->frame);
     free(ed);
@@ -94,11 +108,14 @@ void editor_tick(Editor *ed, uint64_t now)
         ed->message.text[0] = 0;
         ed->message.clear_at = 0;
     }
+    search_count_on(ed);
 }
 
 int editor_wait(const Editor *ed, uint64_t now)
 {
     uint64_t due = ed->message.clear_at;
+    if (ed->search && ed->search->counting)
+        return 0;
     if (!due)
         return -1;
     return due > now ? (int)(due - now) : 0;
@@ -132,11 +149,25 @@ static bool shift_marks(Editor *ed, Key k)
     return true;
 }
 
+/* The leaving reflex of Ctrl+D: told twice, then people know. */
+static void name_the_way_out(Editor *ed, Key k)
+{
+    size_t from, to;
+    bool reflex = k.code == K_CHAR && k.mods == MOD_CTRL && k.ch == 'd';
+    if (reflex && !view_marked(&ed->view, &from, &to) && ed->lost_told < 2 && !ed->settings.layout) {
+        ed->lost_told++;
+        say(ed, "Deleted a character; Ctrl+Z brings it back. Leaving is Ctrl+Q.");
+    }
+}
+
 static void text_key(Editor *ed, Key k)
 {
     const Binding *b = keymap_find(&ed->keys, k);
     if (b && b->command) {
+        unsigned long version = doc_version(ed->view.file->doc);
         run_binding(ed, b);
+        if (ed->view.file && version != doc_version(ed->view.file->doc))
+            name_the_way_out(ed, k);
         return;
     }
     if (!b && shift_marks(ed, k))
@@ -148,9 +179,17 @@ static void text_key(Editor *ed, Key k)
         ed->before = NULL;
         return;
     }
+    if (k.code == K_CHAR && (k.mods & ~(unsigned)MOD_SHIFT) == MOD_ALT) {
+        menu_letter(ed, k.ch);
+        return;
+    }
+    if (k.code == K_ESC && k.mods == 0) {
+        if (!page_leave(ed))
+            menu_open(ed, true);
+        return;
+    }
     char name[KEY_NAME_MAX];
-    if (k.code != K_ESC)
-        say(ed, "%s does nothing here", key_written(k, name));
+    say(ed, "%s does nothing here", key_written(k, name));
 }
 
 /* Rule of the double Esc: the second one within a second closes everything, further ones
@@ -164,6 +203,7 @@ static bool double_esc(Editor *ed)
     ed->double_esc = second ? ed->now : 0;
     if (second) {
         layer_cancel_all(ed);
+        page_leave(ed);
         view_drop_mark(&ed->view);
     }
     return second;
@@ -174,6 +214,8 @@ static void layer_or_text_key(Editor *ed, const Input *in)
     Key k = in->key;
     Layer *l = ed->layer;
     bool esc = k.code == K_ESC && k.mods == 0;
+    if (l && l->kind->takes_esc && l->kind->key(ed, l, in))
+        return;
     if (esc && double_esc(ed))
         return;
     if (!esc)
@@ -189,18 +231,118 @@ static void layer_or_text_key(Editor *ed, const Input *in)
         return;
     }
     const Binding *b = keymap_find(&ed->keys, k);
-    if (b && b->command == command_named("leave", 5)) { /* the way out works everywhere */
+    if (b && (b->command == command_named("leave", 5) || b->command == command_named("help", 4) ||
+              b->command == command_named("menus", 5))) { /* the ways out work everywhere */
         layer_cancel_all(ed);
         run_binding(ed, b);
         return;
     }
     char name[KEY_NAME_MAX];
-    say(ed, "%s does nothing here; Esc goes back to the text", key_written(k, name));
+    say(ed, "%s does nothing here; Esc goes back", key_written(k, name));
+}
+
+void editor_press(Editor *ed, const char *keys)
+{
+    while (*keys) {
+        size_t n = strcspn(keys, " ");
+        Input in = {.kind = INPUT_KEY};
+        ed->last_esc = ed->double_esc = 0;
+        if (!key_parse(keys, n, &in.key))
+            return;
+        layer_or_text_key(ed, &in);
+        keys += n + strspn(keys + n, " ");
+    }
+}
+
+/* ---- the mouse ---- */
+
+enum { WHEEL_LINES = 3 };
+
+static bool press_spot(Editor *ed, const Mouse *m)
+{
+    for (size_t i = 0; i < ed->n_spots; i++) {
+        Spot s = ed->spots[i];
+        if (s.row == m->row && m->col >= s.from && m->col < s.to) {
+            editor_press(ed, s.keys);
+            return true;
+        }
+    }
+    return false;
+}
+
+static void text_mouse(Editor *ed, const Mouse *m)
+{
+    View *v = &ed->view;
+    if (m->action == MOUSE_WHEEL_UP || m->action == MOUSE_WHEEL_DOWN) {
+        view_scroll(v, m->action == MOUSE_WHEEL_UP ? -WHEEL_LINES : WHEEL_LINES);
+        return;
+    }
+    bool in_text = m->row >= v->row && m->row < v->row + v->rows && m->col < v->cols;
+    if (m->action == MOUSE_DRAG && m->button == 1 && ed->dragging) {
+        size_t at = view_place_at(v, m->row, m->col);
+        if (v->marking == MARK_NONE && at != v->cursor.at) {
+            v->mark.at = v->cursor.at;
+            v->marking = MARK_SHIFT;
+        }
+        view_go(v, at);
+        return;
+    }
+    ed->dragging = false;
+    if (m->action != MOUSE_PRESS || m->button != 1)
+        return;
+    size_t title = m->row == 0 ? menu_at_column(ed, m->col) : n_titles;
+    if (in_text) {
+        bool again = ed->now - ed->last_click < DOUBLE_CLICK && m->row == ed->click_row && m->col == ed->click_col;
+        ed->clicks = again ? ed->clicks % 3 + 1 : 1;
+        ed->last_click = ed->now;
+        ed->click_row = m->row;
+        ed->click_col = m->col;
+        doc_seal(v->file->doc);
+        view_drop_mark(v);
+        view_go(v, view_place_at(v, m->row, m->col));
+        ed->dragging = ed->clicks == 1;
+        if (ed->clicks > 1)
+            command_run(ed, command_named(ed->clicks == 2 ? "mark-word" : "mark-line", 9), 1, false, "");
+        page_clicked(ed);
+    } else if (title < n_titles && ed->frame.rows >= 16) {
+        menu_drop(ed, title);
+    } else if (!press_spot(ed, m) && m->row == 0) {
+        menu_open(ed, false);
+    }
+}
+
+static void mouse(Editor *ed, const Mouse *m)
+{
+    Layer *l = ed->layer;
+    if (!l) {
+        text_mouse(ed, m);
+        return;
+    }
+    bool press = m->action == MOUSE_PRESS && m->button == 1;
+    if (press && m->row == ed->frame.rows - 1 && press_spot(ed, m))
+        return;
+    if (l->kind->mouse)
+        l->kind->mouse(ed, l, m);
+}
+
+/* ---- input ---- */
+
+Store *editor_store(Editor *ed)
+{
+    Err e;
+    if (ed->plain || !ed->settings.keep_history)
+        return NULL;
+    if (!ed->store && !ed->store_tried)
+        ed->store = store_open(&e);
+    ed->store_tried = true;
+    return ed->store;
 }
 
 void editor_input(Editor *ed, const Input *in, uint64_t now)
 {
     ed->now = now;
+    if (in->takes_back_esc && menu_fresh_from_esc(ed))
+        layer_pop(ed);
     switch (in->kind) {
     case INPUT_KEY:
         age_message(ed);
@@ -213,7 +355,14 @@ void editor_input(Editor *ed, const Input *in, uint64_t now)
         else if (ed->layer->kind->paste)
             ed->layer->kind->paste(ed, ed->layer, in->bytes, in->n_bytes);
         break;
+    case INPUT_MOUSE:
+        if (in->mouse.action == MOUSE_PRESS)
+            age_message(ed);
+        mouse(ed, &in->mouse);
+        break;
     default:
         break;
     }
+    if (!ed->leaving)
+        lesson_look(ed);
 }

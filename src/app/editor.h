@@ -8,11 +8,15 @@
 #include "decode.h"
 #include "doc.h"
 #include "err.h"
+#include "find.h"
 #include "form.h"
 #include "frame.h"
 #include "kinds.h"
 #include "layer.h"
 #include "load.h"
+#include "settings.h"
+#include "shelf.h"
+#include "store.h"
 #include "theme.h"
 
 /* One text that is open, whether or not it has a file yet. */
@@ -24,6 +28,8 @@ typedef struct OpenFile {
     const Kind *kind;
     bool look_only;
     bool dropped; /* its changes were given up while leaving */
+    size_t cursor, top; /* where it was left when another one was shown */
+    struct Page *page; /* what makes it a help page, or NULL; see pages.h */
 } OpenFile;
 
 typedef enum MarkKind { MARK_NONE, MARK_SHIFT, MARK_KEY } MarkKind;
@@ -36,9 +42,18 @@ typedef struct View {
     size_t goal; /* cells that vertical movement aims at */
     bool goal_kept;
     size_t left;           /* cells scrolled out at the left */
+    size_t tab;            /* cells from one tab stop to the next */
     int row, rows, cols;   /* of the text area on the screen */
     int gutter;            /* cells of it before the text */
 } View;
+
+/* Where something clickable was painted. */
+typedef struct Spot {
+    int row, from, to;
+    char keys[KEY_NAME_MAX]; /* what clicking it presses, in words */
+} Spot;
+
+enum { SPOTS_MAX = 40 };
 
 typedef struct Message {
     char text[512];
@@ -58,10 +73,32 @@ struct Editor {
     const Theme *theme;
     uint64_t now; /* of the input that is being handled, ms */
     uint64_t last_esc, double_esc;
+    uint64_t last_click;
+    int clicks, click_row, click_col;
+    bool dragging;
+    struct Lesson *lesson; /* NULL: none is going on */
+    char *practice_folder; /* where copies of the sample files lie, or NULL */
+    OpenFile *before_page; /* the text under a help page */
+    Layer *under_page;     /* the layers that lay over it */
+    struct Search *search; /* NULL: nothing was looked for yet */
+    size_t search_from, search_to; /* what was marked when the search began; equal: nothing */
+    struct Match match_now;        /* the match that was gone to */
+    size_t last_place;
     const Command *running, *before; /* the present and the last command */
+    Settings settings;
+    char *setting_sources[SETTINGS_COUNT]; /* NULL: the standard */
+    OwnRoute *routes;
+    size_t n_routes;
+    Store *store; /* NULL while not needed yet, or not to be had */
+    bool plain, store_tried;
+    Shelf shelf;
+    Spot spots[SPOTS_MAX]; /* of the last painting */
+    size_t n_spots;
+    bool gathering; /* the newest clip holds lines and may take in more */
+    unsigned lost_told; /* how often the way out was named after a leaving reflex */
+    bool bare;          /* nothing but the text is shown */
     bool overtype;
     bool pasting; /* a paste comes in parts; they are one step */
-    bool numbers;
     bool discard_input; /* the screen side shall forget typed-ahead input */
     bool redraw;        /* it shall paint everything anew */
     bool suspend;       /* it shall stop the program until it is continued */
@@ -81,6 +118,11 @@ int editor_wait(const Editor *ed, uint64_t now);
 /* Lays out the screen; the Frame stays the editor's. */
 const Frame *editor_paint(Editor *ed);
 
+/* Presses keys given by their written names, such as "Esc f s". */
+void editor_press(Editor *ed, const char *keys);
+/* The store of what is remembered, opened at the first call; NULL when there is none. */
+Store *editor_store(Editor *ed);
+
 /* ---- messages on the status line ---- */
 
 void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
@@ -93,6 +135,8 @@ bool editor_open(Editor *ed, const char *path, Err *e);
 /* Adds a text without a name; takes over `t`. */
 OpenFile *editor_add(Editor *ed, Text t);
 void editor_show(Editor *ed, OpenFile *f);
+/* Closes a text without asking; another one must be shown by then. */
+void editor_forget(Editor *ed, OpenFile *f);
 /* The name for messages: the last part of the path, or "this text". */
 const char *file_name(const OpenFile *f);
 /* Saves under the text's name, or asks for one; then (if saved) calls `then`, if any. */
@@ -110,6 +154,9 @@ size_t view_tab(const View *v);
 /* Lines as people count them: the place behind the last newline is one only while the
  * cursor stands there. */
 size_t view_lines(const View *v);
+/* The place in the text that is shown at a row and column of the screen, or next to it. */
+size_t view_place_at(const View *v, int row, int col);
+void view_scroll(View *v, long lines);
 /* Moves the cursor; forgets the column that vertical movement aims at. */
 void view_go(View *v, size_t at);
 /* Line and column from 0, column in characters; returns false if it had to stop short. */
@@ -134,9 +181,16 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
 bool edit_allowed(Editor *ed);
 /* Removes the mark if there is one. */
 bool edit_delete_mark(Editor *ed);
+/* The commands behind cut and copy: the mark, or with none the line. */
+void clip_copy(Editor *ed, bool cut);
+void clip_paste(Editor *ed, unsigned count);
+/* Words for an amount: "3 lines", "1 character". Valid until the eighth call from now. */
+const char *amount(size_t n, const char *unit);
 
 /* ---- painting (paint.c) ---- */
 
 void paint_all(Editor *ed, Frame *f);
+/* The hints that apply now; returns how many. */
+size_t hints_now(Editor *ed, Hint *out);
 
 #endif

@@ -3,6 +3,9 @@
 
 #include "move.h"
 
+#include <stdio.h>
+#include <string.h>
+
 bool edit_allowed(Editor *ed)
 {
     if (!ed->view.file->look_only)
@@ -81,4 +84,106 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
     if (!goes_on)
         doc_end(v->file->doc);
     bytes_free(&out);
+}
+
+/* ---- clips ---- */
+
+const char *amount(size_t n, const char *unit)
+{
+    static char texts[8][48];
+    static unsigned next;
+    char *out = texts[next++ % 8];
+    snprintf(out, sizeof texts[0], "%zu %s%s", n, unit, n == 1 ? "" : "s");
+    return out;
+}
+
+/* Words for a piece of text: characters while it stays in a line, lines otherwise. */
+static const char *amount_of(Text t)
+{
+    size_t lines = text_newlines(t), len = text_len(t), chars = 0;
+    if (lines)
+        return amount(lines + (text_byte(t, len - 1) != '\n'), "line");
+    for (size_t p = 0; p < len; chars++)
+        p = move_right(t, p);
+    return amount(chars, "character");
+}
+
+/* The line the cursor is in, with its end; true when the text's last line lacks one. */
+static void line_range(const View *v, size_t *from, size_t *to)
+{
+    Text t = view_text(v);
+    size_t line = text_line_of(t, v->cursor.at);
+    *from = text_line_start(t, line);
+    *to = text_line_start(t, line + 1);
+}
+
+void clip_copy(Editor *ed, bool cut)
+{
+    View *v = &ed->view;
+    size_t from, to;
+    bool marked = view_marked(v, &from, &to);
+    if (!marked)
+        line_range(v, &from, &to);
+    if (from == to) {
+        say(ed, "There is nothing in this line to %s. Leaving is Ctrl+Q.", cut ? "cut" : "copy");
+        return;
+    }
+    Text piece;
+    if ((cut && !edit_allowed(ed)) || !text_slice(view_text(v), from, to - from, &piece))
+        return;
+    if (!marked && text_byte(piece, text_len(piece) - 1) != '\n')
+        text_insert(&piece, text_len(piece), form_line_end(&v->file->form), strlen(form_line_end(&v->file->form)));
+    /* Lines taken one after the other become one clip. */
+    bool gather = !marked && ed->before == ed->running && ed->gathering && ed->shelf.n;
+    const char *how_much = amount_of(piece);
+    if (gather) {
+        if (!shelf_gather(&ed->shelf, piece))
+            warn(ed, "There is not enough memory for that");
+        how_much = amount_of(ed->shelf.clips[0].text);
+    } else {
+        shelf_put(&ed->shelf, piece, !marked);
+    }
+    ed->gathering = !marked;
+    if (cut && edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE)) {
+        view_drop_mark(v);
+        say(ed, "Cut %s; %s brings it back.%s", how_much, "Ctrl+Z", marked ? "" : " Leaving is Ctrl+Q.");
+    } else if (!cut) {
+        if (!marked) /* on to the next line, so that copying again gathers it */
+            view_go(v, to);
+        view_drop_mark(v);
+        say(ed, "Copied %s.%s", how_much, marked ? "" : " Leaving is Ctrl+Q.");
+    }
+}
+
+void clip_paste(Editor *ed, unsigned count)
+{
+    View *v = &ed->view;
+    if (ed->shelf.n == 0) {
+        say(ed, "Nothing was cut or copied yet");
+        return;
+    }
+    if (!edit_allowed(ed))
+        return;
+    const Clip *c = &ed->shelf.clips[0];
+    size_t from, to, cursor = v->cursor.at;
+    bool marked = view_marked(v, &from, &to);
+    if (!marked)
+        from = to = c->lines ? move_line_start(view_text(v), cursor) : cursor;
+    doc_begin(v->file->doc);
+    bool ok = true;
+    size_t removed = to - from, at = from;
+    for (unsigned i = 0; ok && i < count; i++) {
+        ok = doc_replace_text(v->file->doc, at, removed, c->text, cursor);
+        removed = 0;
+        at += text_len(c->text);
+    }
+    doc_end(v->file->doc);
+    if (!ok) {
+        warn(ed, "There is not enough memory for that");
+        return;
+    }
+    view_drop_mark(v);
+    view_go(v, at);
+    if (c->lines || text_newlines(c->text))
+        say(ed, "Pasted %s", amount_of(c->text));
 }

@@ -20,10 +20,14 @@ typedef struct Hint {
 enum { HINTS_MAX = 24 };
 
 typedef struct LayerKind {
+    const char *help; /* the help page on it */
     /* All may be NULL. key: false hands the key on to what every layer does with it. */
     bool (*key)(Editor *ed, Layer *l, const Input *in);
+    bool takes_esc; /* Esc goes to `key` too */
     void (*paste)(Editor *ed, Layer *l, const char *bytes, size_t n);
     void (*mouse)(Editor *ed, Layer *l, const Mouse *m);
+    /* Rows it takes from the lower end of the text. */
+    int (*height)(Editor *ed, Layer *l, const Frame *f);
     void (*paint)(Editor *ed, Layer *l, Frame *f);
     size_t (*hints)(Editor *ed, Layer *l, Hint *out);
     void (*cancel)(Editor *ed, Layer *l); /* backed out of, before it is freed */
@@ -43,11 +47,31 @@ void layer_pop(Editor *ed);
 void layer_cancel(Editor *ed);
 void layer_cancel_all(Editor *ed);
 
+/* The row of the status line, which prompts and questions share. */
+int status_row(const Frame *f);
+
 /* ---- a prompt: one line of text entry on the status line ---- */
+
+/* What Tab offers in a prompt. */
+typedef struct Offers {
+    size_t from; /* where in the answer the part begins that they would replace */
+    char **items;
+    size_t n, cap;
+} Offers;
+
+void offers_add(Offers *o, const char *item); /* copied */
 
 typedef struct PromptSpec {
     const char *label;
     const char *initial;
+    const char *history; /* the kind under which answers are remembered, or NULL */
+    void (*offer)(Editor *ed, const char *before_cursor, Offers *out); /* or NULL */
+    void (*changed)(Editor *ed, const char *answer, void *ctx);       /* after each key; or NULL */
+    bool (*key)(Editor *ed, const Input *in, void *ctx);               /* keys of its own; or NULL */
+    size_t (*hints)(Editor *ed, Hint *out, void *ctx);                 /* further ones; or NULL */
+    void (*note)(Editor *ed, Bytes *out, void *ctx);                   /* shown at the right; or NULL */
+    bool select;      /* the initial text is replaced by typing */
+    bool keep_open;   /* Enter calls `done` and leaves the prompt where it is */
     void (*done)(Editor *ed, const char *answer, void *ctx);
     void (*cancelled)(Editor *ed, void *ctx); /* or NULL */
     void *ctx;
@@ -55,6 +79,8 @@ typedef struct PromptSpec {
 } PromptSpec;
 
 void prompt_ask(Editor *ed, const PromptSpec *spec);
+/* File names that go on from a path, folders with a slash; hidden ones only when asked for. */
+void offer_files(Editor *ed, const char *before_cursor, Offers *out);
 
 /* ---- a question: some letters, each with its words ---- */
 

@@ -1,6 +1,7 @@
 #include "editor.h"
 
 #include "mem.h"
+#include "pages.h"
 #include "save.h"
 #include "sys.h"
 
@@ -11,6 +12,8 @@
 
 const char *file_name(const OpenFile *f)
 {
+    if (f->page)
+        return "the help page";
     return f->path ? sys_base_name(f->path) : "this text";
 }
 
@@ -32,8 +35,23 @@ OpenFile *editor_add(Editor *ed, Text t)
     return f;
 }
 
+void editor_forget(Editor *ed, OpenFile *f)
+{
+    for (size_t i = 0; i < ed->n_files; i++)
+        if (ed->files[i] == f)
+            memmove(ed->files + i, ed->files + i + 1, (--ed->n_files - i) * sizeof *ed->files);
+    page_free(f->page);
+    doc_free(f->doc);
+    free(f->path);
+    free(f);
+}
+
 void editor_show(Editor *ed, OpenFile *f)
 {
+    if (page_shown(ed) && ed->view.file != f) { /* help gives way */
+        page_leave(ed);
+        layer_cancel_all(ed);
+    }
     if (ed->view.file != f)
         view_show(&ed->view, f);
 }
@@ -211,6 +229,8 @@ void editor_save_as(Editor *ed, OpenFile *f, void (*then)(Editor *))
     PromptSpec p = {
         .label = "Save as",
         .initial = f->path ? f->path : "",
+        .history = "files",
+        .offer = offer_files,
         .done = name_given,
         .cancelled = no_name,
         .ctx = new_save_as(f, NULL, then),

@@ -1,14 +1,36 @@
 /* Laying out the Frame: top line, text, status line, hint line, then the layers. */
 #include "editor.h"
 
+#include "lesson.h"
 #include "mem.h"
+#include "menu.h"
 #include "move.h"
+#include "pages.h"
+#include "search.h"
 
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
-enum { SMALL_ROWS = 16 }; /* below, the menu titles make way for the path */
+enum {
+    SMALL_ROWS = 16,           /* below, the menu titles make way for the path */
+    MATCH_REACH = 1024 * 1024, /* how far ahead a match is looked for to be shown */
+};
+
+int status_row(const Frame *f)
+{
+    return f->rows >= 4 ? f->rows - 2 : f->rows - 1;
+}
+
+/* Remembers that clicking there presses those keys. */
+static void add_spot(Editor *ed, int row, int from, int to, const char *keys)
+{
+    if (ed->n_spots == SPOTS_MAX)
+        return;
+    Spot *s = &ed->spots[ed->n_spots++];
+    *s = (Spot){.row = row, .from = from, .to = to};
+    snprintf(s->keys, sizeof s->keys, "%.*s", (int)sizeof s->keys - 1, keys);
+}
 
 /* ---- the top line ---- */
 
@@ -37,6 +59,8 @@ static void shorten_path(const Frame *f, const char *path, int room, Bytes *out)
 
 static const char *state_words(const OpenFile *f)
 {
+    if (f->page)
+        return "Esc goes back";
     if (f->look_only)
         return "look only";
     if (doc_changed(f->doc))
@@ -49,16 +73,18 @@ static void paint_top(Editor *ed, Frame *f)
     const OpenFile *file = ed->view.file;
     frame_blank(f, 0, 0, f->cols, ST_BAR);
     int col = 1;
-    if (f->rows >= SMALL_ROWS)
-        for (size_t i = 0; i < n_titles; i++)
-            col = frame_text(f, 0, col, f->cols, ST_BAR, menus[i].title) + 2;
+    if (f->rows >= SMALL_ROWS && f->cols >= 70)
+        col = menu_paint_titles(ed, f, col, 0, false);
     const char *state = state_words(file);
     int state_width = *state ? frame_width(f, state) + 2 : 0;
     int room = f->cols - 1 - state_width - col - 1;
     Bytes path = {0};
-    shorten_path(f, file->path ? file->path : "(no name yet)", room, &path);
+    if (file->page)
+        bytes_printf(&path, "Help: %s", page_name(file->page));
+    else
+        shorten_path(f, file->path ? file->path : "(no name yet)", room, &path);
     int width = frame_width(f, bytes_str(&path));
-    int at = f->rows >= SMALL_ROWS && width < room ? f->cols - 1 - state_width - width : col + (col > 1);
+    int at = col > 1 && width < room ? f->cols - 1 - state_width - width : col + (col > 1);
     int end = frame_text(f, 0, at, f->cols - state_width, ST_BAR, bytes_str(&path));
     frame_text(f, 0, end + 2, f->cols, ST_STATE, state);
     bytes_free(&path);
@@ -78,7 +104,7 @@ static int digits(size_t n)
 
 static int gutter_width(const Editor *ed, const View *v)
 {
-    if (!ed->numbers)
+    if (!ed->settings.line_numbers || ed->bare)
         return 0;
     int d = digits(text_newlines(view_text(v)) + 1);
     int width = (d < 3 ? 3 : d) + 2;
@@ -90,11 +116,21 @@ typedef struct TextRow {
     Frame *frame;
     int row;
     size_t mark_from, mark_to; /* equal: no mark */
+    Match match;               /* the next one to be shown */
+    bool matches;
 } TextRow;
 
-static Style style_at(const TextRow *r, size_t at, Style plain)
+static Style style_at(TextRow *r, size_t at, Style plain)
 {
-    return at >= r->mark_from && at < r->mark_to ? ST_MARK : plain;
+    Editor *ed = r->ed;
+    const OpenFile *file = ed->view.file;
+    if (at >= r->mark_from && at < r->mark_to)
+        return ST_MARK;
+    while (r->matches && at >= r->match.to && at > r->match.from)
+        r->matches = search_match_from(ed, at, at + MATCH_REACH, &r->match);
+    if (r->matches && at >= r->match.from && at < r->match.to)
+        return r->match.from == ed->match_now.from ? ST_MATCH_NOW : ST_MATCH;
+    return file->page && plain == ST_TEXT ? page_style(file->page, at) : plain;
 }
 
 /* What stands at the line's end when it is an odd one for this file. */
@@ -104,7 +140,7 @@ static const char *odd_line_end(const OpenFile *f, Text t, size_t end)
     return cr && f->form.ends != ENDS_CRLF ? "\\r" : NULL;
 }
 
-static void paint_line(const TextRow *r, size_t from, size_t end)
+static void paint_line(TextRow *r, size_t from, size_t end)
 {
     const View *v = &r->ed->view;
     Text t = view_text(v);
@@ -143,11 +179,12 @@ static void paint_text(Editor *ed, Frame *f)
     Text t = view_text(v);
     TextRow r = {.ed = ed, .frame = f};
     view_marked(v, &r.mark_from, &r.mark_to);
+    r.matches = search_match_from(ed, v->top.at, v->top.at + MATCH_REACH, &r.match);
     size_t top = text_line_of(t, v->top.at), last = view_lines(v) - 1;
     for (int i = 0; i < v->rows; i++) {
         size_t line = top + (size_t)i;
         r.row = v->row + i;
-        frame_blank(f, r.row, 0, f->cols, ST_TEXT);
+        frame_blank(f, r.row, 0, v->cols, ST_TEXT);
         if (line > last)
             continue;
         size_t start = text_line_start(t, line);
@@ -197,6 +234,8 @@ static void paint_status(Editor *ed, Frame *f, int row)
 {
     const View *v = &ed->view;
     const Message *m = &ed->message;
+    const Command *go_line = command_named("go-line", 7), *kind = command_named("file-kind", 9);
+    char route[ROUTE_MAX];
     frame_blank(f, row, 0, f->cols, ST_STATUS);
     if (m->text[0]) {
         if (m->warning)
@@ -209,8 +248,13 @@ static void paint_status(Editor *ed, Frame *f, int row)
     form_words(ed, v->file, &right);
     int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
     int width = frame_width(f, bytes_str(&right));
-    if (end + 3 + width < f->cols)
+    if (go_line)
+        add_spot(ed, row, 1, end, command_route(go_line, route));
+    if (end + 3 + width < f->cols) {
         frame_text(f, row, f->cols - width - 1, f->cols, ST_STATUS, bytes_str(&right));
+        if (kind)
+            add_spot(ed, row, f->cols - width - 1, f->cols, command_route(kind, route));
+    }
     bytes_free(&left);
     bytes_free(&right);
 }
@@ -230,13 +274,60 @@ static size_t add_command_hint(const Editor *ed, const char *name, bool always, 
     return 1;
 }
 
+typedef struct HintList {
+    const char *title; /* in the column at the right */
+    const char *commands[8];
+} HintList;
+
+/* The most useful first. */
+static const HintList plain_hints[] = {
+    {"File", {"save", "leave", "open", "save-as"}},
+    {"Edit", {"undo", "redo", "paste", "cut"}},
+    {"Search", {"find", "find-next", "replace"}},
+    {"Mark", {"mark", "mark-all"}},
+    {"Go", {"go-line", "go-top", "go-bottom"}},
+};
+static const HintList mark_hints[] = {
+    {"With the mark", {"cut", "copy", "paste", "delete-right", "indent", "unindent"}},
+    {"Mark", {"mark", "mark-line", "mark-swap"}},
+    {"File", {"save", "leave", "undo"}},
+};
+
+/* The hint line's order: not by groups, but by use. */
+static const char *const line_plain[] = {"save", "leave", "find", "undo", "mark", "paste", "go-line", "replace"};
+static const char *const line_mark[] = {"cut", "copy", "paste", "delete-right", "mark", "undo", "leave"};
+
+static size_t page_hints(const Editor *ed, Hint *out)
+{
+    size_t n = 0;
+    out[n++] = (Hint){"Esc", "Back to the text", true};
+    out[n++] = (Hint){"Enter", "Follow a link", true};
+    n += add_command_hint(ed, "find", false, out + n);
+    n += add_command_hint(ed, "find-next", false, out + n);
+    n += add_command_hint(ed, "leave", false, out + n);
+    return n;
+}
+
 static size_t text_hints(const Editor *ed, Hint *out)
 {
-    static const char *const plain[] = {"save", "leave", "undo", "redo"};
-    size_t n = 0;
-    for (size_t i = 0; i < sizeof plain / sizeof *plain; i++)
-        n += add_command_hint(ed, plain[i], strcmp(plain[i], "leave") == 0, out + n);
+    size_t from, to, n = 0;
+    if (page_shown(ed))
+        return page_hints(ed, out);
+    bool marked = view_marked(&ed->view, &from, &to) || ed->view.marking == MARK_KEY;
+    const char *const *names = marked ? line_mark : line_plain;
+    size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
+    for (size_t i = 0; i < count; i++)
+        n += add_command_hint(ed, names[i], strcmp(names[i], "leave") == 0, out + n);
+    out[n++] = (Hint){"Esc", "Commands", true};
+    n += add_command_hint(ed, "help", true, out + n);
     return n;
+}
+
+size_t hints_now(Editor *ed, Hint *out)
+{
+    if (!ed->layer)
+        return text_hints(ed, out);
+    return ed->layer->kind->hints ? ed->layer->kind->hints(ed, ed->layer, out) : 0;
 }
 
 static int hint_width(const Frame *f, const Hint *h)
@@ -249,11 +340,7 @@ enum { HINT_GAP = 3 };
 static void paint_hints(Editor *ed, Frame *f, int row)
 {
     Hint hints[HINTS_MAX];
-    size_t n;
-    if (ed->layer)
-        n = ed->layer->kind->hints ? ed->layer->kind->hints(ed, ed->layer, hints) : 0;
-    else
-        n = text_hints(ed, hints);
+    size_t n = hints_now(ed, hints);
     int kept = 0;
     for (size_t i = 0; i < n; i++)
         if (hints[i].always)
@@ -262,13 +349,62 @@ static void paint_hints(Editor *ed, Frame *f, int row)
     int col = 1;
     for (size_t i = 0; i < n; i++) {
         const Hint *h = &hints[i];
-        int width = hint_width(f, h) + HINT_GAP;
+        int width = hint_width(f, h) + HINT_GAP, from = col;
         if (h->always)
             kept -= width;
         else if (col + width - HINT_GAP + kept >= f->cols)
             continue;
         col = frame_text(f, row, col, f->cols, ST_HINT_KEY, h->key) + 1;
-        col = frame_text(f, row, col, f->cols, ST_HINT, h->label) + HINT_GAP;
+        col = frame_text(f, row, col, f->cols, ST_HINT, h->label);
+        add_spot(ed, row, from, col, h->key);
+        col += HINT_GAP;
+    }
+}
+
+enum { SIDE_WIDTH = 30, SIDE_FROM = 90 };
+
+static int paint_side_hint(Editor *ed, Frame *f, int row, int col, const Hint *h)
+{
+    if (row >= status_row(f))
+        return row;
+    frame_text(f, row, col + 2, col + 14, ST_HINT_KEY, h->key);
+    frame_text(f, row, col + 14, f->cols, ST_HINT, h->label);
+    add_spot(ed, row, col, f->cols, h->key);
+    return row + 1;
+}
+
+/* The column at the right: more hints, in groups. */
+static void paint_side(Editor *ed, Frame *f, int col)
+{
+    Hint hints[HINTS_MAX];
+    int row = 1;
+    size_t from, to;
+    for (int r = 1; r < status_row(f); r++) {
+        frame_blank(f, r, col, f->cols, ST_HINT);
+        frame_text(f, r, col, col + 1, ST_GUTTER, "│");
+    }
+    if (ed->layer) {
+        size_t n = hints_now(ed, hints);
+        for (size_t i = 0; i < n; i++)
+            row = paint_side_hint(ed, f, row, col, &hints[i]);
+        return;
+    }
+    bool marked = view_marked(&ed->view, &from, &to) || ed->view.marking == MARK_KEY;
+    const HintList *lists = marked ? mark_hints : plain_hints;
+    size_t n = marked ? sizeof mark_hints / sizeof *mark_hints : sizeof plain_hints / sizeof *plain_hints;
+    Hint always[] = {{"Esc", "Commands", true}, {"Esc Esc", "Back to plain text", true}};
+    for (size_t i = 0; i < 2; i++)
+        row = paint_side_hint(ed, f, row, col, &always[i]);
+    if (add_command_hint(ed, "help", true, hints))
+        row = paint_side_hint(ed, f, row, col, hints);
+    for (size_t i = 0; i < n; i++) {
+        if (row + 2 >= status_row(f))
+            return;
+        frame_text(f, ++row, col + 2, f->cols, ST_PROMPT, lists[i].title);
+        row++;
+        for (size_t k = 0; k < 8 && lists[i].commands[k]; k++)
+            if (add_command_hint(ed, lists[i].commands[k], false, hints))
+                row = paint_side_hint(ed, f, row, col, hints);
     }
 }
 
@@ -283,21 +419,60 @@ static void paint_layers(Editor *ed, Layer *l, Frame *f)
         l->kind->paint(ed, l, f);
 }
 
+static int layers_height(Editor *ed, const Frame *f)
+{
+    int most = 0;
+    for (Layer *l = ed->layer; l; l = l->below) {
+        int h = l->kind->height ? l->kind->height(ed, l, f) : 0;
+        most = h > most ? h : most;
+    }
+    return most;
+}
+
+static void paint_bare(Editor *ed, Frame *f)
+{
+    View *v = &ed->view;
+    v->row = v->gutter = 0;
+    v->rows = f->rows;
+    v->cols = f->cols;
+    view_follow(v);
+    paint_text(ed, f);
+}
+
 void paint_all(Editor *ed, Frame *f)
 {
     View *v = &ed->view;
-    bool top = f->rows >= 3, hints = f->rows >= 4;
+    ed->n_spots = 0;
+    if (ed->bare) {
+        paint_bare(ed, f);
+        return;
+    }
+    bool side = ed->settings.hints == HINTS_SIDE && f->cols >= SIDE_FROM && f->rows >= SMALL_ROWS;
+    /* On a screen too narrow for the column, and in anything but plain text, the line is shown. */
+    bool line = ed->settings.hints == HINTS_LINE || (ed->settings.hints == HINTS_SIDE && !side) || ed->layer;
+    bool top = f->rows >= 3;
+    int below = f->rows - 1 - status_row(f) * (f->rows >= 2); /* rows under the status line */
+    int status = f->rows >= 2 ? status_row(f) : f->rows;
+    if (!line && below > 0)
+        status = f->rows - 1;
+    int lesson = lesson_height(ed, f), over = layers_height(ed, f);
     v->row = top;
-    v->rows = f->rows - top - (f->rows >= 2) - hints;
-    v->cols = f->cols;
+    v->rows = status - top - (lesson > over ? lesson : over);
+    v->cols = f->cols - (side ? SIDE_WIDTH : 0);
     v->gutter = gutter_width(ed, v);
     view_follow(v);
+    for (int r = 0; r < f->rows; r++)
+        frame_blank(f, r, 0, f->cols, ST_TEXT);
     if (top)
         paint_top(ed, f);
     paint_text(ed, f);
-    if (f->rows >= 2)
-        paint_status(ed, f, v->row + v->rows);
-    if (hints)
+    if (side)
+        paint_side(ed, f, v->cols);
+    if (status < f->rows)
+        paint_status(ed, f, status);
+    if (line && below > 0)
         paint_hints(ed, f, f->rows - 1);
+    if (lesson)
+        lesson_paint(ed, f, status - lesson, lesson);
     paint_layers(ed, ed->layer, f);
 }

@@ -2,7 +2,7 @@
 
 #include "move.h"
 
-enum { TAB_CELLS = 8, MARGIN = 2 };
+enum { MARGIN = 2 };
 
 Text view_text(const View *v)
 {
@@ -11,8 +11,7 @@ Text view_text(const View *v)
 
 size_t view_tab(const View *v)
 {
-    (void)v;
-    return TAB_CELLS;
+    return v->tab;
 }
 
 size_t view_lines(const View *v)
@@ -28,8 +27,9 @@ void view_show(View *v, OpenFile *f)
     if (v->file)
         view_leave(v);
     v->file = f;
-    doc_add_anchor(f->doc, &v->cursor, 0, false);
-    doc_add_anchor(f->doc, &v->top, 0, true);
+    size_t len = text_len(doc_text(f->doc));
+    doc_add_anchor(f->doc, &v->cursor, f->cursor < len ? f->cursor : len, false);
+    doc_add_anchor(f->doc, &v->top, f->top < len ? f->top : len, true);
     doc_add_anchor(f->doc, &v->mark, 0, true);
     v->marking = MARK_NONE;
     v->goal_kept = false;
@@ -38,6 +38,8 @@ void view_show(View *v, OpenFile *f)
 
 void view_leave(View *v)
 {
+    v->file->cursor = v->cursor.at;
+    v->file->top = v->top.at;
     doc_remove_anchor(v->file->doc, &v->cursor);
     doc_remove_anchor(v->file->doc, &v->top);
     doc_remove_anchor(v->file->doc, &v->mark);
@@ -118,6 +120,35 @@ void view_follow(View *v)
 {
     follow_vertically(v);
     follow_sideways(v);
+}
+
+size_t view_place_at(const View *v, int row, int col)
+{
+    Text t = view_text(v);
+    row = row < v->row ? 0 : row >= v->row + v->rows ? v->rows - 1 : row - v->row;
+    size_t line = text_line_of(t, v->top.at) + (size_t)(row > 0 ? row : 0);
+    if (line > text_newlines(t))
+        return text_len(t);
+    size_t cells = v->left + (size_t)(col > v->gutter ? col - v->gutter : 0);
+    return place_at_cells(t, line, cells, v->tab);
+}
+
+/* Scrolls by lines; the cursor comes along only when it would leave the screen. */
+void view_scroll(View *v, long lines)
+{
+    Text t = view_text(v);
+    size_t top = text_line_of(t, v->top.at), by = (size_t)(lines < 0 ? -lines : lines);
+    size_t last = text_newlines(t), rows = v->rows > 1 ? (size_t)v->rows : 1;
+    if (lines < 0)
+        top = top > by ? top - by : 0;
+    else
+        top = top + by + rows > last + 1 + MARGIN ? (last + 1 + MARGIN > rows ? last + 1 + MARGIN - rows : 0) : top + by;
+    v->top.at = text_line_start(t, top);
+    size_t line = text_line_of(t, v->cursor.at), margin = rows > 3 * MARGIN ? MARGIN : 0;
+    if (line < top + margin && top > 0)
+        view_vertical(v, (long)(top + margin - line));
+    else if (line + margin + 1 > top + rows)
+        view_vertical(v, -(long)(line + margin + 1 - top - rows));
 }
 
 bool view_marked(const View *v, size_t *from, size_t *to)

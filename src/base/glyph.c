@@ -27,6 +27,12 @@ size_t utf8_encode(uint32_t code, char out[4])
     return (size_t)utf8proc_encode_char((utf8proc_int32_t)code, (utf8proc_uint8_t *)out);
 }
 
+bool code_is_capital(int32_t code)
+{
+    utf8proc_category_t c = utf8proc_category(code);
+    return c == UTF8PROC_CATEGORY_LU || c == UTF8PROC_CATEGORY_LT;
+}
+
 static bool plain_ascii(char c)
 {
     return c >= 0x20 && c < 0x7f;

@@ -86,3 +86,8 @@ const Kind *kind_named(const char *name)
             return &kinds[i];
     return NULL;
 }
+
+const Kind *kind_number(size_t i)
+{
+    return i < sizeof kinds / sizeof *kinds ? &kinds[i] : NULL;
+}

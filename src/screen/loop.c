@@ -9,7 +9,7 @@
 #include <stdio.h>
 #include <unistd.h>
 
-enum { ESC_WAIT = 50, READ_SIZE = 64 * 1024 };
+enum { READ_SIZE = 64 * 1024 };
 
 /* What a terminal description names its keys; the decoder knows the usual ones without it. */
 static void learn_keys(Decoder *d)
@@ -118,7 +118,7 @@ int loop_run(Editor *ed, Err *e)
     if (!terminal_open(&t, e))
         return 2;
     static char buffer[READ_SIZE];
-    Decoder *d = decoder_new(ESC_WAIT);
+    Decoder *d = decoder_new((unsigned)ed->settings.esc_wait);
     learn_keys(d);
     const Theme *theme = NULL;
     resize(ed, &t);
@@ -128,6 +128,7 @@ int loop_run(Editor *ed, Err *e)
         if (!more_waits(&t) || ++unpainted > 20) {
             if (theme != ed->theme)
                 painter_theme(theme = ed->theme);
+            terminal_mouse(ed->settings.mouse && !ed->bare);
             painter_show(editor_paint(ed), ed->redraw);
             ed->redraw = false;
             unpainted = 0;

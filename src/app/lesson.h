@@ -1,0 +1,22 @@
+/* The guided lesson: steps on practice copies of the sample files, each noticed as
+ * done by the real state of the text. */
+#ifndef LESSON_H
+#define LESSON_H
+
+#include "editor.h"
+
+typedef struct Lesson Lesson;
+
+/* Begins at the first step, in the practice folder if there is one. */
+void lesson_start(Editor *ed);
+/* To the next step or back, by hand. */
+void lesson_go(Editor *ed, int by);
+void lesson_stop(Editor *ed);
+/* Looks whether the present step is done; after every input. */
+void lesson_look(Editor *ed);
+/* Rows it takes above the status line, 0 when none is going on. */
+int lesson_height(const Editor *ed, const Frame *f);
+void lesson_paint(Editor *ed, Frame *f, int row, int rows);
+void lesson_free(Editor *ed);
+
+#endif

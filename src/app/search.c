@@ -1,0 +1,723 @@
+#include "search.h"
+
+#include "mem.h"
+#include "move.h"
+#include "panel.h"
+#include "sys.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { COUNT_SLICE = 10 /* ms */, LIST_MAX = 5000 };
+
+static Search *search_of(Editor *ed)
+{
+    if (!ed->search)
+        ed->search = mem_get(sizeof *ed->search);
+    return ed->search;
+}
+
+void search_free(Editor *ed)
+{
+    if (!ed->search)
+        return;
+    finder_free(ed->search->finder);
+    text_drop(&ed->search->counted);
+    free(ed->search->what);
+    free(ed->search);
+}
+
+/* ---- what is looked for ---- */
+
+/* Makes the finder for the present words and options. False with the reason in e. */
+static bool prepare(Editor *ed, Err *e, size_t *mistake)
+{
+    Search *s = search_of(ed);
+    FindWhat w = {s->what, strlen(s->what), s->letters, s->words, s->expression};
+    finder_free(s->finder);
+    s->counting = s->complete = false;
+    s->version = 0;
+    s->finder = finder_new(&w, e, mistake);
+    return s->finder != NULL;
+}
+
+static void set_what(Search *s, const char *what)
+{
+    char *copy = mem_string(what);
+    free(s->what);
+    s->what = copy;
+}
+
+/* The part of the text that is searched. */
+static void range_of(const Editor *ed, size_t *from, size_t *to)
+{
+    const Search *s = ed->search;
+    *from = 0;
+    *to = text_len(view_text(&ed->view));
+    if (s->in_mark && ed->search_to > ed->search_from) {
+        *from = ed->search_from;
+        *to = ed->search_to < *to ? ed->search_to : *to;
+    }
+}
+
+static const char *options_words(const Search *s)
+{
+    static char words[96];
+    bool exact = s->finder ? finder_exact(s->finder) : s->letters == CASE_EXACT;
+    snprintf(words, sizeof words, "%s%s%s%s%s", s->letters == CASE_AUTO ? "auto: " : "", exact ? "exact case" : "any case",
+             s->words ? " · whole words" : "", s->expression ? " · expression" : "", s->in_mark ? " · in the mark" : "");
+    return words;
+}
+
+/* ---- going to matches ---- */
+
+typedef enum Went { WENT_NOWHERE, WENT, WENT_AROUND, WENT_TOO_HARD } Went;
+
+/* From `at`: the next match at or behind it, or the last one before it; around the end. */
+static Went seek(Editor *ed, size_t at, bool back, Match *m)
+{
+    Search *s = ed->search;
+    size_t from, to;
+    range_of(ed, &from, &to);
+    finder_text(s->finder, view_text(&ed->view));
+    at = at < from ? from : at > to ? to : at;
+    Found found = back ? finder_before(s->finder, from, at, m) : finder_next(s->finder, at, to, m);
+    if (found == FOUND)
+        return WENT;
+    if (found == FOUND_NONE)
+        found = back ? finder_before(s->finder, from, to + 1, m) : finder_next(s->finder, from, to, m);
+    return found == FOUND ? WENT_AROUND : found == FOUND_NONE ? WENT_NOWHERE : WENT_TOO_HARD;
+}
+
+static void show_match(Editor *ed, Match m)
+{
+    View *v = &ed->view;
+    view_go(v, m.from);
+    ed->match_now = m;
+    ed->search->shown = true;
+}
+
+/* Would a looser search find something? Says which. */
+static const char *looser(Editor *ed)
+{
+    Search *s = ed->search;
+    FindCase letters = s->letters;
+    bool words = s->words, in_mark = s->in_mark;
+    Err e;
+    size_t mistake;
+    Match m;
+    const char *help = "";
+    if (s->finder && finder_exact(s->finder)) {
+        s->letters = CASE_ANY;
+        if (prepare(ed, &e, &mistake) && seek(ed, 0, false, &m) == WENT)
+            help = " With any letter case it is there: Tab, then c.";
+        s->letters = letters;
+    }
+    if (!*help && words) {
+        s->words = false;
+        if (prepare(ed, &e, &mistake) && seek(ed, 0, false, &m) == WENT)
+            help = " As a part of words it is there: Tab, then w.";
+        s->words = words;
+    }
+    if (!*help && in_mark) {
+        s->in_mark = false;
+        if (prepare(ed, &e, &mistake) && seek(ed, 0, false, &m) == WENT)
+            help = " Outside the mark it is there: Tab, then m.";
+        s->in_mark = in_mark;
+    }
+    prepare(ed, &e, &mistake);
+    return help;
+}
+
+static void not_found(Editor *ed)
+{
+    const char *help = looser(ed);
+    warn(ed, "“%s” is not in %s (%s).%s", ed->search->what, ed->search->in_mark ? "the mark" : "the text",
+         options_words(ed->search), help);
+}
+
+void search_again(Editor *ed, bool back)
+{
+    Search *s = search_of(ed);
+    Match m;
+    if (!s->what || !s->finder) {
+        search_ask(ed, back, NULL);
+        return;
+    }
+    View *v = &ed->view;
+    bool on_match = s->shown && ed->match_now.from == v->cursor.at;
+    size_t at = v->cursor.at;
+    if (!back && on_match)
+        at = ed->match_now.to > at ? ed->match_now.to : move_right(view_text(v), at);
+    switch (seek(ed, at, back, &m)) {
+    case WENT_NOWHERE:
+        not_found(ed);
+        return;
+    case WENT_TOO_HARD:
+        warn(ed, "This expression takes too long here; the search was stopped");
+        return;
+    case WENT_AROUND:
+        show_match(ed, m);
+        search_count_on(ed);
+        {
+            Bytes note = {0};
+            search_note(ed, &note);
+            say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last", back ? "the last" : "the first",
+                note.len ? ": " : "", bytes_str(&note));
+            bytes_free(&note);
+        }
+        return;
+    default:
+        show_match(ed, m);
+        return;
+    }
+}
+
+/* ---- counting ---- */
+
+bool search_count_on(Editor *ed)
+{
+    Search *s = ed->search;
+    if (!s || !s->finder || !s->shown || !ed->view.file)
+        return false;
+    View *v = &ed->view;
+    unsigned long version = doc_version(v->file->doc);
+    bool same = s->version == version + 1 && text_same(s->counted, view_text(v));
+    if (!same || s->cursor != v->cursor.at) { /* begin anew; small texts are done at once */
+        text_drop(&s->counted);
+        s->counted = text_keep(view_text(v));
+        s->version = version + 1;
+        s->cursor = v->cursor.at;
+        s->count = s->before = 0;
+        range_of(ed, &s->count_at, &s->count_end);
+        s->counting = true;
+        s->complete = false;
+    }
+    if (!s->counting)
+        return false;
+    finder_text(s->finder, s->counted);
+    uint64_t until = sys_now_ms() + COUNT_SLICE;
+    Match m;
+    for (unsigned i = 0;; i++) {
+        if (i % 64 == 63 && sys_now_ms() >= until)
+            return true;
+        Found found = finder_next(s->finder, s->count_at, s->count_end, &m);
+        if (found != FOUND) {
+            s->complete = found == FOUND_NONE;
+            s->counting = false;
+            return false;
+        }
+        s->count++;
+        s->before += m.from < s->cursor;
+        s->count_at = finder_behind(s->finder, m);
+    }
+}
+
+void search_note(Editor *ed, Bytes *out)
+{
+    Search *s = ed->search;
+    if (!s || !s->shown || !s->count)
+        return;
+    bytes_printf(out, "%zu of %zu%s", s->before + 1 <= s->count ? s->before + 1 : s->count, s->count,
+                 s->complete ? "" : "+");
+}
+
+bool search_match_from(Editor *ed, size_t from, size_t end, Match *m)
+{
+    Search *s = ed->search;
+    if (!s || !s->shown || !s->finder)
+        return false;
+    size_t a, b;
+    range_of(ed, &a, &b);
+    finder_text(s->finder, view_text(&ed->view));
+    from = from < a ? a : from;
+    end = end < b ? end : b;
+    return from <= end && finder_next(s->finder, from, end, m) == FOUND;
+}
+
+/* ---- the find prompt ---- */
+
+typedef struct Ask {
+    size_t origin, top;   /* where the search began; Esc returns there */
+    bool back, choosing;  /* choosing: Tab shows the options */
+    bool replace;
+    MarkKind marking;
+    size_t mark;
+    char mistake[200];
+} Ask;
+
+static void look(Editor *ed, const char *what, Ask *a)
+{
+    Search *s = search_of(ed);
+    Err e = {""};
+    size_t mistake;
+    Match m;
+    a->mistake[0] = 0;
+    s->shown = false;
+    if (!*what) {
+        view_go(&ed->view, a->origin);
+        return;
+    }
+    set_what(s, what);
+    if (!prepare(ed, &e, &mistake)) {
+        snprintf(a->mistake, sizeof a->mistake, "%s, at character %zu", e.text, mistake + 1);
+        return;
+    }
+    /* Searching back, a match that begins at the origin itself counts. */
+    switch (seek(ed, a->origin + (a->back ? 1 : 0), a->back, &m)) {
+    case WENT_NOWHERE:
+        view_go(&ed->view, a->origin);
+        snprintf(a->mistake, sizeof a->mistake, "not there");
+        return;
+    case WENT_TOO_HARD:
+        snprintf(a->mistake, sizeof a->mistake, "takes too long");
+        return;
+    default:
+        show_match(ed, m);
+        search_count_on(ed);
+    }
+}
+
+static void find_changed(Editor *ed, const char *what, void *ctx)
+{
+    look(ed, what, ctx);
+}
+
+static bool option_key(Editor *ed, Search *s, Ask *a, Key k)
+{
+    size_t from, to;
+    a->choosing = false;
+    if (k.code == K_TAB || k.code == K_ESC)
+        return true;
+    if (!key_types(k))
+        return false;
+    a->choosing = true;
+    switch (k.ch) {
+    case 'c':
+        s->letters = (FindCase)((s->letters + 1) % 3);
+        break;
+    case 'w':
+        s->words = !s->words;
+        break;
+    case 'x':
+        s->expression = !s->expression;
+        break;
+    case 'm':
+        if (!s->in_mark && !(ed->search_to > ed->search_from) && !view_marked(&ed->view, &from, &to))
+            say(ed, "Nothing was marked when the search began");
+        else
+            s->in_mark = !s->in_mark;
+        break;
+    default:
+        say(ed, "c letter case, w whole words, x expression, m in the mark; Tab goes back");
+        return true;
+    }
+    if (s->what)
+        look(ed, s->what, a);
+    return true;
+}
+
+static bool find_key(Editor *ed, const Input *in, void *ctx)
+{
+    Ask *a = ctx;
+    Search *s = search_of(ed);
+    Key k = in->key;
+    if (a->choosing)
+        return option_key(ed, s, a, k);
+    if (k.code == K_TAB) {
+        a->choosing = true;
+        return true;
+    }
+    const Binding *b = keymap_find(&ed->keys, k);
+    bool next = b && b->command == command_named("find-next", 9), before = b && b->command == command_named("find-before", 11);
+    if ((next || before) && s->shown) {
+        search_again(ed, before);
+        a->origin = ed->view.cursor.at;
+        return true;
+    }
+    return false;
+}
+
+static void find_note(Editor *ed, Bytes *out, void *ctx)
+{
+    const Ask *a = ctx;
+    Search *s = search_of(ed);
+    if (a->choosing) {
+        static const char *const letters[] = {"auto", "exact", "any"};
+        bytes_printf(out, "c letter case: %s · w whole words: %s · x expression: %s · m in the mark: %s", letters[s->letters],
+                     s->words ? "on" : "off", s->expression ? "on" : "off", s->in_mark ? "on" : "off");
+        return;
+    }
+    if (a->mistake[0])
+        bytes_add_str(out, a->mistake);
+    else
+        search_note(ed, out);
+    bytes_printf(out, "%s%s", out->len ? " · " : "", options_words(s));
+}
+
+static size_t find_hints(Editor *ed, Hint *out, void *ctx)
+{
+    (void)ed;
+    const Ask *a = ctx;
+    if (a->choosing) {
+        out[0] = (Hint){"c w x m", "Switch", true};
+        out[1] = (Hint){"Tab", "Back to the words", true};
+        return 2;
+    }
+    out[0] = (Hint){"Tab", "Options", true};
+    out[1] = (Hint){"Ctrl+N", "Next", false};
+    out[2] = (Hint){"Ctrl+B", "Before", false};
+    return 3;
+}
+
+static void find_done(Editor *ed, const char *what, void *ctx)
+{
+    Ask *a = ctx;
+    Search *s = search_of(ed);
+    if (!*what) {
+        say(ed, "There was nothing to look for");
+        return;
+    }
+    if (a->mistake[0] && !s->finder)
+        warn(ed, "%s", a->mistake);
+    else if (a->mistake[0])
+        not_found(ed);
+    else
+        ed->last_place = a->origin;
+}
+
+static void find_cancelled(Editor *ed, void *ctx)
+{
+    Ask *a = ctx;
+    View *v = &ed->view;
+    view_go(v, a->origin);
+    v->top.at = a->top < text_len(view_text(v)) ? a->top : text_len(view_text(v));
+    v->marking = a->marking;
+    v->mark.at = a->mark;
+    search_of(ed)->shown = false;
+}
+
+static Ask *new_ask(Editor *ed, bool back)
+{
+    View *v = &ed->view;
+    Ask *a = mem_get(sizeof *a);
+    *a = (Ask){.origin = v->cursor.at, .top = v->top.at, .back = back, .marking = v->marking, .mark = v->mark.at};
+    if (!view_marked(v, &ed->search_from, &ed->search_to))
+        ed->search_from = ed->search_to = 0;
+    search_of(ed)->in_mark = false;
+    view_drop_mark(v);
+    return a;
+}
+
+void search_ask(Editor *ed, bool back, const char *what)
+{
+    Search *s = search_of(ed);
+    Ask *a = new_ask(ed, back);
+    PromptSpec p = {
+        .label = back ? "Find backwards" : "Find",
+        .initial = what ? what : s->what ? s->what : "",
+        .history = "find",
+        .changed = find_changed,
+        .key = find_key,
+        .hints = find_hints,
+        .note = find_note,
+        .done = find_done,
+        .cancelled = find_cancelled,
+        .select = true,
+        .ctx = a,
+        .free_ctx = free,
+    };
+    prompt_ask(ed, &p);
+    if (*p.initial)
+        look(ed, p.initial, a);
+}
+
+/* ---- replacing ---- */
+
+typedef struct Replace {
+    char *with;
+    size_t at, end; /* what is left to be walked, as bytes of the text */
+    size_t begin;
+    size_t done;
+    Match m;
+} Replace;
+
+static void free_replace(void *ctx)
+{
+    free(((Replace *)ctx)->with);
+    free(ctx);
+}
+
+static void walk(Editor *ed, Replace *r);
+
+static void finish(Editor *ed, Replace *r)
+{
+    doc_end(ed->view.file->doc);
+    ed->search->shown = false;
+    say(ed, "Replaced %s%s", amount(r->done, "match"), r->done ? "; Ctrl+Z takes it back" : "");
+    free_replace(r);
+}
+
+static bool replace_one(Editor *ed, Replace *r)
+{
+    Search *s = ed->search;
+    Bytes out = {0};
+    finder_text(s->finder, view_text(&ed->view));
+    if (finder_next(s->finder, r->m.from, r->end, &r->m) != FOUND)
+        return false;
+    finder_expand(s->finder, r->with, strlen(r->with), &out);
+    size_t len = out.len, old = r->m.to - r->m.from;
+    bool empty = old == 0;
+    bool ok = edit_replace(ed, r->m.from, old, bytes_str(&out), len, STEP_WHOLE);
+    bytes_free(&out);
+    if (!ok)
+        return false;
+    r->end = r->end + len - old;
+    r->at = r->m.from + len;
+    if (empty)
+        r->at = r->at < text_len(view_text(&ed->view)) ? move_right(view_text(&ed->view), r->at) : r->end + 1;
+    r->done++;
+    return true;
+}
+
+static void replace_rest(Editor *ed, Replace *r)
+{
+    Search *s = ed->search;
+    Err e = {""};
+    Text all;
+    size_t count, lines, cursor = ed->view.cursor.at;
+    finder_text(s->finder, view_text(&ed->view));
+    if (!finder_replace_all(s->finder, r->at, r->end, r->with, strlen(r->with), &all, &count, &lines, &e)) {
+        warn(ed, "%s", e.text);
+        doc_end(ed->view.file->doc);
+        free_replace(r);
+        return;
+    }
+    bool ok = count == 0 || doc_replace_text(ed->view.file->doc, 0, text_len(view_text(&ed->view)), all, cursor);
+    text_drop(&all);
+    doc_end(ed->view.file->doc);
+    s->shown = false;
+    size_t len = text_len(view_text(&ed->view));
+    view_go(&ed->view, cursor < len ? cursor : len);
+    if (ok)
+        say(ed, "Replaced %s in %s; Ctrl+Z takes it back", amount(r->done + count, "match"), amount(lines + (r->done > 0), "line"));
+    free_replace(r);
+}
+
+static void one_answered(Editor *ed, char letter, void *ctx)
+{
+    Replace *r = ctx;
+    if (letter == 'r') {
+        if (replace_one(ed, r))
+            walk(ed, r);
+        else
+            finish(ed, r);
+    } else if (letter == 'k') {
+        r->at = finder_behind(ed->search->finder, r->m);
+        walk(ed, r);
+    } else if (letter == 'a') {
+        r->at = r->m.from;
+        replace_rest(ed, r);
+    } else {
+        finish(ed, r);
+    }
+}
+
+/* Shows the next match and asks. Takes over r. */
+static void walk(Editor *ed, Replace *r)
+{
+    Search *s = ed->search;
+    Bytes with = {0};
+    finder_text(s->finder, view_text(&ed->view));
+    if (finder_next(s->finder, r->at, r->end, &r->m) != FOUND) {
+        finish(ed, r);
+        return;
+    }
+    show_match(ed, r->m);
+    finder_expand(s->finder, r->with, strlen(r->with), &with);
+    QuestionSpec q = {
+        .answers = {{'r', "Replace"}, {'k', "Keep"}, {'a', "All that are left"}},
+        .stay = "Stop",
+        .done = one_answered,
+        .ctx = r,
+    };
+    question_ask(ed, &q, "Replace this one by “%.60s”?", bytes_str(&with));
+    bytes_free(&with);
+}
+
+static void start_replacing(Editor *ed, const char *with, bool all)
+{
+    Search *s = ed->search;
+    Err e = {""};
+    if (!finder_accepts(s->finder, with, strlen(with), &e)) {
+        warn(ed, "%s", e.text);
+        return;
+    }
+    if (!edit_allowed(ed))
+        return;
+    Replace *r = mem_get(sizeof *r);
+    r->with = mem_string(with);
+    range_of(ed, &r->begin, &r->end);
+    r->at = r->begin;
+    if (!all && !s->in_mark) { /* on from the cursor, where the first match was shown */
+        r->at = ed->view.cursor.at;
+        finder_text(s->finder, view_text(&ed->view));
+        Match m;
+        if (finder_next(s->finder, r->at, r->end, &m) != FOUND)
+            r->at = r->begin;
+    }
+    doc_begin(ed->view.file->doc);
+    if (all)
+        replace_rest(ed, r);
+    else
+        walk(ed, r);
+}
+
+static void with_given(Editor *ed, const char *with, void *ctx)
+{
+    (void)ctx;
+    start_replacing(ed, with, false);
+}
+
+static void replace_what_given(Editor *ed, const char *what, void *ctx)
+{
+    Ask *a = ctx;
+    find_done(ed, what, a);
+    if (!*what || a->mistake[0])
+        return;
+    static char label[80];
+    snprintf(label, sizeof label, "Replace “%.40s” by", what);
+    PromptSpec p = {.label = label, .history = "replace", .done = with_given};
+    prompt_ask(ed, &p);
+}
+
+/* Two words out of a line; a word may stand in quotation marks. Returns how many there were. */
+static int two_words(const char *line, char **a, char **b)
+{
+    char **out[2] = {a, b};
+    int n = 0;
+    for (const char *p = line; n < 2 && *p;) {
+        p += strspn(p, " ");
+        char quoted = *p == '"' || *p == '\'' ? *p : 0;
+        const char *start = p + (quoted != 0);
+        size_t len = quoted ? strcspn(start, quoted == '"' ? "\"" : "'") : strcspn(start, " ");
+        if (!*p)
+            break;
+        *out[n++] = mem_string_n(start, len);
+        p = start + len + (quoted && start[len]);
+    }
+    return n;
+}
+
+void search_replace_ask(Editor *ed, const char *args)
+{
+    Search *s = search_of(ed);
+    char *what = NULL, *with = NULL;
+    Err e = {""};
+    size_t mistake;
+    if (two_words(args, &what, &with) == 2) {
+        free(new_ask(ed, false));
+        set_what(s, what);
+        if (prepare(ed, &e, &mistake))
+            start_replacing(ed, with, true);
+        else
+            warn(ed, "%s", e.text);
+    } else {
+        Ask *a = new_ask(ed, false);
+        a->replace = true;
+        PromptSpec p = {
+            .label = "Replace",
+            .initial = what ? what : s->what ? s->what : "",
+            .history = "find",
+            .changed = find_changed,
+            .key = find_key,
+            .hints = find_hints,
+            .note = find_note,
+            .done = replace_what_given,
+            .cancelled = find_cancelled,
+            .select = true,
+            .ctx = a,
+            .free_ctx = free,
+        };
+        prompt_ask(ed, &p);
+        if (*p.initial)
+            look(ed, p.initial, a);
+    }
+    free(what);
+    free(with);
+}
+
+/* ---- the list of matching lines ---- */
+
+typedef struct MatchList {
+    size_t origin;
+} MatchList;
+
+static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
+{
+    (void)filter, (void)ctx;
+    Search *s = ed->search;
+    Text t = view_text(&ed->view);
+    size_t from, to, rows = 0, last = (size_t)-1;
+    Match m;
+    range_of(ed, &from, &to);
+    finder_text(s->finder, t);
+    while (rows < LIST_MAX && finder_next(s->finder, from, to, &m) == FOUND) {
+        size_t line = text_line_of(t, m.from);
+        from = finder_behind(s->finder, m);
+        if (line == last)
+            continue;
+        last = line;
+        char text[200], number[32];
+        size_t start = text_line_start(t, line), len = move_line_end(t, start) - start;
+        len = text_read(t, start, text, len < sizeof text - 1 ? len : sizeof text - 1);
+        text[len] = 0;
+        snprintf(number, sizeof number, "line %zu", line + 1);
+        panel_add(p, (long)m.from, text, NULL, number);
+        rows++;
+    }
+}
+
+static void preview_match(Editor *ed, long id, void *ctx)
+{
+    (void)ctx;
+    view_go(&ed->view, (size_t)id);
+    view_centre(&ed->view);
+}
+
+static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
+{
+    (void)typed;
+    if (id >= 0)
+        view_go(&ed->view, (size_t)id);
+    ed->last_place = ((MatchList *)ctx)->origin;
+}
+
+static void list_cancelled(Editor *ed, void *ctx)
+{
+    view_go(&ed->view, ((MatchList *)ctx)->origin);
+}
+
+void search_list(Editor *ed)
+{
+    Search *s = search_of(ed);
+    if (!s->finder) {
+        say(ed, "Look for something first: Ctrl+F");
+        return;
+    }
+    s->shown = true;
+    MatchList *l = mem_get(sizeof *l);
+    l->origin = ed->view.cursor.at;
+    PanelSpec p = {
+        .title = "Matching lines",
+        .fill = fill_list,
+        .chosen = list_chosen,
+        .preview = preview_match,
+        .cancelled = list_cancelled,
+        .empty = "No line matches",
+        .ctx = l,
+        .free_ctx = free,
+    };
+    panel_open(ed, &p);
+}

@@ -1,0 +1,36 @@
+/* Finding and replacing as a person does it: the prompts, what is shown in the text. */
+#ifndef SEARCH_H
+#define SEARCH_H
+
+#include "editor.h"
+#include "find.h"
+
+typedef struct Search {
+    Finder *finder; /* of the last search; NULL: none yet */
+    char *what;
+    FindCase letters;
+    bool words, expression, in_mark;
+    bool shown; /* matches are marked in the text */
+    /* counting in the background */
+    Text counted; /* the version that is counted; its root is only compared */
+    unsigned long version;
+    size_t count_at, count_end, count, before; /* before: matches in front of the cursor's */
+    size_t cursor;
+    bool counting, complete;
+} Search;
+
+/* Opens the find prompt, forward or back. `what`: to begin with, or NULL for the last one. */
+void search_ask(Editor *ed, bool back, const char *what);
+/* Goes to the next match or the one before, without a prompt. */
+void search_again(Editor *ed, bool back);
+void search_replace_ask(Editor *ed, const char *args);
+void search_list(Editor *ed);
+/* Counts on for a moment; true while there is more to count. */
+bool search_count_on(Editor *ed);
+/* The matches to be shown begin here; false when there is nothing to show from `from` on. */
+bool search_match_from(Editor *ed, size_t from, size_t end, Match *m);
+/* "2 of 7", "3 of 14+", or nothing. */
+void search_note(Editor *ed, Bytes *out);
+void search_free(Editor *ed);
+
+#endif

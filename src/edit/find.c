@@ -1,0 +1,425 @@
+#include "find.h"
+
+#include "glyph.h"
+#include "mem.h"
+#include "move.h"
+
+#define PCRE2_CODE_UNIT_WIDTH 8
+#include <pcre2.h>
+
+#include <ctype.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum {
+    WINDOW = 256 * 1024,        /* bytes searched at once, then up to the line's end */
+    MATCH_LIMIT = 10 * 1000000, /* steps; stops an evil expression in some ten ms */
+};
+
+struct Finder {
+    pcre2_code *code;
+    pcre2_match_data *data;
+    pcre2_match_context *limits;
+    bool exact, expression, crosses; /* crosses: may match line ends */
+    Text text;
+    /* the window: bytes [start, end) of the text */
+    const char *at;
+    size_t start, end;
+    Bytes gathered;
+};
+
+/* ---- compiling ---- */
+
+static bool has_capital(const char *s, size_t n, bool expression)
+{
+    for (size_t i = 0; i < n; i++) {
+        int32_t code;
+        if (expression && s[i] == '\\') { /* \S and its like are no capitals */
+            i++;
+            continue;
+        }
+        size_t len = utf8_decode(s + i, n - i, &code);
+        if (code > 0 && (code < 128 ? isupper(code) : code_is_capital(code)))
+            return true;
+        i += len - 1;
+    }
+    return false;
+}
+
+static bool valid_utf8(const char *s, size_t n)
+{
+    for (size_t i = 0; i < n;) {
+        int32_t code;
+        i += utf8_decode(s + i, n - i, &code);
+        if (code < 0)
+            return false;
+    }
+    return true;
+}
+
+static void quote(const char *s, size_t n, Bytes *out)
+{
+    for (size_t i = 0; i < n; i++) {
+        unsigned char c = (unsigned char)s[i];
+        if (c == 0) {
+            bytes_add_str(out, "\\x00");
+        } else if (c == '\n') {
+            bytes_add_str(out, "\\r?\\n");
+        } else {
+            if (c < 128 && !isalnum(c))
+                bytes_add(out, "\\", 1);
+            bytes_add(out, s + i, 1);
+        }
+    }
+}
+
+static bool word_char(int c)
+{
+    return isalnum(c) || c == '_' || c >= 128;
+}
+
+/* The expression that is compiled; *shift: bytes of it before the person's own. */
+static void build(const FindWhat *w, Bytes *out, size_t *shift)
+{
+    bool left = w->words && (w->expression || word_char((unsigned char)w->what[0]));
+    bool right = w->words && (w->expression || word_char((unsigned char)w->what[w->len - 1]));
+    if (left)
+        bytes_add_str(out, "(?<!\\w)");
+    if (w->words)
+        bytes_add_str(out, "(?:");
+    *shift = out->len;
+    if (w->expression)
+        bytes_add(out, w->what, w->len);
+    else
+        quote(w->what, w->len, out);
+    if (w->words)
+        bytes_add_str(out, ")");
+    if (right)
+        bytes_add_str(out, "(?!\\w)");
+}
+
+/* Could the expression match a line end? Better said too often than too seldom. */
+static bool may_cross(const FindWhat *w)
+{
+    static const char *const signs[] = {"\\n", "\\R", "\\s", "\\v", "\\W", "\\D", "\\X", "\\r", "\\N",
+                                        "\\x", "\\H", "\\p", "\\P", "(?s", "[^",  "[[:", "\n"};
+    char *s = mem_string_n(w->what, w->len);
+    bool crosses = false;
+    for (size_t i = 0; i < sizeof signs / sizeof *signs; i++)
+        if (w->expression || strcmp(signs[i], "\n") == 0)
+            crosses = crosses || strstr(s, signs[i]);
+    free(s);
+    return crosses;
+}
+
+static bool explain(int code, size_t offset, size_t shift, size_t len, Err *e, size_t *mistake)
+{
+    char text[160];
+    pcre2_get_error_message(code, (PCRE2_UCHAR *)text, sizeof text);
+    *mistake = offset > shift ? offset - shift : 0;
+    if (*mistake > len)
+        *mistake = len;
+    return err_set(e, "%s", text);
+}
+
+Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
+{
+    *mistake = 0;
+    if (w->len == 0) {
+        err_set(e, "There is nothing to look for");
+        return NULL;
+    }
+    Finder *f = mem_get(sizeof *f);
+    Bytes built = {0};
+    size_t shift, offset = 0;
+    int code = 0;
+    f->exact = w->letters == CASE_EXACT || (w->letters == CASE_AUTO && has_capital(w->what, w->len, w->expression));
+    f->expression = w->expression;
+    f->crosses = may_cross(w);
+    build(w, &built, &shift);
+    uint32_t options = PCRE2_MULTILINE | (f->exact ? 0 : PCRE2_CASELESS);
+    if (valid_utf8(w->what, w->len))
+        options |= PCRE2_UTF | PCRE2_UCP | PCRE2_MATCH_INVALID_UTF;
+    pcre2_compile_context *context = pcre2_compile_context_create(NULL);
+    pcre2_set_newline(context, PCRE2_NEWLINE_ANYCRLF);
+    f->code = pcre2_compile((PCRE2_SPTR)built.at, built.len, options, &code, &offset, context);
+    pcre2_compile_context_free(context);
+    bytes_free(&built);
+    if (!f->code) {
+        explain(code, offset, shift, w->len, e, mistake);
+        finder_free(f);
+        return NULL;
+    }
+    pcre2_jit_compile(f->code, PCRE2_JIT_COMPLETE | PCRE2_JIT_PARTIAL_HARD);
+    f->data = pcre2_match_data_create_from_pattern(f->code, NULL);
+    f->limits = pcre2_match_context_create(NULL);
+    pcre2_set_match_limit(f->limits, MATCH_LIMIT);
+    return f;
+}
+
+void finder_free(Finder *f)
+{
+    if (!f)
+        return;
+    pcre2_match_context_free(f->limits);
+    pcre2_match_data_free(f->data);
+    pcre2_code_free(f->code);
+    text_drop(&f->text);
+    bytes_free(&f->gathered);
+    free(f);
+}
+
+bool finder_exact(const Finder *f)
+{
+    return f->exact;
+}
+
+void finder_text(Finder *f, Text t)
+{
+    if (f->text.root && text_same(f->text, t))
+        return;
+    text_drop(&f->text);
+    f->text = text_keep(t);
+    f->at = NULL;
+}
+
+/* ---- windows ---- */
+
+/* Brings bytes [start, end) into one piece. */
+static void set_window(Finder *f, size_t start, size_t end)
+{
+    f->start = start;
+    f->end = end;
+    TextRun run = text_run(f->text, start);
+    if (run.len >= end - start) {
+        f->at = run.at;
+        return;
+    }
+    bytes_clear(&f->gathered);
+    for (size_t at = start; at < end;) {
+        run = text_run(f->text, at);
+        size_t n = run.len < end - at ? run.len : end - at;
+        bytes_add(&f->gathered, run.at, n);
+        at += n;
+    }
+    f->at = bytes_str(&f->gathered);
+}
+
+static size_t line_end_behind(Text t, size_t at)
+{
+    return at >= text_len(t) ? text_len(t) : text_line_start(t, text_line_of(t, at) + 1);
+}
+
+/* A window of whole lines that holds `from`; kept when the present one still serves. */
+static void window_from(Finder *f, size_t from)
+{
+    if (f->at && from >= f->start && (from < f->end || (from == f->end && f->end == text_len(f->text))))
+        return;
+    size_t start = text_line_start(f->text, text_line_of(f->text, from));
+    set_window(f, start, line_end_behind(f->text, from + WINDOW));
+}
+
+/* ---- matching ---- */
+
+static int match_at(Finder *f, size_t from)
+{
+    uint32_t options = f->crosses && f->end < text_len(f->text) ? PCRE2_PARTIAL_HARD : 0;
+    return pcre2_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options, f->data, f->limits);
+}
+
+Found finder_next(Finder *f, size_t from, size_t end, Match *m)
+{
+    size_t len = text_len(f->text);
+    end = end < len ? end : len;
+    while (from <= end) {
+        window_from(f, from);
+        int n = match_at(f, from);
+        if (n == PCRE2_ERROR_PARTIAL) { /* the match may go on behind the window */
+            size_t size = f->end - f->start;
+            set_window(f, f->start, line_end_behind(f->text, f->start + 4 * size));
+            continue;
+        }
+        if (n == PCRE2_ERROR_NOMATCH) {
+            if (f->end >= end)
+                return FOUND_NONE;
+            from = f->end;
+            continue;
+        }
+        if (n < 0)
+            return FOUND_TOO_HARD;
+        const size_t *o = pcre2_get_ovector_pointer(f->data);
+        m->from = f->start + o[0];
+        m->to = f->start + (o[1] < o[0] ? o[0] : o[1]);
+        /* An empty match at the window's end is the next window's. */
+        if (m->from == f->end && f->end < len && !f->crosses) {
+            from = f->end;
+            f->at = NULL;
+            continue;
+        }
+        return m->to <= end ? FOUND : FOUND_NONE;
+    }
+    return FOUND_NONE;
+}
+
+size_t finder_behind(const Finder *f, Match m)
+{
+    if (m.to > m.from)
+        return m.to;
+    size_t next = move_right(f->text, m.to);
+    return next > m.to ? next : m.to + 1;
+}
+
+Found finder_before(Finder *f, size_t start, size_t before, Match *m)
+{
+    size_t end = before;
+    Match last = {0};
+    for (;;) {
+        size_t from = end > start + WINDOW / 4 ? text_line_start(f->text, text_line_of(f->text, end - WINDOW / 4)) : start;
+        if (from < start)
+            from = start;
+        bool any = false;
+        Found found = FOUND_NONE;
+        for (size_t at = from; at < end || (at == end && at == from);) {
+            found = finder_next(f, at, text_len(f->text), m);
+            if (found != FOUND || m->from >= end)
+                break;
+            last = *m;
+            any = true;
+            at = finder_behind(f, *m);
+        }
+        if (found == FOUND_TOO_HARD)
+            return found;
+        if (any) {
+            *m = last;
+            /* Found again, so that its groups can be asked for. */
+            return finder_next(f, last.from, text_len(f->text), m);
+        }
+        if (from <= start)
+            return FOUND_NONE;
+        end = from;
+    }
+}
+
+/* ---- replacing ---- */
+
+/* Reads "$1", "${name}" or "$$" at s; returns its length, 0 when it is none of them. */
+static size_t group_at(const Finder *f, const char *s, size_t n, int *group)
+{
+    if (n < 2 || s[0] != '$')
+        return 0;
+    if (isdigit((unsigned char)s[1])) {
+        *group = s[1] - '0';
+        if (n > 2 && isdigit((unsigned char)s[2])) {
+            *group = *group * 10 + (s[2] - '0');
+            return 3;
+        }
+        return 2;
+    }
+    const char *end = s[1] == '{' ? memchr(s, '}', n) : NULL;
+    if (!end)
+        return 0;
+    char name[64];
+    size_t len = (size_t)(end - s) - 2;
+    if (len == 0 || len >= sizeof name)
+        return 0;
+    memcpy(name, s + 2, len);
+    name[len] = 0;
+    *group = isdigit((unsigned char)name[0]) ? atoi(name) : pcre2_substring_number_from_name(f->code, (PCRE2_SPTR)name);
+    return len + 3;
+}
+
+bool finder_accepts(const Finder *f, const char *with, size_t n, Err *e)
+{
+    uint32_t groups = 0;
+    pcre2_pattern_info(f->code, PCRE2_INFO_CAPTURECOUNT, &groups);
+    for (size_t i = 0; f->expression && i < n; i++) {
+        int group = 0;
+        size_t len = group_at(f, with + i, n - i, &group);
+        if (with[i] == '\\' || (with[i] == '$' && i + 1 < n && with[i + 1] == '$')) {
+            i++;
+        } else if (len && (group < 0 || (uint32_t)group > groups)) {
+            return err_set(e, "The expression has no group for %.*s", (int)len, with + i);
+        } else if (len) {
+            i += len - 1;
+        }
+    }
+    return true;
+}
+
+void finder_expand(Finder *f, const char *with, size_t n, Bytes *out)
+{
+    if (!f->expression) {
+        bytes_add(out, with, n);
+        return;
+    }
+    const size_t *o = pcre2_get_ovector_pointer(f->data);
+    uint32_t pairs = pcre2_get_ovector_count(f->data);
+    for (size_t i = 0; i < n; i++) {
+        int group = 0;
+        size_t len = group_at(f, with + i, n - i, &group);
+        if (len) {
+            if (group >= 0 && (uint32_t)group < pairs && o[2 * group] != PCRE2_UNSET)
+                bytes_add(out, f->at + o[2 * group], o[2 * group + 1] - o[2 * group]);
+            i += len - 1;
+        } else if (with[i] == '$' && i + 1 < n && with[i + 1] == '$') {
+            bytes_add(out, "$", 1);
+            i++;
+        } else if (with[i] == '\\' && i + 1 < n) {
+            char c = with[++i];
+            c = c == 'n' ? '\n' : c == 't' ? '\t' : c == 'r' ? '\r' : c;
+            bytes_add(out, &c, 1);
+        } else {
+            bytes_add(out, with + i, 1);
+        }
+    }
+}
+
+/* Appends bytes [from, to) of a text to another, sharing its blocks; small pieces are copied,
+ * which keeps the tree small. */
+static bool append_part(Text *out, Text t, size_t from, size_t to)
+{
+    if (to - from <= 512) {
+        char bytes[512];
+        text_read(t, from, bytes, to - from);
+        return text_insert(out, text_len(*out), bytes, to - from);
+    }
+    Text part;
+    if (!text_slice(t, from, to - from, &part))
+        return false;
+    bool ok = text_insert_text(out, text_len(*out), part);
+    text_drop(&part);
+    return ok;
+}
+
+bool finder_replace_all(Finder *f, size_t from, size_t to, const char *with, size_t n, Text *out, size_t *count,
+                        size_t *lines, Err *e)
+{
+    Text t = f->text;
+    Bytes one = {0};
+    size_t copied = 0, last_line = (size_t)-1;
+    Match m;
+    Found found;
+    bool ok = true;
+    *out = (Text){0};
+    *count = *lines = 0;
+    for (size_t at = from; ok && (found = finder_next(f, at, to, &m)) == FOUND;) {
+        bytes_clear(&one);
+        finder_expand(f, with, n, &one);
+        ok = append_part(out, t, copied, m.from) && text_insert(out, text_len(*out), bytes_str(&one), one.len);
+        size_t line = text_line_of(t, m.from);
+        *lines += line != last_line;
+        last_line = line;
+        ++*count;
+        copied = m.to;
+        at = finder_behind(f, m);
+    }
+    if (!ok)
+        err_set(e, "There is not enough memory for that");
+    else if (found == FOUND_TOO_HARD)
+        ok = err_set(e, "This expression takes too long here; nothing was replaced");
+    ok = ok && (append_part(out, t, copied, text_len(t)) || err_set(e, "There is not enough memory for that"));
+    if (!ok)
+        text_drop(out);
+    bytes_free(&one);
+    return ok;
+}

@@ -1,0 +1,26 @@
+/* The shelf: the clips that were cut or copied, the newest first. */
+#ifndef SHELF_H
+#define SHELF_H
+
+#include "text.h"
+
+enum { SHELF_CLIPS = 50 };
+
+typedef struct Clip {
+    Text text;
+    bool lines; /* whole lines: pasted above the current line */
+} Clip;
+
+typedef struct Shelf {
+    Clip clips[SHELF_CLIPS]; /* [0] is the newest */
+    size_t n;
+} Shelf;
+
+/* Puts a clip on top and takes over its text. The oldest go when there are too many, or
+ * when all together hold more than some hundred MB. */
+void shelf_put(Shelf *s, Text t, bool lines);
+/* Adds to the end of the newest clip, taking over `t`; false without memory. */
+bool shelf_gather(Shelf *s, Text t);
+void shelf_free(Shelf *s);
+
+#endif

@@ -1,0 +1,96 @@
+#include "store.h"
+
+#include "bytes.h"
+#include "mem.h"
+#include "sys.h"
+
+#include <sqlite3.h>
+#include <stdlib.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+enum { KEPT_OF_A_KIND = 200, BUSY_MS = 200 };
+
+struct Store {
+    sqlite3 *db;
+};
+
+static const char schema[] = "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;"
+                             "CREATE TABLE IF NOT EXISTS answers(id INTEGER PRIMARY KEY AUTOINCREMENT,"
+                             " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));";
+
+Store *store_open(Err *e)
+{
+    char *folder = sys_own_folder("STATE");
+    struct stat st;
+    if (!folder) {
+        err_set(e, "There is no home folder");
+        return NULL;
+    }
+    /* As root in somebody else's home, nothing is read from there or left behind. */
+    bool ours = sys_make_folders(folder) && stat(folder, &st) == 0 && st.st_uid == geteuid();
+    if (!ours) {
+        err_set(e, "%s cannot be used to remember things", folder);
+        free(folder);
+        return NULL;
+    }
+    chmod(folder, 0700);
+    Bytes path = {0};
+    bytes_printf(&path, "%s/state.db", folder);
+    free(folder);
+    Store *s = mem_get(sizeof *s);
+    mode_t mask = umask(077);
+    bool ok = sqlite3_open(path.at, &s->db) == SQLITE_OK;
+    sqlite3_busy_timeout(s->db, BUSY_MS);
+    ok = ok && sqlite3_exec(s->db, schema, NULL, NULL, NULL) == SQLITE_OK;
+    umask(mask);
+    if (!ok) {
+        err_set(e, "%s: %s", path.at, s->db ? sqlite3_errmsg(s->db) : "no memory");
+        store_close(s);
+        s = NULL;
+    }
+    bytes_free(&path);
+    return s;
+}
+
+void store_close(Store *s)
+{
+    if (!s)
+        return;
+    sqlite3_close(s->db);
+    free(s);
+}
+
+static sqlite3_stmt *prepare(Store *s, const char *sql, const char *kind, const char *answer)
+{
+    sqlite3_stmt *q = NULL;
+    if (sqlite3_prepare_v2(s->db, sql, -1, &q, NULL) != SQLITE_OK)
+        return NULL;
+    sqlite3_bind_text(q, 1, kind, -1, SQLITE_TRANSIENT);
+    if (answer)
+        sqlite3_bind_text(q, 2, answer, -1, SQLITE_TRANSIENT);
+    return q;
+}
+
+void store_add(Store *s, const char *kind, const char *answer)
+{
+    sqlite3_stmt *q = prepare(s, "INSERT OR REPLACE INTO answers(kind, answer) VALUES(?, ?)", kind, answer);
+    sqlite3_step(q);
+    sqlite3_finalize(q);
+    q = prepare(s,
+                "DELETE FROM answers WHERE kind = ?1 AND id <= (SELECT id FROM answers WHERE kind = ?1"
+                " ORDER BY id DESC LIMIT 1 OFFSET ?2)",
+                kind, NULL);
+    sqlite3_bind_int(q, 2, KEPT_OF_A_KIND);
+    sqlite3_step(q);
+    sqlite3_finalize(q);
+}
+
+void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx), void *ctx)
+{
+    sqlite3_stmt *q = prepare(s, "SELECT answer FROM answers WHERE kind = ? ORDER BY id DESC LIMIT ?", kind, NULL);
+    sqlite3_bind_int(q, 2, (int)most);
+    while (sqlite3_step(q) == SQLITE_ROW)
+        each((const char *)sqlite3_column_text(q, 0), ctx);
+    sqlite3_finalize(q);
+}

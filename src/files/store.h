@@ -1,0 +1,21 @@
+/* What is remembered between runs: a small database in the person's state folder. */
+#ifndef STORE_H
+#define STORE_H
+
+#include "err.h"
+
+#include <stddef.h>
+
+typedef struct Store Store;
+
+/* Opens (and makes, mode 0700) the store in the person's state folder. NULL with the reason in e:
+ * no home, a folder that belongs to somebody else, no disk. Everything works without it. */
+Store *store_open(Err *e);
+void store_close(Store *s);
+
+/* Remembers an answer given to one kind of prompt; the same answer again becomes the newest. */
+void store_add(Store *s, const char *kind, const char *answer);
+/* Calls `each` for the answers of a kind, newest first, `most` at most. */
+void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx), void *ctx);
+
+#endif
