@@ -95,13 +95,13 @@ typedef struct Recent {
 static void add_command(const Editor *ed, Panel *p, long id)
 {
     const Command *c = command_of(id);
-    char key[KEY_NAME_MAX], route[ROUTE_MAX], keys[KEY_NAME_MAX + ROUTE_MAX + 4], name[96];
+    char key[KEY_NAME_MAX], route[ROUTE_MAX], keys[KEY_NAME_MAX + ROUTE_MAX + 4], note[200];
     keymap_key_of(&ed->keys, c, 0, key);
     command_route(c, route);
     snprintf(keys, sizeof keys, "%s%s%s", key, key[0] && route[0] ? "  " : "", route);
-    snprintf(name, sizeof name, "%s%s%s", c->name, c->args ? " " : "", c->args ? c->args : "");
     const char *why = command_hindrance(ed, c);
-    panel_add(p, id, name, why ? why : c->help, keys);
+    snprintf(note, sizeof note, "%s%s%s", c->args ? c->args : "", c->args ? ": " : "", why ? why : c->help);
+    panel_add(p, id, c->name, note, keys);
 }
 
 static long id_of(const Command *c)

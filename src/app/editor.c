@@ -44,6 +44,7 @@ void editor_free(Editor *ed)
         free(ed->setting_sources[i]);
     shelf_free(&ed->shelf);
     search_free(ed);
+    bytes_free(&ed->problems);
     lesson_free(ed);
     free(ed->practice_folder);
     store_close(ed->store);
@@ -231,9 +232,10 @@ static void layer_or_text_key(Editor *ed, const Input *in)
         return;
     }
     const Binding *b = keymap_find(&ed->keys, k);
-    if (b && (b->command == command_named("leave", 5) || b->command == command_named("help", 4) ||
-              b->command == command_named("menus", 5))) { /* the ways out work everywhere */
-        layer_cancel_all(ed);
+    bool help = b && b->command == command_named("help", 4); /* comes back to what lies here now */
+    if (help || (b && (b->command == command_named("leave", 5) || b->command == command_named("menus", 5)))) {
+        if (!help)
+            layer_cancel_all(ed);
         run_binding(ed, b);
         return;
     }

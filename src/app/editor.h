@@ -87,6 +87,7 @@ struct Editor {
     const Command *running, *before; /* the present and the last command */
     Settings settings;
     char *setting_sources[SETTINGS_COUNT]; /* NULL: the standard */
+    Bytes problems; /* what was wrong in the files of settings and keys, a line each */
     OwnRoute *routes;
     size_t n_routes;
     Store *store; /* NULL while not needed yet, or not to be had */

@@ -43,6 +43,7 @@ typedef struct Frame {
     Cell *cells;
     int cursor_row, cursor_col; /* cursor_row < 0: no cursor */
     bool ascii;                 /* the terminal shows ASCII only */
+    int status_row;             /* where the status line is, which prompts share */
 } Frame;
 
 void frame_resize(Frame *f, int rows, int cols);

@@ -22,7 +22,7 @@ static void tell_command(Editor *ed, KeyTest *t, const Command *c)
 {
     char key[KEY_NAME_MAX], route[ROUTE_MAX];
     size_t used = 0;
-    snprintf(t->does, sizeof t->does, "%s (%s): %s", c->label, c->name, c->help);
+    snprintf(t->does, sizeof t->does, "%s: %s", c->name, c->help);
     t->also[0] = 0;
     for (size_t i = 0; *keymap_key_of(&ed->keys, c, i, key) && used < sizeof t->also - 60; i++)
         if (strcmp(key, t->got) != 0)

@@ -322,7 +322,7 @@ static int entries_width(const Editor *ed, const Frame *f, const Menu *menu)
     char key[KEY_NAME_MAX];
     for (size_t i = 0; i < menu->n; i++) {
         const Command *c = &menu->commands[i];
-        int w = 4 + frame_width(f, c->label) + 3 + frame_width(f, entry_key(ed, c, key)) + 1;
+        int w = 4 + frame_width(f, c->label) + 5 + frame_width(f, entry_key(ed, c, key)) + 1;
         width = w > width ? w : width;
     }
     return width;
@@ -333,12 +333,16 @@ static void paint_entry(Editor *ed, Frame *f, int row, const MenuLayer *m, const
     int col = m->box_col, end = col + m->box_width;
     bool dim = command_hindrance(ed, c) != NULL;
     Style style = now ? ST_BOX_NOW : dim ? ST_BOX_DIM : ST_BOX;
-    char letter[2] = {c->letter}, key[KEY_NAME_MAX];
+    char letter[2] = {c->letter}, key[KEY_NAME_MAX], label[80];
     frame_blank(f, row, col, end, style);
     if (now) /* not by colour alone */
         frame_text(f, row, col, end, style, "▸");
     frame_text(f, row, col + 1, end, now || dim ? style : ST_BOX_KEY, letter);
-    frame_text(f, row, col + 4, end, style, c->label);
+    if (dim) /* not by colour alone */
+        snprintf(label, sizeof label, "(%s)", c->label);
+    else
+        snprintf(label, sizeof label, "%s", c->label);
+    frame_text(f, row, col + 4, end, style, label);
     entry_key(ed, c, key);
     int width = frame_width(f, key);
     frame_text(f, row, end - width - 1, end, style, key);

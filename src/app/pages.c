@@ -152,6 +152,8 @@ static void make_settings(Editor *ed, Bytes *out)
                  "theme = \"dark\" in /etc/steady-quill/settings.lua and, for you alone, in\n%s\n",
                  path ? path : "(there is no home folder)");
     free(path);
+    if (ed->problems.len)
+        bytes_printf(out, "\n= Lines that were left out\n\n%s", ed->problems.at);
     for (size_t i = 0; i < SETTINGS_COUNT; i++) {
         const Setting *s = &settings_table[i];
         bytes_printf(out, "\n= %s\n\n  %s.\n  Now %s, from: %s. ", s->name, s->help, settings_value(ed, s), settings_source(ed, s));

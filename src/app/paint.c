@@ -19,7 +19,7 @@ enum {
 
 int status_row(const Frame *f)
 {
-    return f->rows >= 4 ? f->rows - 2 : f->rows - 1;
+    return f->status_row;
 }
 
 /* Remembers that clicking there presses those keys. */
@@ -104,7 +104,7 @@ static int digits(size_t n)
 
 static int gutter_width(const Editor *ed, const View *v)
 {
-    if (!ed->settings.line_numbers || ed->bare)
+    if (!ed->settings.line_numbers || ed->bare || v->file->page)
         return 0;
     int d = digits(text_newlines(view_text(v)) + 1);
     int width = (d < 3 ? 3 : d) + 2;
@@ -392,7 +392,7 @@ static void paint_side(Editor *ed, Frame *f, int col)
     bool marked = view_marked(&ed->view, &from, &to) || ed->view.marking == MARK_KEY;
     const HintList *lists = marked ? mark_hints : plain_hints;
     size_t n = marked ? sizeof mark_hints / sizeof *mark_hints : sizeof plain_hints / sizeof *plain_hints;
-    Hint always[] = {{"Esc", "Commands", true}, {"Esc Esc", "Back to plain text", true}};
+    Hint always[] = {{"Esc", "Commands", true}, {"Esc Esc", "Plain text", true}};
     for (size_t i = 0; i < 2; i++)
         row = paint_side_hint(ed, f, row, col, &always[i]);
     if (add_command_hint(ed, "help", true, hints))
@@ -449,15 +449,12 @@ void paint_all(Editor *ed, Frame *f)
     }
     bool side = ed->settings.hints == HINTS_SIDE && f->cols >= SIDE_FROM && f->rows >= SMALL_ROWS;
     /* On a screen too narrow for the column, and in anything but plain text, the line is shown. */
-    bool line = ed->settings.hints == HINTS_LINE || (ed->settings.hints == HINTS_SIDE && !side) || ed->layer;
+    bool line = !side && f->rows >= 4 && (ed->settings.hints != HINTS_OFF || ed->layer);
     bool top = f->rows >= 3;
-    int below = f->rows - 1 - status_row(f) * (f->rows >= 2); /* rows under the status line */
-    int status = f->rows >= 2 ? status_row(f) : f->rows;
-    if (!line && below > 0)
-        status = f->rows - 1;
+    int status = f->status_row = f->rows - 1 - line;
     int lesson = lesson_height(ed, f), over = layers_height(ed, f);
     v->row = top;
-    v->rows = status - top - (lesson > over ? lesson : over);
+    v->rows = f->rows == 1 ? 0 : status - top - (lesson > over ? lesson : over);
     v->cols = f->cols - (side ? SIDE_WIDTH : 0);
     v->gutter = gutter_width(ed, v);
     view_follow(v);
@@ -468,9 +465,8 @@ void paint_all(Editor *ed, Frame *f)
     paint_text(ed, f);
     if (side)
         paint_side(ed, f, v->cols);
-    if (status < f->rows)
-        paint_status(ed, f, status);
-    if (line && below > 0)
+    paint_status(ed, f, status);
+    if (line)
         paint_hints(ed, f, f->rows - 1);
     if (lesson)
         lesson_paint(ed, f, status - lesson, lesson);

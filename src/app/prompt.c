@@ -239,10 +239,11 @@ static void prompt_paint(Editor *ed, Layer *l, Frame *f)
 static size_t prompt_hints(Editor *ed, Layer *l, Hint *out)
 {
     const Prompt *p = (const Prompt *)l;
-    size_t n = 0;
-    out[n++] = (Hint){"Enter", "OK", true};
-    if (p->spec.hints)
-        n += p->spec.hints(ed, out + n, p->spec.ctx);
+    size_t n = p->spec.hints ? p->spec.hints(ed, out, p->spec.ctx) : 0;
+    if (n > 3) /* its own options are what counts now */
+        return n;
+    memmove(out + 1, out, n++ * sizeof *out);
+    out[0] = (Hint){"Enter", "OK", true};
     if (p->spec.offer)
         out[n++] = (Hint){"Tab", "Complete", true};
     if (p->n_history)

@@ -342,33 +342,31 @@ static bool find_key(Editor *ed, const Input *in, void *ctx)
 static void find_note(Editor *ed, Bytes *out, void *ctx)
 {
     const Ask *a = ctx;
-    Search *s = search_of(ed);
-    if (a->choosing) {
-        static const char *const letters[] = {"auto", "exact", "any"};
-        bytes_printf(out, "c letter case: %s · w whole words: %s · x expression: %s · m in the mark: %s", letters[s->letters],
-                     s->words ? "on" : "off", s->expression ? "on" : "off", s->in_mark ? "on" : "off");
+    if (a->mistake[0]) {
+        bytes_add_str(out, a->mistake);
         return;
     }
-    if (a->mistake[0])
-        bytes_add_str(out, a->mistake);
-    else
-        search_note(ed, out);
-    bytes_printf(out, "%s%s", out->len ? " · " : "", options_words(s));
+    search_note(ed, out);
+    bytes_printf(out, "%s%s", out->len ? " · " : "", options_words(search_of(ed)));
 }
 
 static size_t find_hints(Editor *ed, Hint *out, void *ctx)
 {
-    (void)ed;
     const Ask *a = ctx;
-    if (a->choosing) {
-        out[0] = (Hint){"c w x m", "Switch", true};
-        out[1] = (Hint){"Tab", "Back to the words", true};
-        return 2;
+    const Search *s = search_of(ed);
+    if (!a->choosing) {
+        out[0] = (Hint){"Tab", "Options", true};
+        out[1] = (Hint){"Ctrl+N", "Next", false};
+        out[2] = (Hint){"Ctrl+B", "Before", false};
+        return 3;
     }
-    out[0] = (Hint){"Tab", "Options", true};
-    out[1] = (Hint){"Ctrl+N", "Next", false};
-    out[2] = (Hint){"Ctrl+B", "Before", false};
-    return 3;
+    static const char *const letters[] = {"Letter case: auto", "Letter case: exact", "Letter case: any"};
+    out[0] = (Hint){"c", letters[s->letters], true};
+    out[1] = (Hint){"w", s->words ? "Whole words: on" : "Whole words: off", true};
+    out[2] = (Hint){"x", s->expression ? "Expression: on" : "Expression: off", true};
+    out[3] = (Hint){"m", s->in_mark ? "In the mark: on" : "In the mark: off", true};
+    out[4] = (Hint){"Tab", "Back", true};
+    return 5;
 }
 
 static void find_done(Editor *ed, const char *what, void *ctx)

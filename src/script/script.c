@@ -13,6 +13,20 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+/* Takes note of what is wrong in a file; line 0: with the file itself. */
+static void problem(Editor *ed, const char *path, unsigned line, const char *what)
+{
+    const char *home = getenv("HOME");
+    size_t n = home ? strlen(home) : 0;
+    if (n > 1 && strncmp(path, home, n) == 0 && path[n] == '/')
+        bytes_printf(&ed->problems, "~%s", path + n);
+    else
+        bytes_add_str(&ed->problems, path);
+    if (line)
+        bytes_printf(&ed->problems, ", line %u", line);
+    bytes_printf(&ed->problems, ": %s\n", what);
+}
+
 enum { STEPS_MAX = 100000, LINES_MAX = 50, FILE_MAX = 1024 * 1024 };
 
 static const char machine_folder[] = "/etc/steady-quill";
@@ -123,9 +137,9 @@ static int run_line(lua_State *L, Reading *r, const char *line, size_t n, bool l
     return result;
 }
 
-static unsigned run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
+static void run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
 {
-    unsigned wrong = 0, number = 1;
+    unsigned number = 1;
     const char *end = bytes + n;
     for (const char *p = bytes; p < end;) {
         const char *stop = p;
@@ -138,8 +152,7 @@ static unsigned run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
             done = run_line(L, r, p, (size_t)(stop - p), stop == end || lines == LINES_MAX);
         }
         if (done < 0) {
-            if (wrong++ == 0)
-                warn(r->ed, "%s, line %u: %s", r->path, number, r->error);
+            problem(r->ed, r->path, number, r->error);
             if (lines > 1) { /* only the line where it began is lost */
                 stop = memchr(p, '\n', (size_t)(end - p));
                 stop = stop ? stop + 1 : end;
@@ -149,7 +162,6 @@ static unsigned run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
         number += lines;
         p = stop;
     }
-    return wrong;
 }
 
 /* May this file tell us what to do? As root, only root's own files may. */
@@ -161,40 +173,40 @@ static bool trusted(const char *path)
     return geteuid() != 0 || (st.st_uid == 0 && (st.st_mode & (S_IWGRP | S_IWOTH)) == 0);
 }
 
-unsigned script_load_file(Editor *ed, const char *path, bool keys)
+static void load_file(Editor *ed, const char *path, bool keys)
 {
     if (access(path, F_OK) != 0)
-        return 0;
+        return;
     if (!trusted(path)) {
-        warn(ed, "%s is not read: as root, only files that root alone may write are", path);
-        return 1;
+        problem(ed, path, 0, "not read: for root, only files that root alone may write count");
+        return;
     }
     FILE *f = fopen(path, "rb");
     if (!f) {
-        warn(ed, "%s cannot be read: %s", path, err_os(errno));
-        return 1;
+        problem(ed, path, 0, err_os(errno));
+        return;
     }
     char *bytes = mem_get(FILE_MAX);
     size_t n = fread(bytes, 1, FILE_MAX, f);
     fclose(f);
     lua_State *L = luaL_newstate();
     Reading r = {.ed = ed, .path = path, .keys = keys};
-    unsigned wrong = L ? run_lines(L, &r, bytes, n) : 1;
-    if (L)
+    if (L) {
+        run_lines(L, &r, bytes, n);
         lua_close(L);
+    }
     free(r.error);
     free(bytes);
-    return wrong;
 }
 
 static void load_both(Editor *ed, const char *folder)
 {
     Bytes path = {0};
     bytes_printf(&path, "%s/settings.lua", folder);
-    script_load_file(ed, path.at, false);
+    load_file(ed, path.at, false);
     bytes_clear(&path);
     bytes_printf(&path, "%s/keys.lua", folder);
-    script_load_file(ed, path.at, true);
+    load_file(ed, path.at, true);
     bytes_free(&path);
 }
 
@@ -205,4 +217,10 @@ void script_load_settings(Editor *ed)
     if (own)
         load_both(ed, own);
     free(own);
+    size_t n = 0;
+    for (const char *p = bytes_str(&ed->problems); *p; p++)
+        n += *p == '\n';
+    if (n)
+        warn(ed, "%.*s%s", (int)strcspn(ed->problems.at, "\n"), ed->problems.at,
+             n > 1 ? " (there is more: help settings)" : "");
 }

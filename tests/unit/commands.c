@@ -1,0 +1,153 @@
+/* The command table is the source of menus, routes, hints, help and keys: it must be whole. */
+#include "check.h"
+#include "data.h"
+#include "editor.h"
+#include "pages.h"
+
+#include <ctype.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+TEST(every_command_is_complete)
+{
+    for (size_t m = 0; m < n_menus; m++)
+        for (size_t i = 0; i < menus[m].n; i++) {
+            const Command *c = &menus[m].commands[i];
+            char route[ROUTE_MAX];
+            check_case(c->name ? c->name : "(no name)");
+            CHECK(c->name && c->label && c->help && c->run);
+            for (const char *p = c->name; *p; p++)
+                CHECK(islower((unsigned char)*p) || isdigit((unsigned char)*p) || *p == '-');
+            CHECK(isupper((unsigned char)c->label[0]) && isupper((unsigned char)c->help[0]));
+            CHECK(c->help[strlen(c->help) - 1] != '.');
+            CHECK(command_named(c->name, strlen(c->name)) == c);
+            /* Every command has a route, but for what each keyboard has a key for. */
+            CHECK((command_route(c, route)[0] != 0) == ((c->flags & CMD_TYPING) == 0));
+        }
+}
+
+TEST(no_letter_or_key_is_taken_twice)
+{
+    for (size_t m = 0; m < n_menus; m++) {
+        if (menus[m].title) {
+            CHECK(strchr("opx[]^_0123456789", menus[m].letter) == NULL);
+            CHECK(tolower((unsigned char)menus[m].title[0]) == menus[m].letter);
+        }
+        for (size_t k = 0; k < m; k++)
+            CHECK(!menus[m].title || menus[k].letter != menus[m].letter);
+        for (size_t i = 0; i < menus[m].n; i++)
+            for (size_t k = 0; k < i; k++) {
+                check_case(menus[m].commands[i].name);
+                CHECK(!menus[m].commands[i].letter || menus[m].commands[i].letter != menus[m].commands[k].letter);
+            }
+    }
+    static const char *const layouts[] = {"desk", "shell"};
+    for (size_t l = 0; l < 2; l++) {
+        Keymap map = {0};
+        size_t wanted = 0;
+        for (size_t m = 0; m < n_menus; m++)
+            for (size_t i = 0; i < menus[m].n; i++) {
+                const Command *c = &menus[m].commands[i];
+                const char *keys = l && c->shell ? c->shell : c->keys ? c->keys : "";
+                for (const char *p = keys; *p; wanted++) {
+                    Key k;
+                    size_t n = strcspn(p, " ");
+                    check_case(c->name);
+                    CHECK(key_parse(p, n, &k));
+                    p += n + strspn(p + n, " ");
+                }
+            }
+        keymap_fill(&map, layouts[l]);
+        check_case(layouts[l]);
+        CHECK_INT(map.n, wanted);
+        static const char *const never[] = {"Ctrl+H", "Ctrl+I", "Ctrl+J", "Ctrl+M", "Ctrl+["};
+        for (size_t i = 0; i < 5; i++) {
+            Key k;
+            CHECK(key_parse(never[i], strlen(never[i]), &k) && !keymap_find(&map, k));
+        }
+        keymap_free(&map);
+    }
+}
+
+/* Every command named in a help page exists, and so does every page that a link leads to. */
+TEST(help_pages_name_what_there_is)
+{
+    for (size_t i = 0; i < data_file_count; i++) {
+        const DataFile *d = &data_files[i];
+        if (strncmp(d->path, "help/", 5) != 0)
+            continue;
+        check_case(d->path);
+        for (const char *p = d->bytes; (p = strchr(p, '{')) != NULL; p++) {
+            size_t n = strcspn(p + 1, "}");
+            if (p > d->bytes && p[-1] == '$')
+                continue;
+            check_result(command_named(p + 1, n) != NULL, __FILE__, __LINE__, "no command {%.*s}", (int)n, p + 1);
+        }
+        for (const char *p = d->bytes; (p = strstr(p, "[[")) != NULL; p++) {
+            char path[80];
+            int n = (int)strcspn(p + 2, "]");
+            snprintf(path, sizeof path, "help/%.*s.txt", n, p + 2);
+            bool made = strncmp(p + 2, "keys]", 5) == 0 || strncmp(p + 2, "commands]", 9) == 0 ||
+                        strncmp(p + 2, "settings]", 9) == 0;
+            check_result(made || data_find(path), __FILE__, __LINE__, "no page %s", path);
+        }
+        for (const char *p = d->bytes; *p; p += strcspn(p, "\n") + 1)
+            check_result(strcspn(p, "\n") < 84, __FILE__, __LINE__, "too wide: %.40s", p);
+    }
+}
+
+TEST(settings_are_checked)
+{
+    static const struct {
+        const char *name, *value, *error;
+    } cases[] = {
+        {"theme", "dark", ""},
+        {"theme", "purple", "theme is one of terminal|dark|light|mono, not “purple”"},
+        {"tab_width", "4", ""},
+        {"tab_width", "0", "tab_width is a number from 1 to 16, not “0”"},
+        {"tab_width", "four", "tab_width is a number from 1 to 16, not “four”"},
+        {"mouse", "off", ""},
+        {"mouse", "maybe", "mouse is true or false, not “maybe”"},
+        {"nothing", "1", "there is no setting “nothing”"},
+    };
+    Editor *ed = editor_new();
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Err e = {""};
+        check_case(cases[i].value);
+        CHECK(settings_set(ed, cases[i].name, cases[i].value, "a file", &e) == (cases[i].error[0] == 0));
+        CHECK_STR(e.text, cases[i].error);
+    }
+    CHECK_STR(settings_value(ed, &settings_table[0]), "dark");
+    CHECK_STR(settings_source(ed, &settings_table[0]), "a file");
+    CHECK_STR(settings_source(ed, &settings_table[1]), "standard");
+    editor_free(ed);
+}
+
+TEST(keys_of_ones_own)
+{
+    static const struct {
+        const char *key, *line, *error;
+    } cases[] = {
+        {"F5", "go-line 1", ""},
+        {"F5", "go-line 2", "“F5” is set twice"},
+        {"Esc g 1", "go-line 1", ""},
+        {"Esc z 1", "go-line 1", "a route is Esc, the letter of a menu, and one more, not “Esc z 1”"},
+        {"Ctrl+L", NULL, ""},
+        {"Ctrl+Nonsense", "save", "there is no key “Ctrl+Nonsense”"},
+        {"a", "save", "“a” must stay as it is: nobody could type or get out"},
+        {"F6", "fly", "there is no command “fly”"},
+    };
+    Editor *ed = editor_new();
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Err e = {""};
+        check_case(cases[i].key);
+        CHECK(keys_set(ed, cases[i].key, cases[i].line, &e) == (cases[i].error[0] == 0));
+        CHECK_STR(e.text, cases[i].error);
+    }
+    Key k;
+    key_parse("Ctrl+L", 6, &k);
+    CHECK(keymap_find(&ed->keys, k) && !keymap_find(&ed->keys, k)->command);
+    CHECK(own_route_find(ed, "g1") != NULL);
+    editor_free(ed);
+}
