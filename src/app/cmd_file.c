@@ -74,6 +74,7 @@ const Command file_commands[N_FILE_COMMANDS] = {
         .keys = "Ctrl+O",
         .help = "Open a file, or go to it if it is open",
         .args = "FILE",
+        .offer = offer_files,
         .hint = "Open",
         .run = run_open,
     },

@@ -122,6 +122,25 @@ static void add_recent(const char *name, void *ctx)
     }
 }
 
+/* What was typed behind a whole name, and what is offered there. */
+static void fill_arguments(Editor *ed, Panel *p, const Command *c, const char *typed, const char *args)
+{
+    Offers o = {0};
+    Bytes row = {0};
+    if (c->offer)
+        c->offer(ed, args, &o);
+    if (*args || o.n == 0)
+        panel_exact(p, id_of(c), typed, c->args ? c->help : "Takes nothing behind its name");
+    for (size_t i = 0; i < o.n; i++) {
+        bytes_clear(&row);
+        bytes_printf(&row, "%s %.*s%s", c->name, (int)o.from, args, o.items[i]);
+        if (strcmp(row.at, typed) != 0)
+            panel_exact(p, id_of(c), row.at, c->help);
+    }
+    offers_free(&o);
+    bytes_free(&row);
+}
+
 /* The last ones used stand on top, then the table in its order. Behind a whole name its
  * arguments may be typed. */
 static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
@@ -130,7 +149,7 @@ static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
     size_t n = strcspn(filter, " ");
     const Command *exact = filter[n] ? command_named(filter, n) : NULL;
     if (exact) {
-        panel_exact(p, id_of(exact), filter, exact->args ? exact->help : "takes nothing behind its name");
+        fill_arguments(ed, p, exact, filter, filter + n + strspn(filter + n, " "));
         return;
     }
     Recent r = {.panel = p, .ed = ed};
@@ -165,6 +184,7 @@ static void run_pick(Editor *ed, const Args *args)
         .fill = fill_commands,
         .chosen = command_chosen,
         .empty = "No command has these letters in this order",
+        .takes_row = true,
     };
     panel_open(ed, &p);
 }
@@ -257,6 +277,30 @@ static void run_set(Editor *ed, const Args *args)
     free(name);
 }
 
+/* Names of settings, and behind a name its values. */
+static void offer_settings(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    size_t n = strcspn(args, " ");
+    for (size_t i = 0; i < SETTINGS_COUNT; i++) {
+        const Setting *s = &settings_table[i];
+        if (!args[n]) {
+            if (strncmp(s->name, args, n) == 0)
+                offers_add(out, s->name);
+        } else if (strlen(s->name) == n && memcmp(s->name, args, n) == 0) {
+            out->from = n + strspn(args + n, " ");
+            offer_words(s->type == SETTING_BOOL ? "true|false" : s->choices, args + out->from, out);
+        }
+    }
+}
+
+static void offer_pages(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    offer_words("start|keys|commands|menus|moving|marking|finding|prompts|panels|files|settings|own-keys|trouble", args,
+                out);
+}
+
 const Command help_commands[N_HELP_COMMANDS] = {
     {
         .name = "help",
@@ -265,6 +309,7 @@ const Command help_commands[N_HELP_COMMANDS] = {
         .keys = "F1",
         .help = "Help on what you are doing",
         .args = "PAGE",
+        .offer = offer_pages,
         .hint = "Help",
         .run = run_help,
     },
@@ -311,6 +356,7 @@ const Command help_commands[N_HELP_COMMANDS] = {
         .letter = 't',
         .help = "Set a setting by name, for this run",
         .args = "NAME VALUE",
+        .offer = offer_settings,
         .run = run_set,
     },
     {

@@ -152,6 +152,43 @@ static void run_kind(Editor *ed, const Args *args)
     panel_open(ed, &p);
 }
 
+/* ---- what may follow a command's name ---- */
+
+static void offer_switch(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    offer_words("true|false", args, out);
+}
+
+static void offer_hints(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    offer_words("line|off|side", args, out);
+}
+
+static void offer_layouts(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    offer_words("desk|shell", args, out);
+}
+
+static void offer_themes(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    for (size_t i = 0; i < n_themes; i++)
+        if (strncmp(themes[i].name, args, strlen(args)) == 0)
+            offers_add(out, themes[i].name);
+}
+
+static void offer_kinds(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    const Kind *k;
+    for (size_t i = 0; (k = kind_number(i)) != NULL; i++)
+        if (strncmp(k->name, args, strlen(args)) == 0)
+            offers_add(out, k->name);
+}
+
 const Command view_commands[N_VIEW_COMMANDS] = {
     {
         .name = "line-numbers",
@@ -159,6 +196,7 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .letter = 'n',
         .help = "Show or hide line numbers",
         .args = "true|false",
+        .offer = offer_switch,
         .run = run_numbers,
     },
     {
@@ -167,6 +205,7 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .letter = 'h',
         .help = "Show the useful keys on a line, not at all, or in a column at the right",
         .args = "line|off|side",
+        .offer = offer_hints,
         .run = run_hints,
     },
     {
@@ -175,6 +214,7 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .letter = 'u',
         .help = "Take clicks and the wheel, or leave the mouse to the terminal",
         .args = "true|false",
+        .offer = offer_switch,
         .run = run_mouse,
     },
     {
@@ -190,6 +230,7 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .letter = 'k',
         .help = "Say what kind of file this is",
         .args = "KIND",
+        .offer = offer_kinds,
         .run = run_kind,
     },
     {
@@ -198,6 +239,7 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .letter = 'm',
         .help = "Choose colours",
         .args = "terminal|dark|light|mono",
+        .offer = offer_themes,
         .run = run_theme,
     },
     {
@@ -206,6 +248,7 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .letter = 'y',
         .help = "Keys as on a desktop, or movement by chords as in the shell's line",
         .args = "desk|shell",
+        .offer = offer_layouts,
         .run = run_layout,
     },
 };

@@ -7,6 +7,8 @@
 
 typedef struct Editor Editor;
 
+struct Offers;
+
 typedef struct Args {
     unsigned count;   /* how often; 1 unless a count was given */
     bool counted;     /* a count was given */
@@ -29,6 +31,7 @@ typedef struct Command {
     const char *help;  /* one line */
     const char *more;  /* longer help, or NULL */
     const char *args;  /* what may follow the name, such as "LINE[:COLUMN]", or NULL */
+    void (*offer)(Editor *ed, const char *args, struct Offers *out); /* what may follow it; or NULL */
     const char *hint;  /* one or two words for the hint line, or NULL */
     unsigned flags;
     const char *(*hindrance)(const Editor *ed); /* why it does not apply now, or NULL; may be NULL */

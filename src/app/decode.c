@@ -31,7 +31,7 @@ struct Decoder {
     bool skipping;     /* inside a sequence that is too long */
     bool awaiting;
     bool in_paste, paste_shown;
-    uint64_t paste_pause; /* silence before the last bytes of a paste */
+    bool lone_byte; /* the last read was one byte after a silence, within a paste */
     Bytes paste;
     struct {
         char bytes[LEARNED_BYTES];
@@ -415,7 +415,7 @@ static bool next_of_paste(Decoder *d, uint64_t now, Input *out)
     const char *end = n ? memmem(p, n, paste_end, PASTE_END) : NULL;
     bool silent = now - d->last_byte >= PASTE_STALL;
     /* The way out when the end of a paste got lost: Esc, alone, after a silence. */
-    bool way_out = n == 1 && *p == '\033' && d->paste_pause >= PASTE_STALL && now - d->last_byte >= d->esc_wait;
+    bool way_out = n == 1 && *p == '\033' && d->lone_byte && now - d->last_byte >= d->esc_wait;
     size_t take = end ? (size_t)(end - p) : way_out ? 0 : n;
     if (!end && !way_out && !silent) { /* the head of an end marker waits for the rest of it */
         for (size_t keep = n < PASTE_END - 1 ? n : PASTE_END - 1; keep; keep--)
@@ -466,7 +466,7 @@ void decoder_feed(Decoder *d, const void *bytes, size_t n, uint64_t now)
         }
         d->lone_esc = 0;
     }
-    d->paste_pause = now - d->last_byte;
+    d->lone_byte = n == 1 && now - d->last_byte >= PASTE_STALL;
     d->last_byte = now;
     bytes_add(&d->in, p, n);
 }
@@ -524,7 +524,7 @@ int decoder_wait(const Decoder *d, uint64_t now)
     size_t n = d->in.len - d->head;
     uint64_t limit;
     if (d->in_paste) {
-        bool esc = n == 1 && d->in.at[d->head] == '\033' && d->paste_pause >= PASTE_STALL;
+        bool esc = n == 1 && d->in.at[d->head] == '\033' && d->lone_byte;
         if (n == 0 && (d->paste.len == 0 || d->paste_shown))
             return -1;
         limit = esc ? d->esc_wait : PASTE_STALL;

@@ -60,6 +60,9 @@ typedef struct Offers {
 } Offers;
 
 void offers_add(Offers *o, const char *item); /* copied */
+void offers_free(Offers *o);
+/* Those of "|"-separated words (or NULL) that begin with `start`. */
+void offer_words(const char *words, const char *start, Offers *out);
 
 typedef struct PromptSpec {
     const char *label;

@@ -233,7 +233,7 @@ static bool menu_key(Editor *ed, Layer *l, const Input *in)
     if (k.mods == 0 && arrow_key(ed, m, k.code))
         return true;
     const Binding *b = keymap_find(&ed->keys, k);
-    if (!b || !b->command)
+    if (!b || !b->command || b->command == command_named("help", 4))
         return false;
     layer_pop(ed); /* a chord does what it says, and closes the menu */
     command_run(ed, b->command, 1, false, b->args ? b->args : "");

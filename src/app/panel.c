@@ -114,7 +114,7 @@ static void choose(Editor *ed, Panel *p)
     long id = p->n ? p->rows[p->now].id : -1;
     if (id < 0 && !spec.plain)
         return;
-    char *typed = mem_string(bytes_str(&p->filter.text));
+    char *typed = mem_string(spec.takes_row && p->n ? p->rows[p->now].text : bytes_str(&p->filter.text));
     if (!spec.stays) {
         p->spec.free_ctx = NULL;
         layer_pop(ed);
@@ -154,6 +154,13 @@ static bool panel_key(Editor *ed, Layer *l, const Input *in)
         return true;
     default:
         break;
+    }
+    if (k.code == K_TAB && p->spec.takes_row && p->n) {
+        line_set(&p->filter, p->rows[p->now].text);
+        line_insert(&p->filter, " ", 1);
+        p->now = p->top = 0;
+        fill(ed, p);
+        return true;
     }
     if (p->spec.key && p->spec.key(ed, k, p->n ? p->rows[p->now].id : -1, p->spec.ctx))
         return true;
@@ -258,6 +265,8 @@ static size_t panel_hints(Editor *ed, Layer *l, Hint *out)
     const Panel *p = (const Panel *)l;
     size_t n = 0;
     out[n++] = (Hint){"Enter", "Choose", true};
+    if (p->spec.takes_row)
+        out[n++] = (Hint){"Tab", "Complete", false};
     for (const Hint *h = p->spec.hints; h && h->key[0]; h++)
         out[n++] = *h;
     out[n++] = (Hint){"Up Down", "Move", false};

@@ -24,6 +24,7 @@ typedef struct PanelSpec {
     const char *initial; /* the filter to begin with, or NULL */
     bool stays;
     bool plain; /* fill does the filtering itself */
+    bool takes_row; /* `chosen` gets the row's text instead, and Tab puts it into the filter */
     void *ctx;
     void (*free_ctx)(void *);
 } PanelSpec;

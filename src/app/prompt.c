@@ -27,7 +27,7 @@ typedef struct Prompt {
     size_t offer;  /* which one stands in the answer; n: none yet */
 } Prompt;
 
-static void free_offers(Offers *o)
+void offers_free(Offers *o)
 {
     for (size_t i = 0; i < o->n; i++)
         free(o->items[i]);
@@ -101,7 +101,7 @@ static void complete(Editor *ed, Prompt *p, int by)
         put_offer(p, p->offers.items[p->offer]);
         return;
     }
-    free_offers(&p->offers);
+    offers_free(&p->offers);
     char *before = mem_string_n(bytes_str(&p->line.text), p->line.at);
     p->spec.offer(ed, before, &p->offers);
     Offers *o = &p->offers;
@@ -118,7 +118,7 @@ static void complete(Editor *ed, Prompt *p, int by)
         p->offer = o->n;
     }
     if (o->n == 1)
-        free_offers(o);
+        offers_free(o);
     free(before);
 }
 
@@ -155,7 +155,7 @@ static bool prompt_key(Editor *ed, Layer *l, const Input *in)
     } else if (k.code == K_DOWN && !k.mods && p->at > 0) {
         show_history(p, p->at - 1);
     } else if (line_key(&p->line, k)) {
-        free_offers(&p->offers);
+        offers_free(&p->offers);
     } else {
         return k.code == K_UP || k.code == K_DOWN || k.code == K_TAB;
     }
@@ -265,7 +265,7 @@ static void prompt_free(Layer *l)
 {
     Prompt *p = (Prompt *)l;
     line_free(&p->line);
-    free_offers(&p->offers);
+    offers_free(&p->offers);
     for (size_t i = 0; i < p->n_history; i++)
         free(p->history[i]);
     free(p->history);
@@ -297,6 +297,19 @@ void prompt_ask(Editor *ed, const PromptSpec *spec)
 }
 
 /* ---- what Tab offers ---- */
+
+void offer_words(const char *words, const char *start, Offers *out)
+{
+    while (words && *words) {
+        size_t n = strcspn(words, "|");
+        if (strncmp(words, start, strlen(start)) == 0) {
+            char *word = mem_string_n(words, n);
+            offers_add(out, word);
+            free(word);
+        }
+        words += n + (words[n] == '|');
+    }
+}
 
 void offer_files(Editor *ed, const char *before, Offers *out)
 {

@@ -59,8 +59,12 @@ static bool take_signals(Editor *ed, const Terminal *t)
         if (c == 'T')
             return false;
         resize(ed, t);
-        if (c == 'C')
+        if (c == 'S')
+            ed->suspend = true;
+        if (c == 'C') {
+            terminal_retake();
             ed->redraw = true;
+        }
     }
     return true;
 }

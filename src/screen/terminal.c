@@ -93,7 +93,7 @@ static void add_capability(const char *name)
 static void note_signal(int number)
 {
     int saved = errno;
-    char c = number == SIGWINCH ? 'W' : number == SIGCONT ? 'C' : 'T';
+    char c = number == SIGWINCH ? 'W' : number == SIGCONT ? 'C' : number == SIGTSTP ? 'S' : 'T';
     ssize_t ignored = write(term.pipe[1], &c, 1);
     (void)ignored;
     errno = saved;
@@ -132,7 +132,7 @@ static void handle_signals(void)
     static const int crashes[] = {SIGSEGV, SIGBUS, SIGILL, SIGFPE, SIGABRT};
     for (size_t i = 0; i < sizeof crashes / sizeof *crashes; i++)
         handle(crashes[i], crash, (int)SA_RESETHAND | SA_ONSTACK);
-    static const int noted[] = {SIGWINCH, SIGTERM, SIGHUP, SIGINT, SIGQUIT, SIGCONT};
+    static const int noted[] = {SIGWINCH, SIGTERM, SIGHUP, SIGINT, SIGQUIT, SIGCONT, SIGTSTP};
     for (size_t i = 0; i < sizeof noted / sizeof *noted; i++)
         handle(noted[i], note_signal, SA_RESTART);
     signal(SIGPIPE, SIG_IGN);
@@ -154,6 +154,11 @@ static void take_over(void)
     send_bytes(take_modes, term.private_modes ? sizeof take_modes - 1 : 0);
     if (term.mouse)
         send_bytes(mouse_on, sizeof mouse_on - 1);
+}
+
+void terminal_retake(void)
+{
+    take_over();
 }
 
 /* Consoles and their forebears: no font or no way for more than ASCII. */

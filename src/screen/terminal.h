@@ -17,6 +17,8 @@ bool terminal_open(Terminal *t, Err *e);
 void terminal_close(Terminal *t);
 /* Gives the terminal back, stops the program, and takes over again when it goes on. */
 void terminal_suspend(Terminal *t);
+/* After the program was continued: whoever had the terminal meanwhile may have changed it. */
+void terminal_retake(void);
 /* Asks the system for the size and tells curses. */
 void terminal_size(const Terminal *t, int *rows, int *cols);
 /* A string of the terminal's description by its terminfo name, or NULL. */
@@ -27,7 +29,7 @@ void terminal_mouse(bool on);
 void terminal_discard(const Terminal *t);
 
 /* A pipe that gets a byte for each signal that the loop must see: 'W' the size changed,
- * 'T' asked to end, 'C' continued. Returns the end to read from. */
+ * 'T' asked to end, 'S' asked to stop, 'C' continued. Returns the end to read from. */
 int terminal_signals(void);
 
 #endif

@@ -61,6 +61,7 @@ static const struct {
     {"count is one step", "<Esc>4<Ctrl+D><Ctrl+Z>x", "xgrey heron\ncurlew\nmorning tern\n"},
     {"command by name", "<Ctrl+P>delwri<Enter>", " heron\ncurlew\nmorning tern\n"},
     {"with an argument", "<Esc>hcgo-line 3<Enter>x", "grey heron\ncurlew\nxmorning tern\n"},
+    {"completed", "<Ctrl+P>set line_n<Tab>fal<Enter><Ctrl+P>cut-to-line-e<Tab><Enter>", "\ncurlew\nmorning tern\n"},
     {"letters pad", "<Esc>gs<wait>sddd<Esc>x", "grey heron\ncurxlew\nmorning tern\n"},
     {"go to line", "<Ctrl+G>2:4<Enter>x", "grey heron\ncurxlew\nmorning tern\n"},
     {"go down", "<Ctrl+G>+1<Enter>x", "grey heron\nxcurlew\nmorning tern\n"},

@@ -49,6 +49,13 @@ TEST(suspend_and_resume_by_the_shell)
     check_write(check_path("x.txt"), "text\n", 5);
     Pty *p = start(24, 80, "x.txt");
     SHOWS(p, "Line 1 of 1");
+    kill(pty_pid(p), SIGTSTP);
+    pty_pause(p, 200);
+    CHECK(pty_restored(p));
+    CHECK(!pty_alternate(p));
+    kill(pty_pid(p), SIGCONT);
+    pty_pause(p, 200);
+    CHECK(pty_alternate(p));
     kill(pty_pid(p), SIGSTOP);
     pty_pause(p, 100);
     kill(pty_pid(p), SIGCONT);
