@@ -1,10 +1,14 @@
 #include "doc.h"
 
 #include "mem.h"
+#include "sys.h"
 
 #include <assert.h>
 #include <stdlib.h>
 #include <string.h>
+#include <time.h>
+
+enum { PAUSE = 4000 /* ms that end a run of typing */ };
 
 /* The hull of what a step changed, told as: `removed` bytes at `at` gave way to `added`. */
 typedef struct Span {
@@ -17,6 +21,8 @@ typedef struct State {
     size_t next; /* the child that redo goes to; 0: none (no child is state 0) */
     Span span;   /* from the parent to here */
     size_t cursor_before, cursor_after;
+    long long when;
+    const char *verb;
     StepKind kind;
 } State;
 
@@ -29,6 +35,8 @@ struct Doc {
     unsigned group;    /* depth of doc_begin */
     unsigned long version;
     char last_typed;
+    uint64_t last_change; /* ms */
+    const char *verb;
     Anchor *anchors;
 };
 
@@ -39,6 +47,7 @@ Doc *doc_new(Text t)
     d->cap_states = 8;
     d->states = mem_get(d->cap_states * sizeof *d->states);
     d->n_states = 1;
+    d->states[0].when = (long long)time(NULL);
     return d;
 }
 
@@ -141,7 +150,7 @@ static bool continues(const Doc *d, Span s, const char *bytes, StepKind kind)
         return false;
     if (d->group)
         return true;
-    if (kind != now->kind)
+    if (kind != now->kind || sys_now_ms() - d->last_change > PAUSE)
         return false;
     switch (kind) {
     case STEP_TYPE: /* a word with the blanks behind it */
@@ -174,7 +183,8 @@ static void begin_state(Doc *d, StepKind kind, size_t cursor)
     }
     size_t fresh = d->n_states++;
     d->states[d->now].next = fresh;
-    d->states[fresh] = (State){.parent = d->now, .kind = kind, .cursor_before = cursor};
+    d->states[fresh] = (State){.parent = d->now, .kind = kind, .cursor_before = cursor, .verb = d->verb};
+    d->states[fresh].when = (long long)time(NULL);
     d->now = fresh;
 }
 
@@ -193,6 +203,7 @@ static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, s
     d->states[d->now].cursor_after = s.at + s.added;
     d->open = true;
     d->version++;
+    d->last_change = sys_now_ms();
     d->last_typed = kind == STEP_TYPE && s.added ? bytes[s.added - 1] : 0;
     move_anchors(d, s);
 }
@@ -262,4 +273,66 @@ bool doc_redo(Doc *d, size_t *cursor)
     *cursor = to->cursor_after;
     move_anchors(d, to->span);
     return true;
+}
+
+/* ---- the history as a whole ---- */
+
+void doc_set_verb(Doc *d, const char *verb)
+{
+    d->verb = verb;
+}
+
+size_t doc_states(const Doc *d)
+{
+    return d->n_states;
+}
+
+StateInfo doc_state(const Doc *d, size_t i)
+{
+    const State *s = &d->states[i];
+    return (StateInfo){
+        .parent = s->parent,
+        .when = s->when,
+        .verb = s->verb,
+        .at = s->span.at,
+        .removed = s->span.removed,
+        .added = s->span.added,
+        .saved = i == d->saved,
+        .now = i == d->now,
+    };
+}
+
+Text doc_state_text(const Doc *d, size_t i)
+{
+    return i == d->now ? d->text : d->states[i].text;
+}
+
+static size_t depth_of(const Doc *d, size_t i)
+{
+    size_t depth = 0;
+    for (; i; i = d->states[i].parent)
+        depth++;
+    return depth;
+}
+
+void doc_go(Doc *d, size_t i, size_t *cursor)
+{
+    /* First up to where both ways meet, then down. */
+    size_t meet = d->now, other = i, depth_meet = depth_of(d, meet), depth_other = depth_of(d, other);
+    while (meet != other) {
+        if (depth_other >= depth_meet) {
+            other = d->states[other].parent;
+            depth_other--;
+        } else {
+            meet = d->states[meet].parent;
+            depth_meet--;
+        }
+    }
+    *cursor = d->states[d->now].cursor_after;
+    while (d->now != meet)
+        doc_undo(d, cursor);
+    for (size_t k = i; k != meet; k = d->states[k].parent)
+        d->states[d->states[k].parent].next = k;
+    while (d->now != i)
+        doc_redo(d, cursor);
 }

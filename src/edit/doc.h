@@ -44,6 +44,25 @@ void doc_end(Doc *d);
 bool doc_undo(Doc *d, size_t *cursor);
 bool doc_redo(Doc *d, size_t *cursor);
 
+/* What the changes from now on are called in the history; not copied, NULL: typing. */
+void doc_set_verb(Doc *d, const char *verb);
+
+/* A state of the history, from 0, the text as it was at first; the newest is the last. */
+typedef struct StateInfo {
+    size_t parent;              /* the state it was made from; its own number for state 0 */
+    long long when;             /* seconds since 1970 */
+    const char *verb;           /* or NULL */
+    size_t at, removed, added;  /* the change that led here: `removed` bytes at `at` became `added` */
+    bool saved, now;
+} StateInfo;
+
+size_t doc_states(const Doc *d);
+StateInfo doc_state(const Doc *d, size_t i);
+/* The text of a state; borrowed, valid until the next change. */
+Text doc_state_text(const Doc *d, size_t i);
+/* Makes state i the present one. *cursor: where to look. */
+void doc_go(Doc *d, size_t i, size_t *cursor);
+
 /* Is the text another than at the last doc_mark_saved (or at the start)? */
 bool doc_changed(const Doc *d);
 void doc_mark_saved(Doc *d);

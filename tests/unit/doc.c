@@ -1,6 +1,7 @@
 #include "check.h"
 #include "doc.h"
 
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -152,5 +153,105 @@ TEST(history_is_exact)
         if (!holds(d, states[now]))
             break;
     }
+    doc_free(d);
+}
+
+/* Branches: nothing that was undone is lost, and every state can be gone to from every other. */
+TEST(branches_stay)
+{
+    enum { STATES = 120 };
+    Doc *d = doc_new((Text){0});
+    static char texts[STATES][2048];
+    size_t n = 1, at;
+    Anchor first;
+    doc_add_anchor(d, &first, 0, true);
+    while (n < STATES) {
+        if (check_random(3) == 0) {
+            doc_undo(d, &at);
+            continue;
+        }
+        size_t len = text_len(doc_text(d)), pos = check_random((unsigned)len + 1);
+        char byte = (char)('a' + check_random(26));
+        CHECK(doc_replace(d, pos, 0, &byte, 1, STEP_WHOLE, pos));
+        text_read(doc_text(d), 0, texts[n], 2047);
+        texts[n][len + 1] = 0;
+        n++;
+    }
+    CHECK_INT(doc_states(d), STATES);
+    for (int i = 0; i < 2000; i++) {
+        size_t to = check_random(STATES);
+        doc_go(d, to, &at);
+        if (!holds(d, texts[to]))
+            break;
+        CHECK(doc_state(d, to).now && first.at == 0);
+        if (check_random(2) && to) { /* undo and redo come back to it */
+            CHECK(doc_undo(d, &at) && doc_redo(d, &at));
+            holds(d, texts[to]);
+        }
+    }
+    doc_remove_anchor(d, &first);
+    doc_free(d);
+}
+
+static size_t resident_kb(void)
+{
+    size_t pages = 0, resident = 0;
+    FILE *f = fopen("/proc/self/statm", "r");
+    if (!f || fscanf(f, "%zu %zu", &pages, &resident) != 2)
+        resident = 0;
+    if (f)
+        fclose(f);
+    return resident * 4;
+}
+
+/* Ten thousand states of a 10 MB text cost little more than one; a million edits come undone. */
+TEST(many_states_are_cheap)
+{
+    enum { SIZE = 10 * 1024 * 1024, STATES = 10000 };
+    char *bytes = malloc(SIZE);
+    for (size_t i = 0; i < SIZE; i++)
+        bytes[i] = i % 50 == 49 ? '\n' : (char)('a' + i % 26);
+    Text t = {0};
+    CHECK(text_insert(&t, 0, bytes, SIZE));
+    Doc *d = doc_new(t);
+    size_t before = resident_kb(), at;
+    for (int i = 0; i < STATES; i++)
+        CHECK(doc_replace(d, check_random(SIZE), 0, "x", 1, STEP_WHOLE, 0));
+    size_t after = resident_kb();
+#ifndef __SANITIZE_ADDRESS__
+    check_result(after < before + 64 * 1024, __FILE__, __LINE__, "%zu kB more for the states", after - before);
+#endif
+    while (doc_undo(d, &at))
+        ;
+    char *back = malloc(SIZE + 1);
+    CHECK_INT(text_read(doc_text(d), 0, back, SIZE + 1), SIZE);
+    CHECK(memcmp(back, bytes, SIZE) == 0);
+    doc_free(d);
+    free(bytes);
+    free(back);
+}
+
+TEST(a_million_edits_come_undone)
+{
+#ifdef __SANITIZE_ADDRESS__
+    enum { EDITS = 20000 };
+#else
+    enum { EDITS = 1000000 };
+#endif
+    static const char start[] = "grey heron\ncurlew\nmorning tern\n";
+    Text t = {0};
+    CHECK(text_insert(&t, 0, start, sizeof start - 1));
+    Doc *d = doc_new(t);
+    size_t at;
+    bool ok = true;
+    for (int i = 0; i < EDITS; i++) {
+        size_t len = text_len(doc_text(d)), pos = check_random((unsigned)len + 1);
+        size_t removed = check_random(2) && pos < len ? 1 : 0;
+        ok = ok && doc_replace(d, pos, removed, "y\n", removed ? 0 : 1 + check_random(2), STEP_WHOLE, pos);
+    }
+    CHECK(ok);
+    while (doc_undo(d, &at))
+        ;
+    holds(d, start);
     doc_free(d);
 }

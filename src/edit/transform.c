@@ -1,0 +1,417 @@
+#include "transform.h"
+
+#include "glyph.h"
+#include "mem.h"
+
+#include <ctype.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <strings.h>
+#include <utf8proc.h>
+
+/* One line: its bytes without the line end, and the end itself. */
+typedef struct Line {
+    const char *at;
+    size_t len, end_len;
+} Line;
+
+static Line next_line(const char **p, const char *end)
+{
+    Line l = {.at = *p};
+    const char *newline = memchr(*p, '\n', (size_t)(end - *p));
+    const char *stop = newline ? newline : end;
+    l.end_len = newline != NULL;
+    if (newline && stop > *p && stop[-1] == '\r') {
+        stop--;
+        l.end_len = 2;
+    }
+    l.len = (size_t)(stop - *p);
+    *p = stop + l.end_len;
+    return l;
+}
+
+static bool is_blank(char c)
+{
+    return c == ' ' || c == '\t';
+}
+
+static size_t blanks_at(Line l)
+{
+    size_t n = 0;
+    while (n < l.len && is_blank(l.at[n]))
+        n++;
+    return n;
+}
+
+/* ---- sorting ---- */
+
+static int by_bytes(const Line *a, const Line *b)
+{
+    size_t n = a->len < b->len ? a->len : b->len;
+    int c = memcmp(a->at, b->at, n);
+    return c ? c : (a->len > b->len) - (a->len < b->len);
+}
+
+static int by_numbers(const Line *a, const Line *b)
+{
+    size_t i = 0, k = 0;
+    while (i < a->len && k < b->len) {
+        if (isdigit((unsigned char)a->at[i]) && isdigit((unsigned char)b->at[k])) {
+            size_t x = i, y = k;
+            while (i < a->len && a->at[i] == '0')
+                i++;
+            while (k < b->len && b->at[k] == '0')
+                k++;
+            size_t from_a = i, from_b = k;
+            while (i < a->len && isdigit((unsigned char)a->at[i]))
+                i++;
+            while (k < b->len && isdigit((unsigned char)b->at[k]))
+                k++;
+            if (i - from_a != k - from_b)
+                return i - from_a < k - from_b ? -1 : 1;
+            int c = memcmp(a->at + from_a, b->at + from_b, i - from_a);
+            if (c)
+                return c;
+            if (i - x != k - y) /* equal but for leading zeros: the shorter first, at last */
+                continue;
+        } else if (a->at[i] != b->at[k]) {
+            return (unsigned char)a->at[i] < (unsigned char)b->at[k] ? -1 : 1;
+        } else {
+            i++;
+            k++;
+        }
+    }
+    return (a->len - i > b->len - k) - (a->len - i < b->len - k);
+}
+
+static int compare_bytes(const void *a, const void *b)
+{
+    const Line *x = a, *y = b;
+    int c = by_bytes(x, y);
+    return c ? c : (x->at > y->at) - (x->at < y->at);
+}
+
+static int compare_numbers(const void *a, const void *b)
+{
+    const Line *x = a, *y = b;
+    int c = by_numbers(x, y);
+    return c ? c : (x->at > y->at) - (x->at < y->at);
+}
+
+void sort_lines(const char *in, size_t n, bool numbers, Bytes *out)
+{
+    size_t count = 0, cap = 0;
+    Line *lines = NULL;
+    for (const char *p = in; p < in + n;) {
+        if (count == cap) {
+            cap = cap ? 2 * cap : 64;
+            lines = mem_grow(lines, cap * sizeof *lines);
+        }
+        lines[count++] = next_line(&p, in + n);
+    }
+    /* The ends stay where they are: only what stands before them is sorted. */
+    size_t *ends = mem_get((count + 1) * sizeof *ends);
+    const char **at = mem_get((count + 1) * sizeof *at);
+    for (size_t i = 0; i < count; i++) {
+        ends[i] = lines[i].end_len;
+        at[i] = lines[i].at + lines[i].len;
+    }
+    if (count > 1)
+        qsort(lines, count, sizeof *lines, numbers ? compare_numbers : compare_bytes);
+    for (size_t i = 0; i < count; i++) {
+        bytes_add(out, lines[i].at, lines[i].len);
+        bytes_add(out, at[i], ends[i]);
+    }
+    free(at);
+    free(ends);
+    free(lines);
+}
+
+/* ---- blanks ---- */
+
+void trim_lines(const char *in, size_t n, Bytes *out)
+{
+    for (const char *p = in; p < in + n;) {
+        Line l = next_line(&p, in + n);
+        size_t len = l.len;
+        while (len && is_blank(l.at[len - 1]))
+            len--;
+        bytes_add(out, l.at, len);
+        bytes_add(out, l.at + l.len, l.end_len);
+    }
+}
+
+void indent_lines(const char *in, size_t n, const char *unit, Bytes *out)
+{
+    for (const char *p = in; p < in + n;) {
+        Line l = next_line(&p, in + n);
+        if (blanks_at(l) < l.len)
+            bytes_add_str(out, unit);
+        bytes_add(out, l.at, l.len + l.end_len);
+    }
+}
+
+void unindent_lines(const char *in, size_t n, size_t width, Bytes *out)
+{
+    for (const char *p = in; p < in + n;) {
+        Line l = next_line(&p, in + n);
+        size_t cut = 0;
+        while (cut < l.len && cut < width && l.at[cut] == ' ')
+            cut++;
+        if (cut < width && cut < l.len && l.at[cut] == '\t')
+            cut++;
+        bytes_add(out, l.at + cut, l.len - cut + l.end_len);
+    }
+}
+
+void join_lines(const char *in, size_t n, Bytes *out)
+{
+    Line l = {0};
+    for (const char *p = in; p < in + n;) {
+        bool first = p == in;
+        l = next_line(&p, in + n);
+        size_t skip = first ? 0 : blanks_at(l), len = l.len;
+        while (len > skip && is_blank(l.at[len - 1]))
+            len--;
+        if (!first && len > skip && out->len)
+            bytes_add(out, " ", 1);
+        bytes_add(out, l.at + skip, len - skip);
+    }
+    bytes_add(out, l.at + l.len, l.end_len);
+}
+
+void flip_end_sign(const char *in, size_t n, char sign, Bytes *out)
+{
+    bool all = true;
+    for (const char *p = in; p < in + n;) {
+        Line l = next_line(&p, in + n);
+        if (blanks_at(l) < l.len)
+            all = all && l.at[l.len - 1] == sign;
+    }
+    for (const char *p = in; p < in + n;) {
+        Line l = next_line(&p, in + n);
+        bool text = blanks_at(l) < l.len, has = text && l.at[l.len - 1] == sign;
+        bytes_add(out, l.at, l.len - (all && has));
+        if (!all && text && !has)
+            bytes_add(out, &sign, 1);
+        bytes_add(out, l.at + l.len, l.end_len);
+    }
+}
+
+void change_case(const char *in, size_t n, bool upper, Bytes *out)
+{
+    for (size_t i = 0; i < n;) {
+        int32_t code;
+        size_t len = utf8_decode(in + i, n - i, &code);
+        char bytes[4];
+        if (code < 0)
+            bytes_add(out, in + i, 1);
+        else if (upper && code == 0xdf) /* the sharp s has no capital of one letter in use */
+            bytes_add_str(out, "SS");
+        else
+            bytes_add(out, bytes, utf8_encode((uint32_t)(upper ? utf8proc_toupper(code) : utf8proc_tolower(code)), bytes));
+        i += len;
+    }
+}
+
+/* ---- numbers ---- */
+
+static bool digit_at(const char *s, size_t n, size_t i)
+{
+    return i < n && isdigit((unsigned char)s[i]);
+}
+
+static bool hex_at(const char *s, size_t n, size_t i)
+{
+    return i < n && isxdigit((unsigned char)s[i]);
+}
+
+/* Is [from, to) one of four numbers between dots? */
+static bool part_of_address(const char *s, size_t n, size_t from, size_t to)
+{
+    unsigned before = 0, behind = 0;
+    size_t i = from;
+    while (i >= 2 && s[i - 1] == '.' && isdigit((unsigned char)s[i - 2])) {
+        before++;
+        for (i -= 1; i > 0 && isdigit((unsigned char)s[i - 1]);)
+            i--;
+    }
+    for (i = to; digit_at(s, n, i + 1) && s[i] == '.';) {
+        behind++;
+        for (i++; digit_at(s, n, i);)
+            i++;
+    }
+    return before + behind == 3;
+}
+
+bool add_to_number(const char *s, size_t n, size_t at, long long by, size_t *from, size_t *to, Bytes *out)
+{
+    at = at < n ? at : n;
+    size_t start = at;
+    while (start > 0 && hex_at(s, n, start - 1)) /* within a number? then from its start */
+        start--;
+    if (start >= 2 && (s[start - 1] == 'x' || s[start - 1] == 'X') && s[start - 2] == '0')
+        start -= 2;
+    while (start < n && !digit_at(s, n, start))
+        start++;
+    /* A number that ends before the cursor is not the one meant, but for the cursor right behind it. */
+    for (;;) {
+        size_t end = start;
+        bool hex = start + 2 < n && s[start] == '0' && (s[start + 1] | 0x20) == 'x' && hex_at(s, n, start + 2);
+        if (start >= n)
+            return false;
+        for (end = hex ? start + 2 : start; hex ? hex_at(s, n, end) : digit_at(s, n, end);)
+            end++;
+        if (end < at) {
+            for (start = end; start < n && !digit_at(s, n, start);)
+                start++;
+            continue;
+        }
+        char number[40];
+        size_t digits = end - start - (hex ? 2 : 0);
+        if (digits > 18)
+            return false;
+        snprintf(number, sizeof number, "%.*s", (int)(end - start), s + start);
+        *from = start;
+        *to = end;
+        if (hex) {
+            unsigned long long v = strtoull(number, NULL, 16) + (unsigned long long)by;
+            bool capitals = strpbrk(number + 2, "ABCDEF") != NULL;
+            bytes_printf(out, capitals ? "%.2s%0*llX" : "%.2s%0*llx", number, (int)digits, v);
+            return true;
+        }
+        long long v = strtoll(number, NULL, 10);
+        bool address = part_of_address(s, n, start, end);
+        /* A minus is a sign only where no word or number ends before it. */
+        bool sign = !address && start > 0 && s[start - 1] == '-' &&
+                    (start == 1 || !(isalnum((unsigned char)s[start - 2]) || s[start - 2] == '_'));
+        if (sign) {
+            v = -v;
+            --*from;
+        }
+        v += by;
+        if (address)
+            v = v < 0 ? 0 : v > 255 ? 255 : v;
+        int width = s[start] == '0' && digits > 1 ? (int)digits : 1;
+        bytes_printf(out, "%s%0*lld", v < 0 ? "-" : "", width, v < 0 ? -v : v);
+        return true;
+    }
+}
+
+/* ---- words ---- */
+
+static bool word_byte(char c)
+{
+    return isalnum((unsigned char)c) || c == '_' || (unsigned char)c >= 0x80;
+}
+
+static void add_in_case(const char *like, size_t n_like, const char *word, size_t n, Bytes *out)
+{
+    bool first = n_like && isupper((unsigned char)like[0]), all = n_like > 1 && first;
+    for (size_t i = 0; i < n_like; i++)
+        all = all && !islower((unsigned char)like[i]);
+    for (size_t i = 0; i < n; i++) {
+        char c = (char)(all || (first && i == 0) ? toupper((unsigned char)word[i]) : word[i]);
+        bytes_add(out, &c, 1);
+    }
+}
+
+bool flip_word(const char *s, size_t n, size_t at, const char *pairs, size_t *from, size_t *to, Bytes *out)
+{
+    size_t a = at < n ? at : n, b = a;
+    while (a > 0 && word_byte(s[a - 1]))
+        a--;
+    while (b < n && word_byte(s[b]))
+        b++;
+    for (const char *p = pairs; a < b && *p;) {
+        size_t len = strcspn(p, "\n"), split = strcspn(p, " \n");
+        const char *second = p + split + (p[split] == ' ');
+        size_t n_second = len > split ? len - split - 1 : 0;
+        bool is_first = split == b - a && strncasecmp(p, s + a, split) == 0;
+        bool is_second = n_second == b - a && strncasecmp(second, s + a, n_second) == 0;
+        if (n_second && *p != '#' && (is_first || is_second)) {
+            *from = a;
+            *to = b;
+            if (is_first)
+                add_in_case(s + a, b - a, second, n_second, out);
+            else
+                add_in_case(s + a, b - a, p, split, out);
+            return true;
+        }
+        p += len + (p[len] == '\n');
+    }
+    return false;
+}
+
+/* ---- brackets and quotes ---- */
+
+static const char openers[] = "([{", closers[] = ")]}";
+
+static bool match_quote(const char *in, size_t n, size_t at, size_t *partner)
+{
+    /* Quotes pair up within a line, from its start on. */
+    size_t start = at, open = 0;
+    bool is_open = false;
+    while (start > 0 && in[start - 1] != '\n')
+        start--;
+    for (size_t i = start; i < n && in[i] != '\n'; i++) {
+        if (in[i] == '\\') {
+            i++;
+            continue;
+        }
+        if (in[i] != in[at])
+            continue;
+        if (is_open && (i == at || open == at)) {
+            *partner = i == at ? open : i;
+            return true;
+        }
+        open = i;
+        is_open = !is_open;
+    }
+    return false;
+}
+
+bool matching_sign(const char *in, size_t n, size_t at, size_t *partner)
+{
+    if (at >= n || !in[at])
+        return false;
+    if (in[at] == '"' || in[at] == '\'' || in[at] == '`')
+        return match_quote(in, n, at, partner);
+    const char *o = strchr(openers, in[at]), *c = strchr(closers, in[at]);
+    size_t depth = 0;
+    if (o) {
+        for (size_t i = at; i < n; i++) {
+            depth += in[i] == *o;
+            depth -= in[i] == closers[o - openers];
+            if (depth == 0) {
+                *partner = i;
+                return true;
+            }
+        }
+    } else if (c) {
+        for (size_t i = at + 1; i-- > 0;) {
+            depth += in[i] == *c;
+            depth -= in[i] == openers[c - closers];
+            if (depth == 0) {
+                *partner = i;
+                return true;
+            }
+        }
+    }
+    return false;
+}
+
+bool inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to)
+{
+    for (size_t i = at; i-- > 0;) {
+        size_t partner;
+        bool sign = in[i] == '"' || in[i] == '\'' || in[i] == '`' || (in[i] && strchr(openers, in[i]));
+        if (sign && matching_sign(in, n, i, &partner) && partner >= at && partner > i) {
+            *from = i + 1;
+            *to = partner;
+            return true;
+        }
+    }
+    return false;
+}

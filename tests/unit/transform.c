@@ -1,0 +1,160 @@
+#include "check.h"
+#include "transform.h"
+
+#include <string.h>
+
+typedef void (*Lines)(const char *in, size_t n, Bytes *out);
+
+static void sort_plain(const char *in, size_t n, Bytes *out)
+{
+    sort_lines(in, n, false, out);
+}
+
+static void sort_numbers(const char *in, size_t n, Bytes *out)
+{
+    sort_lines(in, n, true, out);
+}
+
+static void indent(const char *in, size_t n, Bytes *out)
+{
+    indent_lines(in, n, "  ", out);
+}
+
+static void unindent(const char *in, size_t n, Bytes *out)
+{
+    unindent_lines(in, n, 4, out);
+}
+
+static void end_sign(const char *in, size_t n, Bytes *out)
+{
+    flip_end_sign(in, n, ';', out);
+}
+
+static void upper(const char *in, size_t n, Bytes *out)
+{
+    change_case(in, n, true, out);
+}
+
+static void lower(const char *in, size_t n, Bytes *out)
+{
+    change_case(in, n, false, out);
+}
+
+static const struct {
+    const char *name;
+    Lines fn;
+    const char *in, *out;
+} cases[] = {
+    {"sort", sort_plain, "b\na\nc\n", "a\nb\nc\n"},
+    {"sort, open end", sort_plain, "b\na", "a\nb"},
+    {"sort crlf", sort_plain, "b\r\na\r\n", "a\r\nb\r\n"},
+    {"sort is stable", sort_plain, "x\nx\na\n", "a\nx\nx\n"},
+    {"sort bytes", sort_plain, "berth10\nberth9\n", "berth10\nberth9\n"},
+    {"sort numbers", sort_numbers, "berth10\nberth9\nberth09\n", "berth9\nberth09\nberth10\n"},
+    {"sort addresses", sort_numbers, "10.20.3.17\n10.20.3.2\n", "10.20.3.2\n10.20.3.17\n"},
+    {"trim", trim_lines, "a \t\n\t\nb", "a\n\nb"},
+    {"trim crlf", trim_lines, "a  \r\n", "a\r\n"},
+    {"indent", indent, "a\n\nb\n", "  a\n\n  b\n"},
+    {"unindent", unindent, "      a\n\tb\n  \tc\n d\n", "  a\nb\nc\nd\n"},
+    {"join", join_lines, "a  \n  b\n\nc\n", "a b c\n"},
+    {"join open end", join_lines, "a\nb", "a b"},
+    {"join crlf", join_lines, "a\r\nb\r\n", "a b\r\n"},
+    {"end sign on", end_sign, "a\nb;\n\n", "a;\nb;\n\n"},
+    {"end sign off", end_sign, "a;\nb;\n", "a\nb\n"},
+    {"upper", upper, "kai \xc3\xa4\xc3\x9f \xff", "KAI \xc3\x84SS \xff"},
+    {"lower", lower, "KAI \xc3\x84 \xce\xa3", "kai \xc3\xa4 \xcf\x83"},
+};
+
+TEST(lines)
+{
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Bytes out = {0};
+        check_case(cases[i].name);
+        cases[i].fn(cases[i].in, strlen(cases[i].in), &out);
+        CHECK_BYTES(bytes_str(&out), out.len, cases[i].out, strlen(cases[i].out));
+        bytes_free(&out);
+    }
+}
+
+static void put(const char *line, size_t from, size_t to, const Bytes *by, Bytes *out)
+{
+    bytes_add(out, line, from);
+    bytes_add(out, bytes_str(by), by->len);
+    bytes_add_str(out, line + to);
+}
+
+TEST(numbers)
+{
+    static const struct {
+        const char *line;
+        size_t at;
+        long long by;
+        const char *want; /* NULL: no number */
+    } numbers[] = {
+        {"x = 9", 0, 1, "x = 10"},      {"x = 9", 5, 1, "x = 10"},          {"x = 10", 5, -1, "x = 9"},
+        {"007", 0, 1, "008"},           {"099", 0, 1, "100"},               {"x=-1", 0, 1, "x=0"},
+        {"x=0", 2, -1, "x=-1"},         {"a-1", 0, 1, "a-2"},               {"0x0f", 0, 1, "0x10"},
+        {"0xFF", 2, 1, "0x100"},        {"10.20.3.254", 10, 5, "10.20.3.255"}, {"10.20.3.17", 4, 1, "10.21.3.17"},
+        {"10.0.0.0", 9, -1, "10.0.0.0"}, {"v 1 2 3", 4, 10, "v 1 12 3"},    {"none", 0, 1, NULL},
+        {"1 x", 2, 1, NULL},            {"berth3", 2, 1, "berth4"},         {"03:59", 0, 1, "04:59"},
+    };
+    for (size_t i = 0; i < sizeof numbers / sizeof *numbers; i++) {
+        size_t from, to;
+        Bytes by = {0}, out = {0};
+        const char *line = numbers[i].line;
+        check_case(line);
+        bool found = add_to_number(line, strlen(line), numbers[i].at, numbers[i].by, &from, &to, &by);
+        CHECK(found == (numbers[i].want != NULL));
+        if (found && numbers[i].want) {
+            put(line, from, to, &by, &out);
+            CHECK_STR(bytes_str(&out), numbers[i].want);
+        }
+        bytes_free(&by);
+        bytes_free(&out);
+    }
+}
+
+TEST(words_and_signs)
+{
+    static const char pairs[] = "# pairs\ntrue false\nyes no\nenabled disabled\n";
+    static const struct {
+        const char *line;
+        size_t at;
+        const char *want;
+    } words[] = {{"x = true", 5, "x = false"}, {"x = FALSE", 9, "x = TRUE"}, {"Yes", 0, "No"},
+                 {"login=Disabled;", 8, "login=Enabled;"}, {"maybe", 0, NULL}, {"", 0, NULL}};
+    for (size_t i = 0; i < sizeof words / sizeof *words; i++) {
+        size_t from, to;
+        Bytes by = {0}, out = {0};
+        check_case(words[i].line);
+        bool found = flip_word(words[i].line, strlen(words[i].line), words[i].at, pairs, &from, &to, &by);
+        CHECK(found == (words[i].want != NULL));
+        if (found && words[i].want) {
+            put(words[i].line, from, to, &by, &out);
+            CHECK_STR(bytes_str(&out), words[i].want);
+        }
+        bytes_free(&by);
+        bytes_free(&out);
+    }
+    static const struct {
+        const char *in;
+        size_t at;
+        int partner; /* -1: none */
+        int from, to;
+    } signs[] = {
+        {"a(b[c]d)e", 1, 7, -1, -1}, {"a(b[c]d)e", 5, 3, 4, 5}, {"a(b[c]d)e", 4, -1, 4, 5},
+        {"(()", 0, -1, -1, -1},      {"x=\"a b\"", 2, 6, -1, -1}, {"x=\"a b\"", 4, -1, 3, 6},
+        {"\"a\\\"b\"", 0, 5, -1, -1}, {"it's", 2, -1, -1, -1},
+    };
+    for (size_t i = 0; i < sizeof signs / sizeof *signs; i++) {
+        size_t partner, from, to, n = strlen(signs[i].in);
+        check_case(signs[i].in);
+        bool found = matching_sign(signs[i].in, n, signs[i].at, &partner);
+        CHECK_INT(found ? (int)partner : -1, signs[i].partner);
+        if (signs[i].from >= 0) {
+            CHECK(inside_signs(signs[i].in, n, signs[i].at, &from, &to));
+            CHECK_INT(from, signs[i].from);
+            CHECK_INT(to, signs[i].to);
+        }
+    }
+}
