@@ -1,5 +1,7 @@
 /* The Edit menu. */
+#include "columns.h"
 #include "editor.h"
+#include "history.h"
 #include "move.h"
 #include "tables.h"
 
@@ -39,6 +41,10 @@ static void run_delete_right(Editor *ed, const Args *args)
     (void)args;
     View *v = &ed->view;
     size_t at = v->cursor.at, end = move_right(view_text(v), at);
+    if (v->columns && v->marking != MARK_NONE) {
+        columns_delete(ed, false);
+        return;
+    }
     if (edit_delete_mark(ed))
         return;
     if (at < end && edit_replace(ed, at, end - at, NULL, 0, STEP_DELETE_RIGHT))
@@ -98,6 +104,30 @@ static void run_paste(Editor *ed, const Args *args)
     clip_paste(ed, args->count);
 }
 
+static void run_paste_system(Editor *ed, const Args *args)
+{
+    (void)args;
+    ed->fetch_clip = true;
+}
+
+static void run_earlier_clip(Editor *ed, const Args *args)
+{
+    (void)args;
+    clip_earlier(ed);
+}
+
+static void run_shelf(Editor *ed, const Args *args)
+{
+    (void)args;
+    shelf_open(ed);
+}
+
+static void run_history(Editor *ed, const Args *args)
+{
+    (void)args;
+    history_open(ed);
+}
+
 static void run_overtype(Editor *ed, const Args *args)
 {
     (void)args;
@@ -126,6 +156,13 @@ const Command edit_commands[N_EDIT_COMMANDS] = {
         .hint = "Redo",
         .flags = CMD_CHANGES,
         .run = run_redo,
+    },
+    {
+        .name = "history",
+        .label = "History…",
+        .letter = 'h',
+        .help = "See all states of the text, those on other branches too, and go to one",
+        .run = run_history,
     },
     {
         .name = "cut",
@@ -157,6 +194,34 @@ const Command edit_commands[N_EDIT_COMMANDS] = {
         .flags = CMD_CHANGES,
         .hindrance = nothing_to_paste,
         .run = run_paste,
+    },
+    {
+        .name = "paste-from-system",
+        .label = "Paste from the desktop",
+        .letter = 'g',
+        .help = "Put in what the desktop's clipboard holds",
+        .more = "Needs a helper program of the desktop (wl-paste, xclip, xsel or pbpaste). Over a network the "
+                "terminal's own paste does the same.",
+        .flags = CMD_CHANGES,
+        .run = run_paste_system,
+    },
+    {
+        .name = "earlier-clip",
+        .label = "Earlier clip",
+        .letter = 'w',
+        .help = "After a paste: exchange what was pasted for the clip before it",
+        .flags = CMD_CHANGES | CMD_REPEATS,
+        .hindrance = nothing_to_paste,
+        .run = run_earlier_clip,
+    },
+    {
+        .name = "shelf",
+        .label = "Shelf…",
+        .letter = 's',
+        .help = "Choose among the last fifty clips and paste one",
+        .flags = CMD_CHANGES,
+        .hindrance = nothing_to_paste,
+        .run = run_shelf,
     },
     {
         .name = "delete-right",

@@ -2,7 +2,9 @@
 #include "editor.h"
 #include "mem.h"
 #include "move.h"
+#include "places.h"
 #include "tables.h"
+#include "transform.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -111,6 +113,53 @@ static void run_where(Editor *ed, const Args *args)
         amount(words, "word"), amount(chars, "character"), amount(to - from, "byte"), v->cursor.at);
 }
 
+/* ---- brackets, bookmarks, places ---- */
+
+enum { REACH = 4 * 1024 * 1024 };
+
+static void run_matching(Editor *ed, const Args *args)
+{
+    (void)args;
+    View *v = &ed->view;
+    Text t = view_text(v);
+    size_t start = v->cursor.at > REACH ? v->cursor.at - REACH : 0, partner, at = v->cursor.at - start;
+    char *bytes = mem_get(2 * REACH);
+    size_t n = text_read(t, start, bytes, 2 * REACH);
+    /* On the sign, or right behind it. */
+    bool found = matching_sign(bytes, n, at, &partner) || (at > 0 && matching_sign(bytes, n, at - 1, &partner));
+    free(bytes);
+    if (found)
+        view_go(v, start + partner);
+    else
+        say(ed, "There is no bracket or quote with a partner at the cursor");
+}
+
+static void run_bookmark(Editor *ed, const Args *args)
+{
+    (void)args;
+    bookmark_flip(ed);
+}
+
+static void run_next_bookmark(Editor *ed, const Args *args)
+{
+    (void)args;
+    bookmark_next(ed);
+}
+
+static void run_jump_back(Editor *ed, const Args *args)
+{
+    (void)args;
+    if (!places_go(ed, false))
+        say(ed, "There is no earlier place to go back to");
+}
+
+static void run_jump_forward(Editor *ed, const Args *args)
+{
+    (void)args;
+    if (!places_go(ed, true))
+        say(ed, "There is no later place to go forward to");
+}
+
 /* ---- moving by letters ---- */
 
 static const struct {
@@ -176,6 +225,7 @@ const Command go_commands[N_GO_COMMANDS] = {
         .help = "Go to a line: 40, 40:5 (with a column), +10, -10, 50%",
         .args = "LINE[:COLUMN]",
         .hint = "Go to line",
+        .flags = CMD_JUMPS,
         .run = run_go_line,
     },
     {
@@ -185,7 +235,7 @@ const Command go_commands[N_GO_COMMANDS] = {
         .keys = "Ctrl+Home",
         .help = "Go to the start of the text",
         .hint = "Top",
-        .flags = CMD_MOVES,
+        .flags = CMD_MOVES | CMD_JUMPS,
         .run = run_top,
     },
     {
@@ -195,7 +245,7 @@ const Command go_commands[N_GO_COMMANDS] = {
         .keys = "Ctrl+End",
         .help = "Go to the end of the text",
         .hint = "Bottom",
-        .flags = CMD_MOVES,
+        .flags = CMD_MOVES | CMD_JUMPS,
         .run = run_bottom,
     },
     {
@@ -215,6 +265,43 @@ const Command go_commands[N_GO_COMMANDS] = {
         .help = "Go to the end of the line",
         .flags = CMD_MOVES,
         .run = run_line_end,
+    },
+    {
+        .name = "go-matching",
+        .label = "Matching bracket",
+        .letter = 'm',
+        .help = "Go to the partner of the bracket or quote at the cursor",
+        .flags = CMD_MOVES | CMD_JUMPS,
+        .run = run_matching,
+    },
+    {
+        .name = "bookmark",
+        .label = "Bookmark here",
+        .letter = 'k',
+        .help = "Bookmark this line, or take its bookmark away",
+        .run = run_bookmark,
+    },
+    {
+        .name = "next-bookmark",
+        .label = "Next bookmark",
+        .letter = 'n',
+        .help = "Go to the next bookmarked line",
+        .flags = CMD_MOVES | CMD_JUMPS,
+        .run = run_next_bookmark,
+    },
+    {
+        .name = "jump-back",
+        .label = "Jump back",
+        .letter = 'j',
+        .help = "Go back to where you were before the last jump",
+        .run = run_jump_back,
+    },
+    {
+        .name = "jump-forward",
+        .label = "Jump forward",
+        .letter = 'f',
+        .help = "Go forward again after jumping back",
+        .run = run_jump_forward,
     },
     {
         .name = "where",

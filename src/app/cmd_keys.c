@@ -109,6 +109,11 @@ static void run_tab(Editor *ed, const Args *args)
 {
     (void)args;
     View *v = &ed->view;
+    size_t from, to;
+    if (view_marked(v, &from, &to) && text_line_of(view_text(v), from) != text_line_of(view_text(v), to)) {
+        command_run(ed, command_named("indent", 6), 1, false, "");
+        return;
+    }
     if (v->file->form.tabs) {
         edit_type(ed, "\t", 1);
         return;

@@ -1,7 +1,11 @@
 /* The Mark menu. */
 #include "editor.h"
+#include "mem.h"
 #include "move.h"
 #include "tables.h"
+#include "transform.h"
+
+#include <stdlib.h>
 
 static void set_mark(View *v, size_t from, size_t to)
 {
@@ -74,6 +78,38 @@ static void run_mark_block(Editor *ed, const Args *args)
     set_mark(v, text_line_start(t, first), text_line_start(t, behind));
 }
 
+enum { REACH = 1024 * 1024 }; /* bytes in which brackets and quotes are looked for */
+
+static void run_mark_inside(Editor *ed, const Args *args)
+{
+    (void)args;
+    View *v = &ed->view;
+    Text t = view_text(v);
+    size_t start = v->cursor.at > REACH ? v->cursor.at - REACH : 0, from, to, a, b;
+    bool again = view_marked(v, &a, &b); /* once more: one level further out */
+    size_t at = again && a > 0 ? a - 1 : v->cursor.at;
+    char *bytes = mem_get(2 * REACH);
+    size_t n = text_read(t, start, bytes, 2 * REACH);
+    bool found = inside_signs(bytes, n, at - start, &from, &to);
+    free(bytes);
+    if (found)
+        set_mark(v, start + from, start + to);
+    else
+        say(ed, "There are no brackets or quotes around the cursor");
+}
+
+static void run_columns(Editor *ed, const Args *args)
+{
+    (void)args;
+    View *v = &ed->view;
+    if (v->marking == MARK_NONE)
+        set_mark(v, v->cursor.at, v->cursor.at);
+    v->marking = MARK_KEY;
+    v->columns = !v->columns;
+    say(ed, v->columns ? "Marking columns: move to the opposite corner, then cut, copy or type"
+                       : "The mark goes from letter to letter again");
+}
+
 static void run_mark_all(Editor *ed, const Args *args)
 {
     (void)args;
@@ -129,6 +165,13 @@ const Command mark_commands[N_MARK_COMMANDS] = {
         .run = run_mark_block,
     },
     {
+        .name = "mark-inside",
+        .label = "Inside brackets or quotes",
+        .letter = 'i',
+        .help = "Mark what stands between the nearest brackets or quotes; again: further out",
+        .run = run_mark_inside,
+    },
+    {
         .name = "mark-all",
         .label = "Everything",
         .letter = 'a',
@@ -144,5 +187,12 @@ const Command mark_commands[N_MARK_COMMANDS] = {
         .hint = "Other end",
         .hindrance = no_mark,
         .run = run_swap,
+    },
+    {
+        .name = "mark-columns",
+        .label = "Columns",
+        .letter = 'c',
+        .help = "Mark a block of columns, or make the mark one",
+        .run = run_columns,
     },
 };

@@ -80,6 +80,7 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
                 "whole words, expressions, only in the mark.",
         .args = "WORDS",
         .hint = "Find",
+        .flags = CMD_JUMPS,
         .run = run_find,
     },
     {
@@ -88,6 +89,7 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .letter = 'k',
         .help = "Find words towards the top of the text",
         .args = "WORDS",
+        .flags = CMD_JUMPS,
         .run = run_find_back,
     },
     {
@@ -98,7 +100,7 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .shell = "F3",
         .help = "Go to the next match of the last search",
         .hint = "Next match",
-        .flags = CMD_MOVES | CMD_REPEATS,
+        .flags = CMD_MOVES | CMD_JUMPS | CMD_REPEATS,
         .run = run_next,
     },
     {
@@ -108,7 +110,7 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .keys = "Ctrl+B Shift+F3",
         .shell = "Shift+F3",
         .help = "Go to the match before",
-        .flags = CMD_MOVES | CMD_REPEATS,
+        .flags = CMD_MOVES | CMD_JUMPS | CMD_REPEATS,
         .run = run_before,
     },
     {
@@ -129,6 +131,7 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .label = "List matches…",
         .letter = 'l',
         .help = "Show all lines that match the last search",
+        .flags = CMD_JUMPS,
         .run = run_list,
     },
     {
@@ -136,6 +139,7 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .label = "Word at the cursor",
         .letter = 'w',
         .help = "Find the word at the cursor",
+        .flags = CMD_JUMPS,
         .run = run_word,
     },
 };

@@ -59,6 +59,16 @@ static void run_numbers(Editor *ed, const Args *args)
     flip(ed, "line_numbers", args->text);
 }
 
+static void run_wrap(Editor *ed, const Args *args)
+{
+    flip(ed, "wrap", args->text);
+}
+
+static void run_blanks(Editor *ed, const Args *args)
+{
+    flip(ed, "show_blanks", args->text);
+}
+
 static void run_hints(Editor *ed, const Args *args)
 {
     flip(ed, "hints", args->text);
@@ -198,6 +208,24 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .args = "true|false",
         .offer = offer_switch,
         .run = run_numbers,
+    },
+    {
+        .name = "wrap",
+        .label = "Wrap",
+        .letter = 'w',
+        .help = "Let long lines go on in the next row, or off the screen",
+        .args = "true|false",
+        .offer = offer_switch,
+        .run = run_wrap,
+    },
+    {
+        .name = "show-blanks",
+        .label = "Blanks shown",
+        .letter = 'b',
+        .help = "Show blanks, tabs and line ends as signs",
+        .args = "true|false",
+        .offer = offer_switch,
+        .run = run_blanks,
     },
     {
         .name = "hints",

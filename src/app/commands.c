@@ -2,6 +2,7 @@
 
 #include "mem.h"
 #include "pages.h"
+#include "places.h"
 #include "tables.h"
 
 #include <stdio.h>
@@ -12,9 +13,11 @@ const Menu menus[] = {
     {"File", 'f', file_commands, N_FILE_COMMANDS, "Esc f"},
     {"Edit", 'e', edit_commands, N_EDIT_COMMANDS, "Esc e"},
     {"Mark", 'm', mark_commands, N_MARK_COMMANDS, "Esc m"},
+    {"Lines", 'l', lines_commands, N_LINES_COMMANDS, "Esc l"},
     {"Search", 's', search_commands, N_SEARCH_COMMANDS, "Esc s"},
     {"Go", 'g', go_commands, N_GO_COMMANDS, "Esc g"},
     {"View", 'v', view_commands, N_VIEW_COMMANDS, "Esc v"},
+    {"Tools", 't', tools_commands, N_TOOLS_COMMANDS, "Esc t"},
     {"Help", 'h', help_commands, N_HELP_COMMANDS, "Esc h"},
     {NULL, 0, key_commands, N_KEY_COMMANDS, "Esc g s"},
 };
@@ -72,6 +75,9 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     bool group = loop && count > 1 && (c->flags & CMD_CHANGES);
     if (!(c->flags & CMD_CHANGES))
         doc_seal(doc);
+    if (c->flags & CMD_JUMPS)
+        places_note(ed);
+    doc_set_verb(doc, (c->flags & CMD_TYPING) ? NULL : c->label);
     ed->running = c;
     if (group)
         doc_begin(doc);
@@ -85,6 +91,8 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     }
     if (group)
         doc_end(doc);
+    if (ed->view.file && ed->view.file->doc == doc && !ed->layer)
+        doc_set_verb(doc, NULL);
     ed->running = NULL;
 }
 

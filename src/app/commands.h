@@ -19,6 +19,7 @@ enum {
     CMD_MOVES = 1,   /* moves the cursor: Shift with its key marks */
     CMD_REPEATS = 2, /* a count runs it that often; others get the count in Args */
     CMD_TYPING = 4,  /* stands on a key of its own on every keyboard; in no menu */
+    CMD_JUMPS = 16,  /* may go far: "jump back" returns to where it began */
     CMD_CHANGES = 8, /* changes the text: not while looking only */
 };
 

@@ -37,6 +37,7 @@ void editor_free(Editor *ed)
     while (ed->n_files)
         editor_forget(ed, ed->files[0]);
     free(ed->files);
+    free(ed->places);
     for (size_t i = 0; i < ed->n_routes; i++)
         free(ed->routes[i].args);
     free(ed->routes);
@@ -220,7 +221,7 @@ static void layer_or_text_key(Editor *ed, const Input *in)
     if (esc && double_esc(ed))
         return;
     if (!esc)
-        ed->last_esc = 0;
+        ed->last_esc = ed->double_esc = 0;
     if (!l) {
         text_key(ed, k);
         return;

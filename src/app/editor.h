@@ -29,8 +29,11 @@ typedef struct OpenFile {
     bool look_only;
     bool dropped; /* its changes were given up while leaving */
     size_t cursor, top; /* where it was left when another one was shown */
+    struct Place *bookmarks;
     struct Page *page; /* what makes it a help page, or NULL; see pages.h */
 } OpenFile;
+
+typedef struct Place Place; /* see places.h */
 
 typedef enum MarkKind { MARK_NONE, MARK_SHIFT, MARK_KEY } MarkKind;
 
@@ -42,6 +45,8 @@ typedef struct View {
     size_t goal; /* cells that vertical movement aims at */
     bool goal_kept;
     size_t left;           /* cells scrolled out at the left */
+    bool wrap;             /* long lines go on in the next row */
+    bool columns;          /* the mark is a block of columns */
     size_t tab;            /* cells from one tab stop to the next */
     int row, rows, cols;   /* of the text area on the screen */
     int gutter;            /* cells of it before the text */
@@ -83,7 +88,11 @@ struct Editor {
     struct Search *search; /* NULL: nothing was looked for yet */
     size_t search_from, search_to; /* what was marked when the search began; equal: nothing */
     struct Match match_now;        /* the match that was gone to */
-    size_t last_place;
+    struct Place **places; /* where one was before a jump, the oldest first */
+    size_t n_places, place; /* place: the one gone back to; n_places: none */
+    /* the last paste, which "earlier clip" exchanges */
+    unsigned long pasted_version;
+    size_t pasted_clip;
     const Command *running, *before; /* the present and the last command */
     Settings settings;
     char *setting_sources[SETTINGS_COUNT]; /* NULL: the standard */
@@ -102,6 +111,8 @@ struct Editor {
     bool pasting; /* a paste comes in parts; they are one step */
     bool discard_input; /* the screen side shall forget typed-ahead input */
     bool redraw;        /* it shall paint everything anew */
+    bool send_clip;     /* it shall give the newest clip to the system's clipboard */
+    bool fetch_clip;    /* it shall fetch the system's clipboard and call editor_fetched */
     bool suspend;       /* it shall stop the program until it is continued */
     bool leaving;       /* it shall end */
     int exit_status;
@@ -113,6 +124,8 @@ Editor *editor_new(void);
 void editor_free(Editor *ed);
 void editor_resize(Editor *ed, int rows, int cols);
 void editor_input(Editor *ed, const Input *in, uint64_t now);
+/* What the system's clipboard held; `why` not NULL: it could not be read. */
+void editor_fetched(Editor *ed, const char *bytes, size_t n, const char *why);
 /* What is due by itself; editor_wait: milliseconds until then, -1: nothing. */
 void editor_tick(Editor *ed, uint64_t now);
 int editor_wait(const Editor *ed, uint64_t now);
@@ -185,6 +198,8 @@ bool edit_delete_mark(Editor *ed);
 /* The commands behind cut and copy: the mark, or with none the line. */
 void clip_copy(Editor *ed, bool cut);
 void clip_paste(Editor *ed, unsigned count);
+/* After a paste: exchanges what was pasted for the clip before it. */
+void clip_earlier(Editor *ed);
 /* Words for an amount: "3 lines", "1 character". Valid until the eighth call from now. */
 const char *amount(size_t n, const char *unit);
 

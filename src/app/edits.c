@@ -1,6 +1,7 @@
 /* Changing the text: what typing, pasting and the commands share. */
 #include "editor.h"
 
+#include "columns.h"
 #include "move.h"
 
 #include <stdio.h>
@@ -30,6 +31,10 @@ bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size
 bool edit_delete_mark(Editor *ed)
 {
     size_t from, to;
+    if (ed->view.columns && ed->view.marking != MARK_NONE) {
+        columns_delete(ed, true);
+        return true;
+    }
     if (!view_marked(&ed->view, &from, &to) || !edit_allowed(ed))
         return false;
     view_drop_mark(&ed->view);
@@ -41,6 +46,10 @@ void edit_type(Editor *ed, const char *bytes, size_t n)
     View *v = &ed->view;
     size_t at = v->cursor.at, removed = 0, from, to;
     StepKind kind = STEP_TYPE;
+    if (v->columns && v->marking != MARK_NONE && bytes[0] != '\n' && bytes[0] != '\r') {
+        columns_type(ed, bytes, n);
+        return;
+    }
     if (view_marked(v, &from, &to)) {
         at = from;
         removed = to - from;
@@ -78,9 +87,11 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
     }
     if (!ed->pasting)
         doc_begin(v->file->doc);
+    doc_set_verb(v->file->doc, "Paste");
     if (edit_replace(ed, at, removed, out.at, out.len, STEP_WHOLE))
         view_drop_mark(v);
     ed->pasting = goes_on;
+    doc_set_verb(v->file->doc, NULL);
     if (!goes_on)
         doc_end(v->file->doc);
     bytes_free(&out);
@@ -122,6 +133,10 @@ void clip_copy(Editor *ed, bool cut)
     View *v = &ed->view;
     size_t from, to;
     bool marked = view_marked(v, &from, &to);
+    if (marked && v->columns) {
+        columns_copy(ed, cut);
+        return;
+    }
     if (!marked)
         line_range(v, &from, &to);
     if (from == to) {
@@ -144,6 +159,7 @@ void clip_copy(Editor *ed, bool cut)
         shelf_put(&ed->shelf, piece, !marked);
     }
     ed->gathering = !marked;
+    ed->send_clip = true;
     if (cut && edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE)) {
         view_drop_mark(v);
         say(ed, "Cut %s; %s brings it back.%s", how_much, "Ctrl+Z", marked ? "" : " Leaving is Ctrl+Q.");
@@ -155,22 +171,21 @@ void clip_copy(Editor *ed, bool cut)
     }
 }
 
-void clip_paste(Editor *ed, unsigned count)
+static void paste_clip(Editor *ed, size_t number, unsigned count)
 {
     View *v = &ed->view;
-    if (ed->shelf.n == 0) {
-        say(ed, "Nothing was cut or copied yet");
+    const Clip *c = &ed->shelf.clips[number];
+    size_t from, to, cursor = v->cursor.at;
+    bool marked = view_marked(v, &from, &to), ok = true;
+    if (c->block && !marked) {
+        columns_paste(ed, c->text);
+        ed->pasted_version = doc_version(v->file->doc);
+        ed->pasted_clip = number;
         return;
     }
-    if (!edit_allowed(ed))
-        return;
-    const Clip *c = &ed->shelf.clips[0];
-    size_t from, to, cursor = v->cursor.at;
-    bool marked = view_marked(v, &from, &to);
     if (!marked)
         from = to = c->lines ? move_line_start(view_text(v), cursor) : cursor;
     doc_begin(v->file->doc);
-    bool ok = true;
     size_t removed = to - from, at = from;
     for (unsigned i = 0; ok && i < count; i++) {
         ok = doc_replace_text(v->file->doc, at, removed, c->text, cursor);
@@ -184,6 +199,45 @@ void clip_paste(Editor *ed, unsigned count)
     }
     view_drop_mark(v);
     view_go(v, at);
+    ed->pasted_version = doc_version(v->file->doc);
+    ed->pasted_clip = number;
     if (c->lines || text_newlines(c->text))
         say(ed, "Pasted %s", amount_of(c->text));
+}
+
+void clip_paste(Editor *ed, unsigned count)
+{
+    if (ed->shelf.n == 0)
+        say(ed, "Nothing was cut or copied yet");
+    else if (edit_allowed(ed))
+        paste_clip(ed, 0, count);
+}
+
+void clip_earlier(Editor *ed)
+{
+    View *v = &ed->view;
+    size_t cursor, next = ed->pasted_clip + 1;
+    if (ed->shelf.n == 0 || ed->pasted_version == 0 || ed->pasted_version != doc_version(v->file->doc)) {
+        say(ed, "Paste first; then this exchanges what was pasted for the clip before it");
+        return;
+    }
+    if (next >= ed->shelf.n) {
+        say(ed, ed->shelf.n > 1 ? "That was the oldest clip; on with the newest" : "There is only one clip");
+        next = 0;
+    }
+    doc_undo(v->file->doc, &cursor);
+    view_go(v, cursor);
+    paste_clip(ed, next, 1);
+    if (next)
+        say(ed, "Clip %zu of %zu", next + 1, ed->shelf.n);
+}
+
+void editor_fetched(Editor *ed, const char *bytes, size_t n, const char *why)
+{
+    if (why)
+        warn(ed, "%s", why);
+    else if (n == 0)
+        say(ed, "The system's clipboard is empty");
+    else
+        edit_paste(ed, bytes, n, false);
 }

@@ -268,7 +268,7 @@ static int titles_width(int gap)
 
 static int title_gap(int cols)
 {
-    return titles_width(2) < cols ? 2 : 1;
+    return cols >= 100 ? 2 : 1; /* the path needs its room */
 }
 
 static bool titles_fit(int cols)

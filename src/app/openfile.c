@@ -2,6 +2,7 @@
 
 #include "mem.h"
 #include "pages.h"
+#include "places.h"
 #include "save.h"
 #include "sys.h"
 
@@ -40,6 +41,7 @@ void editor_forget(Editor *ed, OpenFile *f)
     for (size_t i = 0; i < ed->n_files; i++)
         if (ed->files[i] == f)
             memmove(ed->files + i, ed->files + i + 1, (--ed->n_files - i) * sizeof *ed->files);
+    places_forget(ed, f);
     page_free(f->page);
     doc_free(f->doc);
     free(f->path);

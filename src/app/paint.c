@@ -2,10 +2,13 @@
 #include "editor.h"
 
 #include "lesson.h"
+#include "columns.h"
 #include "mem.h"
 #include "menu.h"
 #include "move.h"
 #include "pages.h"
+#include "places.h"
+#include "rows.h"
 #include "search.h"
 
 #include <stdio.h>
@@ -104,8 +107,10 @@ static int digits(size_t n)
 
 static int gutter_width(const Editor *ed, const View *v)
 {
-    if (!ed->settings.line_numbers || ed->bare || v->file->page)
+    if (ed->bare || v->file->page)
         return 0;
+    if (!ed->settings.line_numbers)
+        return v->file->bookmarks || v->wrap ? 2 : 0;
     int d = digits(text_newlines(view_text(v)) + 1);
     int width = (d < 3 ? 3 : d) + 2;
     return width * 4 < v->cols ? width : 0;
@@ -115,7 +120,9 @@ typedef struct TextRow {
     Editor *ed;
     Frame *frame;
     int row;
-    size_t mark_from, mark_to; /* equal: no mark */
+    size_t mark_from, mark_to; /* of this row; equal: no mark */
+    bool block;                /* the mark is a block of columns */
+    Columns columns;
     Match match;               /* the next one to be shown */
     bool matches;
 } TextRow;
@@ -140,37 +147,87 @@ static const char *odd_line_end(const OpenFile *f, Text t, size_t end)
     return cr && f->form.ends != ENDS_CRLF ? "\\r" : NULL;
 }
 
-static void paint_line(TextRow *r, size_t from, size_t end)
+/* A blank, a tab or a line end as a sign, where that is wanted. */
+static void paint_sign(const TextRow *r, int col, const char *sign, Style style)
+{
+    if (r->ed->settings.show_blanks && !r->ed->bare && col < r->ed->view.cols)
+        frame_text(r->frame, r->row, col, r->ed->view.cols, style == ST_TEXT ? ST_GUTTER : style, sign);
+}
+
+/* What the mark covers of this row. */
+static void set_row_mark(TextRow *r, size_t start)
+{
+    const View *v = &r->ed->view;
+    if (!r->block)
+        return;
+    size_t line = text_line_of(view_text(v), start);
+    r->mark_from = r->mark_to = 0;
+    if (line >= r->columns.first && line <= r->columns.last)
+        columns_part(v, &r->columns, line, &r->mark_from, &r->mark_to);
+}
+
+/* Paints [from, end) of a line; `origin`: cells of the line before `from`. */
+static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
 {
     const View *v = &r->ed->view;
     Text t = view_text(v);
     Frame *f = r->frame;
-    size_t tab = view_tab(v), cells = 0, right = v->left + (size_t)(v->cols - v->gutter);
+    size_t cells = origin, left = v->left + origin, right = left + (size_t)(v->cols - v->gutter);
     size_t p = from;
     Glyph g;
     for (; p < end && cells < right; p += g.bytes) {
         glyph_at(t, p, &g);
-        size_t width = glyph_cells(&g, cells, tab);
+        size_t width = glyph_cells(&g, cells, v->tab);
         Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
-        if (cells + width > v->left) {
-            int col = v->gutter + (int)(cells > v->left ? cells - v->left : 0);
-            if (g.n_codes == 1 && g.codes[0] == '\t')
-                frame_blank(f, r->row, col, v->gutter + (int)(cells + width - v->left), style);
-            else if (cells >= v->left)
+        if (cells + width > left) {
+            int col = v->gutter + (int)(cells > left ? cells - left : 0);
+            if (g.n_codes == 1 && g.codes[0] == '\t') {
+                frame_blank(f, r->row, col, v->gutter + (int)(cells + width - left), style);
+                paint_sign(r, col, "→", style);
+            } else if (cells >= left) {
                 frame_glyph(f, r->row, col, v->cols, &g, style);
-            else if (g.n_codes == 0) /* an escape that begins left of the screen */
-                frame_text(f, r->row, col, v->cols, style, g.escape + (v->left - cells));
+                if (g.codes[0] == ' ')
+                    paint_sign(r, col, "·", style);
+            } else if (g.n_codes == 0) { /* an escape that begins left of the screen */
+                frame_text(f, r->row, col, v->cols, style, g.escape + (left - cells));
+            }
         }
         cells += width;
     }
-    if (p < end || cells < v->left)
+    if (p < end || cells < left)
         return;
-    int col = v->gutter + (int)(cells - v->left);
+    int col = v->gutter + (int)(cells - left);
+    if (end < move_line_end(t, from)) { /* a wrapped line goes on below */
+        frame_text(f, r->row, v->cols - 1, v->cols, ST_GUTTER, "↵");
+        return;
+    }
     const char *odd = odd_line_end(v->file, t, end);
     if (odd && col < v->cols)
         col = frame_text(f, r->row, col, v->cols, ST_ESCAPE, odd);
-    if (end >= r->mark_from && end < r->mark_to && col < v->cols)
+    bool marked = end >= r->mark_from && end < r->mark_to && !r->block;
+    if (marked && col < v->cols)
         frame_blank(f, r->row, col, col + 1, ST_MARK); /* the line end is marked too */
+    if (text_byte(t, end) >= 0)
+        paint_sign(r, col, "¶", marked ? ST_MARK : ST_TEXT);
+    if (r->block && r->columns.left == r->columns.right && r->mark_from == r->mark_to && r->mark_from >= from &&
+        r->mark_from <= end) /* a block of no width shows as a thin bar */
+        frame_restyle(f, r->row, v->gutter + (int)(r->columns.left - left), v->gutter + (int)(r->columns.left - left) + 1,
+                      ST_MATCH);
+}
+
+static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t start)
+{
+    const View *v = &r->ed->view;
+    char number[32] = "";
+    if (!v->gutter)
+        return;
+    if (first_row && r->ed->settings.line_numbers)
+        snprintf(number, sizeof number, "%*zu", v->gutter - 2, line + 1);
+    frame_text(r->frame, r->row, 0, v->gutter, ST_GUTTER, number);
+    if (first_row && bookmark_in(v->file, start, text_line_end(view_text(v), line)))
+        frame_text(r->frame, r->row, v->gutter - 2, v->gutter, ST_CHANGED, r->ed->settings.line_numbers ? " •" : "•");
+    if (!first_row)
+        frame_text(r->frame, r->row, v->gutter - 2, v->gutter, ST_GUTTER, "…");
 }
 
 static void paint_text(Editor *ed, Frame *f)
@@ -179,25 +236,30 @@ static void paint_text(Editor *ed, Frame *f)
     Text t = view_text(v);
     TextRow r = {.ed = ed, .frame = f};
     view_marked(v, &r.mark_from, &r.mark_to);
+    r.block = columns_marked(v, &r.columns);
     r.matches = search_match_from(ed, v->top.at, v->top.at + MATCH_REACH, &r.match);
-    size_t top = text_line_of(t, v->top.at), last = view_lines(v) - 1;
+    size_t last = view_lines(v) - 1, row = v->top.at;
+    bool none = false;
+    f->cursor_row = -1;
     for (int i = 0; i < v->rows; i++) {
-        size_t line = top + (size_t)i;
         r.row = v->row + i;
         frame_blank(f, r.row, 0, v->cols, ST_TEXT);
-        if (line > last)
+        size_t line = none ? last + 1 : text_line_of(t, row);
+        if (line > last) {
+            none = true;
             continue;
-        size_t start = text_line_start(t, line);
-        if (v->gutter) {
-            char number[32];
-            snprintf(number, sizeof number, "%*zu", v->gutter - 2, line + 1);
-            frame_text(f, r.row, 0, v->gutter, ST_GUTTER, number);
         }
-        paint_line(&r, start, move_line_end(t, start));
+        size_t line_start = text_line_start(t, line), end = row_end(v, row);
+        size_t origin = row > line_start ? cells_before(t, row, v->tab) : 0;
+        set_row_mark(&r, row);
+        paint_gutter(&r, line, row == line_start, line_start);
+        paint_row(&r, row, end, origin);
+        if (v->cursor.at >= row && (v->cursor.at < end || (v->cursor.at == end && end == move_line_end(t, row)))) {
+            f->cursor_row = r.row;
+            f->cursor_col = v->gutter + (int)(cells_before(t, v->cursor.at, v->tab) - origin - v->left);
+        }
+        row = row_next(v, row, &none);
     }
-    size_t cells = cells_before(t, v->cursor.at, view_tab(v));
-    f->cursor_row = v->row + (int)(text_line_of(t, v->cursor.at) - top);
-    f->cursor_col = v->gutter + (int)(cells - v->left);
 }
 
 /* ---- the status line ---- */
@@ -208,26 +270,37 @@ static void position_words(const View *v, Bytes *out)
     size_t line = text_line_of(t, v->cursor.at), lines = view_lines(v), from, to;
     bytes_printf(out, "Line %zu of %zu · Column %zu · %zu%%", line + 1, lines, chars_before(t, v->cursor.at) + 1,
                  (size_t)((double)(line + 1) * 100 / (double)lines));
-    if (view_marked(v, &from, &to)) {
+    Columns c;
+    if (columns_marked(v, &c)) {
+        bytes_printf(out, " · marked %s of %s", amount(c.right - c.left, "column"), amount(c.last - c.first + 1, "line"));
+    } else if (view_marked(v, &from, &to)) {
         size_t chars = 0;
         for (size_t p = from; p < to && chars < 100000; chars++)
             p = move_right(t, p);
-        size_t marked = text_line_of(t, to) - text_line_of(t, from) + 1;
+        size_t marked = text_line_of(t, to) - text_line_of(t, from) + (text_byte(t, to - 1) != '\n');
         bytes_printf(out, " · marked %zu line%s, %zu%s character%s", marked, marked == 1 ? "" : "s", chars,
                      chars == 100000 ? "+" : "", chars == 1 ? "" : "s");
     }
 }
 
-static void form_words(const Editor *ed, const OpenFile *f, Bytes *out)
+/* The fields at the right, as many as fit into `room` cells. */
+static void form_words(const Editor *ed, const Frame *frame, int room, Bytes *out)
 {
-    if (ed->overtype)
-        bytes_add_str(out, "overtype · ");
-    bytes_printf(out, "%s · ", f->kind->name);
-    if (f->form.tabs)
-        bytes_printf(out, "tabs %u", f->form.indent);
-    else
-        bytes_printf(out, "spaces %u", f->form.indent);
-    bytes_printf(out, " · %s · %s", f->form.utf8 ? "utf-8" : "bytes", form_ends_name(&f->form));
+    const OpenFile *f = ed->view.file;
+    char indent[32];
+    snprintf(indent, sizeof indent, "%s %u", f->form.tabs ? "tabs" : "spaces", f->form.indent);
+    const char *const fields[] = {ed->overtype ? "overtype" : "", f->kind->name, indent,
+                                  f->form.utf8 ? "utf-8" : "bytes", form_ends_name(&f->form)};
+    for (size_t i = 0; i < sizeof fields / sizeof *fields; i++) {
+        size_t before = out->len;
+        if (!fields[i][0])
+            continue;
+        bytes_printf(out, "%s%s", before ? " · " : "", fields[i]);
+        if (frame_width(frame, bytes_str(out)) > room) {
+            bytes_delete(out, before, out->len - before);
+            return;
+        }
+    }
 }
 
 static void paint_status(Editor *ed, Frame *f, int row)
@@ -245,12 +318,12 @@ static void paint_status(Editor *ed, Frame *f, int row)
     }
     Bytes left = {0}, right = {0};
     position_words(v, &left);
-    form_words(ed, v->file, &right);
     int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
+    form_words(ed, f, f->cols - end - 4, &right);
     int width = frame_width(f, bytes_str(&right));
     if (go_line)
         add_spot(ed, row, 1, end, command_route(go_line, route));
-    if (end + 3 + width < f->cols) {
+    if (width) {
         frame_text(f, row, f->cols - width - 1, f->cols, ST_STATUS, bytes_str(&right));
         if (kind)
             add_spot(ed, row, f->cols - width - 1, f->cols, command_route(kind, route));

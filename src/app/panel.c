@@ -312,7 +312,16 @@ void panel_open(Editor *ed, const PanelSpec *spec)
     line_set(&p->filter, spec->initial ? spec->initial : "");
     layer_push(ed, &p->layer);
     fill(ed, p);
-    preview(ed, p);
+}
+
+void panel_go(Editor *ed, long id)
+{
+    if (!ed->layer || ed->layer->kind != &panel_kind)
+        return;
+    Panel *p = (Panel *)ed->layer;
+    for (size_t i = 0; i < p->n; i++)
+        if (p->rows[i].id == id)
+            p->now = i;
 }
 
 void panel_refresh(Editor *ed)
@@ -322,7 +331,5 @@ void panel_refresh(Editor *ed)
     Panel *p = (Panel *)ed->layer;
     long id = p->n ? p->rows[p->now].id : -1;
     fill(ed, p);
-    for (size_t i = 0; i < p->n; i++)
-        if (p->rows[i].id == id)
-            p->now = i;
+    panel_go(ed, id);
 }

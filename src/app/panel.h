@@ -38,6 +38,9 @@ void panel_exact(Panel *p, long id, const char *text, const char *note);
 /* Fills the uppermost layer's panel again, keeping the highlighted row. */
 void panel_refresh(Editor *ed);
 
+/* Highlights the row with that id in the uppermost layer's panel. */
+void panel_go(Editor *ed, long id);
+
 /* How well the letters of `wanted` fit into `text`, in their order: higher is better, -1 not at all. */
 int match_score(const char *wanted, const char *text);
 

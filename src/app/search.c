@@ -381,8 +381,6 @@ static void find_done(Editor *ed, const char *what, void *ctx)
         warn(ed, "%s", a->mistake);
     else if (a->mistake[0])
         not_found(ed);
-    else
-        ed->last_place = a->origin;
 }
 
 static void find_cancelled(Editor *ed, void *ctx)
@@ -452,6 +450,7 @@ static void walk(Editor *ed, Replace *r);
 static void finish(Editor *ed, Replace *r)
 {
     doc_end(ed->view.file->doc);
+    doc_set_verb(ed->view.file->doc, NULL);
     ed->search->shown = false;
     say(ed, "Replaced %s%s", amount(r->done, "match"), r->done ? "; Ctrl+Z takes it back" : "");
     free_replace(r);
@@ -495,6 +494,7 @@ static void replace_rest(Editor *ed, Replace *r)
     bool ok = count == 0 || doc_replace_text(ed->view.file->doc, 0, text_len(view_text(&ed->view)), all, cursor);
     text_drop(&all);
     doc_end(ed->view.file->doc);
+    doc_set_verb(ed->view.file->doc, NULL);
     s->shown = false;
     size_t len = text_len(view_text(&ed->view));
     view_go(&ed->view, cursor < len ? cursor : len);
@@ -566,6 +566,7 @@ static void start_replacing(Editor *ed, const char *with, bool all)
             r->at = r->begin;
     }
     doc_begin(ed->view.file->doc);
+    doc_set_verb(ed->view.file->doc, "Replace");
     if (all)
         replace_rest(ed, r);
     else
@@ -686,10 +687,9 @@ static void preview_match(Editor *ed, long id, void *ctx)
 
 static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
-    (void)typed;
+    (void)typed, (void)ctx;
     if (id >= 0)
         view_go(&ed->view, (size_t)id);
-    ed->last_place = ((MatchList *)ctx)->origin;
 }
 
 static void list_cancelled(Editor *ed, void *ctx)

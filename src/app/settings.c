@@ -24,12 +24,18 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Take clicks and the wheel; off leaves the mouse to the terminal"},
     {"line_numbers", SETTING_BOOL, "true", NULL, 0, 0, AT(line_numbers), "Show line numbers"},
     {"auto_indent", SETTING_BOOL, "true", NULL, 0, 0, AT(auto_indent), "A new line begins under the one above"},
+    {"wrap", SETTING_BOOL, "false", NULL, 0, 0, AT(wrap), "Long lines go on in the next row instead of off the screen"},
+    {"show_blanks", SETTING_BOOL, "false", NULL, 0, 0, AT(show_blanks), "Show blanks, tabs and line ends as signs"},
+    {"system_clipboard", SETTING_BOOL, "true", NULL, 0, 0, AT(system_clipboard),
+     "Give what is cut or copied to the desktop's clipboard too, through the terminal or a helper program"},
     {"tab_width", SETTING_INT, "8", NULL, 1, 16, AT(tab_width), "Cells from one tab stop to the next"},
     {"esc_wait", SETTING_INT, "50", NULL, 5, 1000, AT(esc_wait),
      "Milliseconds after which Esc is a key of its own; more for slow lines"},
     {"keep_history", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_history), "Remember earlier answers for the next run"},
     {"menu_letters", SETTING_TEXT, "", NULL, 0, 0, AT(menu_letters),
      "Pairs of a letter on your keyboard and the Latin one it stands for in menus"},
+    {"word_pairs", SETTING_TEXT, "", NULL, 0, 0, AT(word_pairs),
+     "Further words to flip, such as: open shut, hot cold"},
 };
 
 /* ---- values ---- */
@@ -130,6 +136,7 @@ static void apply(Editor *ed)
 {
     ed->theme = &themes[ed->settings.theme];
     ed->view.tab = (size_t)ed->settings.tab_width;
+    ed->view.wrap = ed->settings.wrap;
     keymap_fill(&ed->keys, ed->settings.layout ? "shell" : "desk");
 }
 

@@ -20,10 +20,14 @@ typedef struct Settings {
     bool mouse;
     bool line_numbers;
     bool auto_indent;
+    bool wrap;
+    bool system_clipboard;
+    bool show_blanks;
     bool keep_history;
     int tab_width;
     int esc_wait; /* ms */
     char menu_letters[256];
+    char word_pairs[256];
 } Settings;
 
 typedef enum SettingType { SETTING_BOOL, SETTING_INT, SETTING_CHOICE, SETTING_TEXT } SettingType;
@@ -38,7 +42,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 10 };
+enum { SETTINGS_COUNT = 14 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* Everything to its standard. */

@@ -1,6 +1,7 @@
 #include "editor.h"
 
 #include "move.h"
+#include "rows.h"
 
 enum { MARGIN = 2 };
 
@@ -60,9 +61,40 @@ bool view_go_line(View *v, size_t line, size_t column)
     return there;
 }
 
+/* The place in a row that lies `cells` from its start. */
+static size_t place_in_row(const View *v, size_t start, size_t cells)
+{
+    Text t = view_text(v);
+    size_t before = cells_before(t, start, v->tab);
+    size_t p = place_at_cells(t, text_line_of(t, start), before + cells, v->tab), end = row_end(v, start);
+    bool goes_on = end < move_line_end(t, start);
+    if (p >= end && goes_on) /* the end of a wrapped row is the next one's start */
+        p = move_left(t, end);
+    return p < start ? start : p;
+}
+
+static void vertical_by_rows(View *v, long lines)
+{
+    Text t = view_text(v);
+    size_t row = row_start(v, v->cursor.at);
+    if (!v->goal_kept)
+        v->goal = cells_before(t, v->cursor.at, v->tab) - cells_before(t, row, v->tab);
+    bool none = false;
+    for (; lines > 0 && !none; lines--)
+        row = row_next(v, row, &none);
+    if (lines < 0)
+        row = rows_up(v, row, (size_t)-lines);
+    v->cursor.at = place_in_row(v, row, v->goal);
+    v->goal_kept = true;
+}
+
 void view_vertical(View *v, long lines)
 {
     Text t = view_text(v);
+    if (v->wrap) {
+        vertical_by_rows(v, lines);
+        return;
+    }
     size_t line = text_line_of(t, v->cursor.at), last = text_newlines(t);
     if (!v->goal_kept)
         v->goal = cells_before(t, v->cursor.at, view_tab(v));
@@ -77,13 +109,41 @@ void view_vertical(View *v, long lines)
 
 void view_centre(View *v)
 {
+    size_t half = (size_t)(v->rows > 0 ? v->rows : 0) / 2;
+    if (v->wrap) {
+        v->top.at = rows_up(v, row_start(v, v->cursor.at), half);
+        return;
+    }
     Text t = view_text(v);
-    size_t line = text_line_of(t, v->cursor.at), half = (size_t)(v->rows > 0 ? v->rows : 0) / 2;
+    size_t line = text_line_of(t, v->cursor.at);
     v->top.at = text_line_start(t, line > half ? line - half : 0);
+}
+
+/* With wrapping: the cursor's row must be among those from the top on. */
+static void follow_rows(View *v)
+{
+    size_t want = row_start(v, v->cursor.at), row = row_start(v, v->top.at);
+    int rows = v->rows > 1 ? v->rows : 1, margin = rows > 3 * MARGIN ? MARGIN : 0, i = 0;
+    bool none = false;
+    v->top.at = row;
+    if (want < row || (margin && row > 0 && want < row + 1)) {
+        v->top.at = rows_up(v, want, (size_t)margin);
+        return;
+    }
+    for (; i < rows && row != want && !none; i++)
+        row = row_next(v, row, &none);
+    if (row == want && i < margin && v->top.at > 0)
+        v->top.at = rows_up(v, want, (size_t)margin);
+    else if (row != want || i + margin >= rows)
+        v->top.at = rows_up(v, want, (size_t)(rows - 1 - margin));
 }
 
 static void follow_vertically(View *v)
 {
+    if (v->wrap) {
+        follow_rows(v);
+        return;
+    }
     Text t = view_text(v);
     size_t line = text_line_of(t, v->cursor.at), top = text_line_of(t, v->top.at);
     size_t rows = v->rows > 0 ? (size_t)v->rows : 1;
@@ -119,17 +179,27 @@ static void follow_sideways(View *v)
 void view_follow(View *v)
 {
     follow_vertically(v);
-    follow_sideways(v);
+    if (v->wrap)
+        v->left = 0;
+    else
+        follow_sideways(v);
 }
 
 size_t view_place_at(const View *v, int row, int col)
 {
     Text t = view_text(v);
     row = row < v->row ? 0 : row >= v->row + v->rows ? v->rows - 1 : row - v->row;
+    size_t cells = v->left + (size_t)(col > v->gutter ? col - v->gutter : 0);
+    if (v->wrap) {
+        size_t start = v->top.at;
+        bool none = false;
+        while (row-- > 0 && !none)
+            start = row_next(v, start, &none);
+        return none ? text_len(t) : place_in_row(v, start, cells);
+    }
     size_t line = text_line_of(t, v->top.at) + (size_t)(row > 0 ? row : 0);
     if (line > text_newlines(t))
         return text_len(t);
-    size_t cells = v->left + (size_t)(col > v->gutter ? col - v->gutter : 0);
     return place_at_cells(t, line, cells, v->tab);
 }
 
@@ -137,6 +207,10 @@ size_t view_place_at(const View *v, int row, int col)
 void view_scroll(View *v, long lines)
 {
     Text t = view_text(v);
+    if (v->wrap) { /* by rows, with the cursor */
+        view_vertical(v, lines);
+        return;
+    }
     size_t top = text_line_of(t, v->top.at), by = (size_t)(lines < 0 ? -lines : lines);
     size_t last = text_newlines(t), rows = v->rows > 1 ? (size_t)v->rows : 1;
     if (lines < 0)
@@ -162,5 +236,6 @@ bool view_marked(const View *v, size_t *from, size_t *to)
 
 void view_drop_mark(View *v)
 {
+    v->columns = false;
     v->marking = MARK_NONE;
 }

@@ -9,7 +9,7 @@ void shelf_put(Shelf *s, Text t, bool lines)
     if (s->n == SHELF_CLIPS)
         text_drop(&s->clips[--s->n].text);
     memmove(s->clips + 1, s->clips, s->n * sizeof *s->clips);
-    s->clips[0] = (Clip){t, lines};
+    s->clips[0] = (Clip){.text = t, .lines = lines};
     s->n++;
     size_t bytes = 0, keep = 0;
     while (keep < s->n && (keep == 0 || bytes + text_len(s->clips[keep].text) <= SHELF_BYTES))

@@ -9,6 +9,7 @@ enum { SHELF_CLIPS = 50 };
 typedef struct Clip {
     Text text;
     bool lines; /* whole lines: pasted above the current line */
+    bool block; /* columns: its lines are pasted below each other */
 } Clip;
 
 typedef struct Shelf {

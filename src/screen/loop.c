@@ -1,5 +1,6 @@
 #include "loop.h"
 
+#include "clipboard.h"
 #include "painter.h"
 #include "sys.h"
 #include "terminal.h"
@@ -83,6 +84,18 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
     }
 }
 
+static void serve_clipboard(Editor *ed, bool arrived)
+{
+    if (ed->send_clip && ed->settings.system_clipboard && ed->shelf.n)
+        clipboard_send(ed->shelf.clips[0].text);
+    ed->send_clip = false;
+    if (arrived)
+        clipboard_take(ed);
+    if (ed->fetch_clip)
+        clipboard_fetch(ed);
+    ed->fetch_clip = false;
+}
+
 static int sooner(int a, int b)
 {
     return a < 0 ? b : b < 0 || a < b ? a : b;
@@ -91,10 +104,12 @@ static int sooner(int a, int b)
 /* One round; false when the terminal is gone or the program was asked to end. */
 static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
 {
-    struct pollfd fds[2] = {{.fd = t->fd, .events = POLLIN}, {.fd = terminal_signals(), .events = POLLIN}};
+    struct pollfd fds[3] = {{.fd = t->fd, .events = POLLIN},
+                            {.fd = terminal_signals(), .events = POLLIN},
+                            {.fd = clipboard_fd(), .events = POLLIN}};
     uint64_t now = sys_now_ms();
     int wait = sooner(decoder_wait(d, now), editor_wait(ed, now));
-    if (poll(fds, 2, wait) < 0 && errno != EINTR)
+    if (poll(fds, clipboard_fd() >= 0 ? 3 : 2, wait) < 0 && errno != EINTR)
         return false;
     if ((fds[1].revents & POLLIN) && !take_signals(ed, t))
         return false;
@@ -105,6 +120,7 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
         decoder_feed(d, buffer, n > 0 ? (size_t)n : 0, sys_now_ms());
     }
     hand_out(ed, d, t);
+    serve_clipboard(ed, fds[2].revents != 0);
     editor_tick(ed, sys_now_ms());
     return true;
 }

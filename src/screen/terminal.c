@@ -31,7 +31,8 @@ static struct {
     SCREEN *curses;
     FILE *out;
     bool mouse;
-    bool private_modes; /* the terminal ignores what it does not know */
+    bool private_modes; /* the terminal ignores modes that it does not know */
+    bool plain;         /* … but not longer sequences */
     int pipe[2];
 } term = {.fd = -1, .pipe = {-1, -1}};
 
@@ -192,7 +193,8 @@ bool terminal_open(Terminal *t, Err *e)
     term.ours = term.before;
     cfmakeraw(&term.ours);
     /* In the order in which an exit needs them: our modes off, plain letters, the old screen. */
-    term.private_modes = strncmp(name, "vt", 2) != 0;
+    term.private_modes = !plain_console(name) || strcmp(name, "linux") == 0;
+    term.plain = plain_console(name);
     if (term.private_modes)
         add_restore(give_modes);
     add_capability("sgr0");
@@ -254,6 +256,12 @@ void terminal_mouse(bool on)
         send_bytes(mouse_on, sizeof mouse_on - 1);
     else
         send_bytes(mouse_off, sizeof mouse_off - 1);
+}
+
+void terminal_send(const char *bytes, size_t n)
+{
+    if (term.taken && !term.plain)
+        send_bytes(bytes, n);
 }
 
 void terminal_discard(const Terminal *t)

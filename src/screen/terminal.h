@@ -5,6 +5,7 @@
 #include "err.h"
 
 #include <stdbool.h>
+#include <stddef.h>
 
 typedef struct Terminal {
     int fd;     /* the keyboard */
@@ -25,6 +26,9 @@ void terminal_size(const Terminal *t, int *rows, int *cols);
 const char *terminal_capability(const char *name);
 /* Mouse reports on or off. */
 void terminal_mouse(bool on);
+/* Sends bytes past curses; it must not be in the middle of painting. Nothing is sent to
+ * terminals that may not understand sequences of their own kind. */
+void terminal_send(const char *bytes, size_t n);
 /* Forgets what was typed but not yet read. */
 void terminal_discard(const Terminal *t);
 
