@@ -273,11 +273,36 @@ static bool press_spot(Editor *ed, const Mouse *m)
     return false;
 }
 
+/* Dragging after a double or triple click marks whole words or lines. */
+static void drag_units(Editor *ed, size_t at)
+{
+    View *v = &ed->view;
+    Text t = view_text(v);
+    size_t from = at, to = at;
+    if (ed->clicks == 2) {
+        to = move_word_right(t, move_left(t, at));
+        from = move_word_left(t, to);
+        if (at < from || at > to)
+            from = to = at;
+    } else {
+        from = move_line_start(t, at);
+        to = text_line_start(t, text_line_of(t, at) + 1);
+    }
+    bool back = from < ed->click_from;
+    v->mark.at = back ? ed->click_to : ed->click_from;
+    v->marking = MARK_KEY;
+    view_go(v, back ? from : to);
+}
+
 static void text_mouse(Editor *ed, const Mouse *m)
 {
     View *v = &ed->view;
     if (m->action == MOUSE_WHEEL_UP || m->action == MOUSE_WHEEL_DOWN) {
         view_scroll(v, m->action == MOUSE_WHEEL_UP ? -WHEEL_LINES : WHEEL_LINES);
+        return;
+    }
+    if (m->action == MOUSE_DRAG && m->button == 1 && ed->clicks > 1) {
+        drag_units(ed, view_place_at(v, m->row, m->col));
         return;
     }
     bool in_text = m->row >= v->row && m->row < v->row + v->rows && m->col < v->cols;
@@ -292,7 +317,7 @@ static void text_mouse(Editor *ed, const Mouse *m)
     }
     ed->dragging = false;
     if (m->action != MOUSE_PRESS || m->button != 1)
-        return;
+        return; /* the count of clicks lives on until the next press */
     size_t title = m->row == 0 ? menu_at_column(ed, m->col) : n_titles;
     if (in_text) {
         bool again = ed->now - ed->last_click < DOUBLE_CLICK && m->row == ed->click_row && m->col == ed->click_col;
@@ -306,6 +331,8 @@ static void text_mouse(Editor *ed, const Mouse *m)
         ed->dragging = ed->clicks == 1;
         if (ed->clicks > 1)
             command_run(ed, command_named(ed->clicks == 2 ? "mark-word" : "mark-line", 9), 1, false, "");
+        if (!view_marked(v, &ed->click_from, &ed->click_to))
+            ed->click_from = ed->click_to = v->cursor.at;
         page_clicked(ed);
     } else if (title < n_titles && ed->frame.rows >= 16) {
         menu_drop(ed, title);

@@ -80,6 +80,7 @@ struct Editor {
     uint64_t last_esc, double_esc;
     uint64_t last_click;
     int clicks, click_row, click_col;
+    size_t click_from, click_to; /* what a double or triple click marked */
     bool dragging;
     struct Lesson *lesson; /* NULL: none is going on */
     char *practice_folder; /* where copies of the sample files lie, or NULL */
@@ -156,6 +157,8 @@ const char *file_name(const OpenFile *f);
 /* Saves under the text's name, or asks for one; then (if saved) calls `then`, if any. */
 void editor_save(Editor *ed, OpenFile *f, void (*then)(Editor *));
 void editor_save_as(Editor *ed, OpenFile *f, void (*then)(Editor *));
+/* Stores what can be undone in a file, where that is wanted and allowed. */
+void editor_keep_history(Editor *ed, OpenFile *f);
 /* Asks about every changed text, then ends the program. */
 void editor_leave(Editor *ed);
 

@@ -71,6 +71,41 @@ static OpenFile *already_open(Editor *ed, const char *full, const DiskState *dis
     return NULL;
 }
 
+/* ---- undo that outlives the program ---- */
+
+enum { HISTORY_MOST = 8 * 1024 * 1024, HASHED_MOST = 256 * 1024 * 1024 };
+
+/* The store, if this file's history may be kept there. */
+static Store *store_for(Editor *ed, const OpenFile *f)
+{
+    bool may = f->path && f->disk.exists && ed->settings.keep_undo && text_len(doc_text(f->doc)) < HASHED_MOST;
+    bool open_to_all = f->disk.exists && (f->disk.st.st_mode & S_IROTH);
+    return may && (open_to_all || ed->settings.keep_private_undo) ? editor_store(ed) : NULL;
+}
+
+static void recall_history(Editor *ed, OpenFile *f)
+{
+    Store *s = store_for(ed, f);
+    Bytes history = {0};
+    if (s && store_get_history(s, f->path, text_hash(doc_text(f->doc)), &history))
+        doc_restore(f->doc, history.at, history.len);
+    bytes_free(&history);
+}
+
+void editor_keep_history(Editor *ed, OpenFile *f)
+{
+    size_t n = doc_states(f->doc), saved = 0;
+    Store *s = n > 1 ? store_for(ed, f) : NULL;
+    if (!s)
+        return;
+    while (!doc_state(f->doc, saved).saved)
+        saved++;
+    Bytes history = {0};
+    doc_dump(f->doc, HISTORY_MOST, &history);
+    store_put_history(s, f->path, text_hash(doc_state_text(f->doc, saved)), &history);
+    bytes_free(&history);
+}
+
 bool editor_open(Editor *ed, const char *path, Err *e)
 {
     char *full = sys_full_path(path);
@@ -89,6 +124,7 @@ bool editor_open(Editor *ed, const char *path, Err *e)
         f->path = full;
         f->disk = disk;
         recognise(f);
+        recall_history(ed, f);
     }
     editor_show(ed, f);
     if (disk.exists && !file_may_write(f->path))
@@ -132,6 +168,7 @@ static void write_file(Editor *ed, OpenFile *f, void (*then)(Editor *))
         return;
     }
     doc_mark_saved(f->doc);
+    editor_keep_history(ed, f);
     if (fresh)
         recognise(f);
     char size[32];
@@ -282,5 +319,7 @@ void editor_leave(Editor *ed)
         question_ask(ed, &q, "%s has changes that are not saved.", f->path ? file_name(f) : "This text");
         return;
     }
+    for (size_t i = 0; i < ed->n_files; i++)
+        editor_keep_history(ed, ed->files[i]);
     ed->leaving = true;
 }

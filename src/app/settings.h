@@ -24,6 +24,8 @@ typedef struct Settings {
     bool system_clipboard;
     bool show_blanks;
     bool keep_history;
+    bool keep_undo;
+    bool keep_private_undo;
     int tab_width;
     int esc_wait; /* ms */
     char menu_letters[256];
@@ -42,7 +44,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 14 };
+enum { SETTINGS_COUNT = 16 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* Everything to its standard. */

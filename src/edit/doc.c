@@ -1,4 +1,4 @@
-#include "doc.h"
+#include "states.h"
 
 #include "mem.h"
 #include "sys.h"
@@ -9,36 +9,6 @@
 #include <time.h>
 
 enum { PAUSE = 4000 /* ms that end a run of typing */ };
-
-/* The hull of what a step changed, told as: `removed` bytes at `at` gave way to `added`. */
-typedef struct Span {
-    size_t at, removed, added;
-} Span;
-
-typedef struct State {
-    Text text; /* kept for every state but the present one */
-    size_t parent;
-    size_t next; /* the child that redo goes to; 0: none (no child is state 0) */
-    Span span;   /* from the parent to here */
-    size_t cursor_before, cursor_after;
-    long long when;
-    const char *verb;
-    StepKind kind;
-} State;
-
-struct Doc {
-    Text text;
-    State *states;
-    size_t n_states, cap_states;
-    size_t now, saved; /* indexes of states */
-    bool open;         /* the present state may take further changes in */
-    unsigned group;    /* depth of doc_begin */
-    unsigned long version;
-    char last_typed;
-    uint64_t last_change; /* ms */
-    const char *verb;
-    Anchor *anchors;
-};
 
 Doc *doc_new(Text t)
 {
@@ -58,6 +28,9 @@ void doc_free(Doc *d)
     for (size_t i = 0; i < d->n_states; i++)
         text_drop(&d->states[i].text);
     text_drop(&d->text);
+    for (size_t i = 0; i < d->n_verbs; i++)
+        free(d->verbs[i]);
+    free(d->verbs);
     free(d->states);
     free(d);
 }

@@ -5,11 +5,19 @@
 #include "sys.h"
 
 #include <sqlite3.h>
+#include <xxhash.h>
+
 #include <stdlib.h>
 #include <sys/stat.h>
+#include <time.h>
 #include <unistd.h>
 
-enum { KEPT_OF_A_KIND = 200, BUSY_MS = 200 };
+enum {
+    KEPT_OF_A_KIND = 200,
+    BUSY_MS = 200,
+    HISTORY_DAYS = 90,
+    HISTORY_BYTES = 64 * 1024 * 1024, /* of all files together */
+};
 
 struct Store {
     sqlite3 *db;
@@ -17,7 +25,9 @@ struct Store {
 
 static const char schema[] = "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;"
                              "CREATE TABLE IF NOT EXISTS answers(id INTEGER PRIMARY KEY AUTOINCREMENT,"
-                             " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));";
+                             " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));"
+                             "CREATE TABLE IF NOT EXISTS histories(path TEXT PRIMARY KEY, hash INTEGER NOT NULL,"
+                             " day INTEGER NOT NULL, bytes INTEGER NOT NULL, history BLOB NOT NULL);";
 
 Store *store_open(Err *e)
 {
@@ -93,4 +103,57 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
     while (sqlite3_step(q) == SQLITE_ROW)
         each((const char *)sqlite3_column_text(q, 0), ctx);
     sqlite3_finalize(q);
+}
+
+uint64_t text_hash(Text t)
+{
+    XXH3_state_t *state = XXH3_createState();
+    XXH3_64bits_reset(state);
+    for (size_t at = 0; at < text_len(t);) {
+        TextRun run = text_run(t, at);
+        XXH3_64bits_update(state, run.at, run.len);
+        at += run.len;
+    }
+    uint64_t hash = XXH3_64bits_digest(state);
+    XXH3_freeState(state);
+    return hash;
+}
+
+/* Makes room: what is old goes first, then what was not used for longest. */
+static void prune_histories(Store *s, long long today)
+{
+    sqlite3_stmt *q = NULL;
+    if (sqlite3_prepare_v2(s->db,
+                           "DELETE FROM histories WHERE day < ?1 OR path IN (SELECT path FROM (SELECT path,"
+                           " SUM(bytes) OVER (ORDER BY day DESC, rowid DESC) AS total FROM histories) WHERE total > ?2)",
+                           -1, &q, NULL) != SQLITE_OK)
+        return;
+    sqlite3_bind_int64(q, 1, today - HISTORY_DAYS);
+    sqlite3_bind_int64(q, 2, HISTORY_BYTES);
+    sqlite3_step(q);
+    sqlite3_finalize(q);
+}
+
+void store_put_history(Store *s, const char *path, uint64_t hash, const Bytes *history)
+{
+    long long today = (long long)time(NULL) / (24 * 3600);
+    sqlite3_stmt *q = prepare(s, "INSERT OR REPLACE INTO histories VALUES(?1, ?2, ?3, ?4, ?5)", path, NULL);
+    sqlite3_bind_int64(q, 2, (sqlite3_int64)hash);
+    sqlite3_bind_int64(q, 3, today);
+    sqlite3_bind_int64(q, 4, (sqlite3_int64)history->len);
+    sqlite3_bind_blob(q, 5, bytes_str(history), (int)history->len, SQLITE_TRANSIENT);
+    sqlite3_step(q);
+    sqlite3_finalize(q);
+    prune_histories(s, today);
+}
+
+bool store_get_history(Store *s, const char *path, uint64_t hash, Bytes *out)
+{
+    sqlite3_stmt *q = prepare(s, "SELECT history FROM histories WHERE path = ?1 AND hash = ?2", path, NULL);
+    sqlite3_bind_int64(q, 2, (sqlite3_int64)hash);
+    bool found = sqlite3_step(q) == SQLITE_ROW;
+    if (found)
+        bytes_add(out, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0));
+    sqlite3_finalize(q);
+    return found;
 }

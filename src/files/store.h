@@ -2,9 +2,12 @@
 #ifndef STORE_H
 #define STORE_H
 
+#include "bytes.h"
 #include "err.h"
+#include "text.h"
 
 #include <stddef.h>
+#include <stdint.h>
 
 typedef struct Store Store;
 
@@ -17,5 +20,14 @@ void store_close(Store *s);
 void store_add(Store *s, const char *kind, const char *answer);
 /* Calls `each` for the answers of a kind, newest first, `most` at most. */
 void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx), void *ctx);
+
+/* The history of a file as it was with that content (text_hash). Old and large ones make
+ * room for new ones. */
+void store_put_history(Store *s, const char *path, uint64_t hash, const Bytes *history);
+/* Adds it to `out`; false when there is none for this content. */
+bool store_get_history(Store *s, const char *path, uint64_t hash, Bytes *out);
+
+/* A hash of a text's bytes (XXH3, 64 bits). */
+uint64_t text_hash(Text t);
 
 #endif

@@ -150,6 +150,7 @@ int loop_run(Editor *ed, Err *e)
                 painter_theme(theme = ed->theme);
             terminal_mouse(ed->settings.mouse && !ed->bare);
             painter_show(editor_paint(ed), ed->redraw);
+            terminal_cursor(!ed->overtype);
             ed->redraw = false;
             unpainted = 0;
         }

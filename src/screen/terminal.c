@@ -33,6 +33,7 @@ static struct {
     bool mouse;
     bool private_modes; /* the terminal ignores modes that it does not know */
     bool plain;         /* … but not longer sequences */
+    bool cursor_known, bar;
     int pipe[2];
 } term = {.fd = -1, .pipe = {-1, -1}};
 
@@ -152,6 +153,7 @@ static void take_over(void)
 {
     tcsetattr(term.fd, TCSADRAIN, &term.ours);
     term.taken = true;
+    term.cursor_known = false;
     send_bytes(take_modes, term.private_modes ? sizeof take_modes - 1 : 0);
     if (term.mouse)
         send_bytes(mouse_on, sizeof mouse_on - 1);
@@ -197,6 +199,8 @@ bool terminal_open(Terminal *t, Err *e)
     term.plain = plain_console(name);
     if (term.private_modes)
         add_restore(give_modes);
+    if (!term.plain)
+        add_restore("\033[0 q");
     add_capability("sgr0");
     add_capability("cnorm");
     add_capability("rmkx");
@@ -256,6 +260,15 @@ void terminal_mouse(bool on)
         send_bytes(mouse_on, sizeof mouse_on - 1);
     else
         send_bytes(mouse_off, sizeof mouse_off - 1);
+}
+
+void terminal_cursor(bool bar)
+{
+    if (term.cursor_known && term.bar == bar)
+        return;
+    term.cursor_known = true;
+    term.bar = bar;
+    terminal_send(bar ? "\033[6 q" : "\033[2 q", 5);
 }
 
 void terminal_send(const char *bytes, size_t n)

@@ -26,6 +26,8 @@ void terminal_size(const Terminal *t, int *rows, int *cols);
 const char *terminal_capability(const char *name);
 /* Mouse reports on or off. */
 void terminal_mouse(bool on);
+/* A bar between characters, or a block on them, where the terminal can (DECSCUSR). */
+void terminal_cursor(bool bar);
 /* Sends bytes past curses; it must not be in the middle of painting. Nothing is sent to
  * terminals that may not understand sequences of their own kind. */
 void terminal_send(const char *bytes, size_t n);

@@ -127,9 +127,9 @@ TEST(marks_are_counted)
     SHOWS(p, "marked 2 lines, 18 characters");
     pty_pause(p, 100);
     CHECK_STR(pty_look(p, 2, 5), "r");
-    pty_do(p, "<Esc><Esc><Right><Esc>mc<Right><Right><Down>");
+    pty_do(p, "<Esc><Esc><Ctrl+Home><Right><Esc>mc<Right><Right><Down>");
     SHOWS(p, "marked 2 columns of 2 lines");
-    pty_do(p, "<Esc><Esc><Esc>gw");
+    pty_do(p, "<Esc><Esc><wait><wait><wait><Esc>gw");
     SHOWS(p, "The text: 3 lines, 5 words, 31 characters, 31 bytes");
     leave(p);
 }
@@ -237,5 +237,67 @@ TEST(system_clipboard)
     p = start_at(24, 80, "x\n");
     pty_do(p, "<Esc>eg");
     SHOWS(p, "use the terminal's own paste");
+    leave(p);
+}
+
+TEST(undo_outlives_the_program)
+{
+    Pty *p = start_at(24, 80, "first\n");
+    pty_do(p, "one <Right>two <Ctrl+S>");
+    SHOWS(p, "Saved");
+    pty_do(p, "dropped <Ctrl+Q>");
+    SHOWS(p, "has changes");
+    pty_pause(p, 400);
+    pty_do(p, "d");
+    CHECK_INT(pty_end(p), 0);
+    const char *args[] = {"work.ini", NULL};
+    p = pty_start(SQUILL, 24, 80, args);
+    SHOWS(p, "one ftwo irst");
+    pty_do(p, "<Ctrl+Z>");
+    SHOWS(p, "one first");
+    pty_do(p, "<Ctrl+Z>");
+    HIDES(p, "one");
+    pty_do(p, "<Ctrl+Y><Ctrl+Y><Ctrl+Y>"); /* what was dropped is there too */
+    SHOWS(p, "one ftwo dropped irst");
+    leave(p);
+    /* changed by somebody else: its history would not fit */
+    check_write(check_path("work.ini"), "other\n", 6);
+    p = pty_start(SQUILL, 24, 80, args);
+    SHOWS(p, "other");
+    pty_do(p, "<Ctrl+Z>");
+    SHOWS(p, "nothing to undo");
+    leave(p);
+    /* a file that others may not read leaves no trace */
+    chmod(check_path("work.ini"), 0600);
+    p = pty_start(SQUILL, 24, 80, args);
+    SHOWS(p, "other");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "Saved");
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+    p = pty_start(SQUILL, 24, 80, args);
+    SHOWS(p, "xother");
+    pty_do(p, "<Ctrl+Z>");
+    SHOWS(p, "nothing to undo");
+    leave(p);
+    struct stat st;
+    CHECK(stat(check_path(".local/state/steady-quill/state.db"), &st) == 0 && (st.st_mode & 077) == 0);
+}
+
+TEST(mouse_marks)
+{
+    Pty *p = start_at(24, 80, "grey heron flies\ncurlew\nmorning tern\n");
+    static const char drag[] = "\033[<0;6;2M\033[<32;11;2M\033[<0;11;2m";
+    pty_send(p, drag, sizeof drag - 1);
+    SHOWS(p, "marked 1 line, 5 characters");
+    pty_pause(p, 500);
+    /* a double click and a drag mark whole words, a triple click and a drag whole lines */
+    static const char words[] = "\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<32;13;2M\033[<0;13;2m";
+    pty_send(p, words, sizeof words - 1);
+    SHOWS(p, "marked 1 line, 10 characters");
+    pty_pause(p, 500);
+    static const char lines[] = "\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<32;8;3M\033[<0;8;3m";
+    pty_send(p, lines, sizeof lines - 1);
+    SHOWS(p, "marked 2 lines, 24 characters");
     leave(p);
 }

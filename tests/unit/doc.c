@@ -255,3 +255,62 @@ TEST(a_million_edits_come_undone)
     holds(d, start);
     doc_free(d);
 }
+
+/* A history outlives the program: every state is there again, byte for byte. */
+TEST(dump_and_restore)
+{
+    Doc *d = doc_new((Text){0}), *again;
+    size_t at, n = 1;
+    static char texts[300][600];
+    while (n < 200) {
+        size_t len = text_len(doc_text(d)), pos = check_random((unsigned)len + 1);
+        if (check_random(4) == 0) {
+            doc_undo(d, &at);
+            continue;
+        }
+        size_t removed = len > 300 || (pos < len && check_random(3) == 0) ? (len - pos < 3 ? len - pos : 3) : 0;
+        doc_set_verb(d, check_random(2) ? "Sort" : NULL);
+        CHECK(doc_replace(d, pos, removed, "tide", removed ? 1 : 4, STEP_WHOLE, pos));
+        text_read(doc_text(d), 0, texts[n++], 599);
+    }
+    doc_go(d, 77, &at);
+    doc_mark_saved(d);
+    doc_go(d, 150, &at); /* left without saving: the saved state is what is on disk */
+    Bytes dump = {0}, small = {0};
+    doc_dump(d, 1 << 20, &dump);
+    doc_dump(d, 500, &small);
+    CHECK(small.len < 1000);
+    Text saved = text_keep(doc_state_text(d, 77));
+    again = doc_new(text_keep(saved));
+    CHECK(doc_restore(again, dump.at, dump.len));
+    CHECK_INT(doc_states(again), 200);
+    CHECK(!doc_changed(again) && doc_state(again, 77).now);
+    for (size_t i = 0; i < 200; i++) {
+        doc_go(again, i, &at);
+        if (!holds(again, texts[i]))
+            break;
+    }
+    doc_free(again);
+    again = doc_new(text_keep(saved));
+    CHECK(doc_restore(again, small.at, small.len));
+    holds(again, texts[77]);
+    CHECK(doc_undo(again, &at));
+    holds(again, texts[doc_state(d, 77).parent]);
+    doc_free(again);
+    /* Damaged bytes give no history and no harm. */
+    for (int i = 0; i < 3000; i++) {
+        Bytes bad = {0};
+        bytes_add(&bad, dump.at, check_random(2) ? dump.len : check_random((unsigned)dump.len));
+        if (bad.len)
+            bad.at[check_random((unsigned)bad.len)] ^= (char)(1 + check_random(255));
+        again = doc_new(text_keep(saved));
+        doc_restore(again, bytes_str(&bad), bad.len);
+        holds(again, texts[77]);
+        doc_free(again);
+        bytes_free(&bad);
+    }
+    bytes_free(&dump);
+    bytes_free(&small);
+    text_drop(&saved);
+    doc_free(d);
+}
