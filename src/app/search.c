@@ -244,7 +244,7 @@ typedef struct Ask {
     bool replace;
     MarkKind marking;
     size_t mark;
-    char mistake[200];
+    char mistake[600];
 } Ask;
 
 static void look(Editor *ed, const char *what, Ask *a)

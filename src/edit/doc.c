@@ -128,7 +128,7 @@ static bool continues(const Doc *d, Span s, const char *bytes, StepKind kind)
     switch (kind) {
     case STEP_TYPE: /* a word with the blanks behind it */
         return s.removed == 0 && s.at == now->span.at + now->span.added &&
-               (!blank(d->last_typed) || blank(bytes[0]));
+               (!blank(d->last_typed) || blank(bytes[0]) || !d->word_begun);
     case STEP_DELETE_LEFT:
         return s.added == 0 && s.at + s.removed == now->span.at;
     case STEP_DELETE_RIGHT:
@@ -164,7 +164,8 @@ static void begin_state(Doc *d, StepKind kind, size_t cursor)
 /* Takes note that the text went from `old` to d->text by `s`. Takes over `old`. */
 static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, size_t cursor)
 {
-    if (continues(d, s, bytes, kind)) {
+    bool in_step = continues(d, s, bytes, kind);
+    if (in_step) {
         State *now = &d->states[d->now];
         now->span = hull(now->span, s);
         text_drop(&old);
@@ -177,7 +178,10 @@ static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, s
     d->open = true;
     d->version++;
     d->last_change = sys_now_ms();
+    if (!in_step)
+        d->word_begun = false;
     d->last_typed = kind == STEP_TYPE && s.added ? bytes[s.added - 1] : 0;
+    d->word_begun = d->word_begun || (d->last_typed && !blank(d->last_typed));
     move_anchors(d, s);
 }
 

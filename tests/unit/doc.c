@@ -218,7 +218,9 @@ TEST(many_states_are_cheap)
     for (int i = 0; i < STATES; i++)
         CHECK(doc_replace(d, check_random(SIZE), 0, "x", 1, STEP_WHOLE, 0));
     size_t after = resident_kb();
-#ifndef __SANITIZE_ADDRESS__
+#ifdef __SANITIZE_ADDRESS__
+    (void)before, (void)after; /* the sanitizer's own memory counts too */
+#else
     check_result(after < before + 64 * 1024, __FILE__, __LINE__, "%zu kB more for the states", after - before);
 #endif
     while (doc_undo(d, &at))
