@@ -1,4 +1,5 @@
 /* The command line. */
+#include "batch.h"
 #include "data.h"
 #include "keytest.h"
 #include "lesson.h"
@@ -25,6 +26,8 @@ static const char usage[] =
     "A name that does not exist yet is a new file; without a name you begin an empty text.\n"
     "\n"
     "  -l, --look       open to look only: nothing can be changed\n"
+    "      --do 'COMMANDS'  run commands, separated by ';', on each FILE without a screen, and report\n"
+    "      --dry-run    with --do: write nothing, show the differences\n"
     "      --lesson     the guided lesson: ten minutes, on practice copies\n"
     "      --keys       test the keyboard: what does a key send, what does it do here?\n"
     "      --demo       practise on sample files in a folder made for it\n"
@@ -34,10 +37,11 @@ static const char usage[] =
     "\n"
     "In the editor:  Ctrl+S saves,  Ctrl+Q leaves.\n"
     "\n"
-    "Exit status: 0 done, 1 ended by a signal or a failure, 2 wrong use.\n";
+    "Exit status: 0 done, 1 a --do failed or the program was ended by a signal, 2 wrong use.\n";
 
 typedef struct Options {
-    bool look, demo, plain, lesson, keys;
+    bool look, demo, plain, lesson, keys, dry;
+    const char *commands; /* of --do, or NULL */
 } Options;
 
 /* A place to go to, as given on the command line; lines and columns from 1, 0: none. */
@@ -188,6 +192,7 @@ int main(int argc, char **argv)
 {
     static const struct option longs[] = {
         {"look", no_argument, NULL, 'l'},    {"demo", no_argument, NULL, 'd'}, {"plain", no_argument, NULL, 'p'},
+        {"do", required_argument, NULL, 'D'}, {"dry-run", no_argument, NULL, 'n'},
         {"lesson", no_argument, NULL, 'L'},  {"keys", no_argument, NULL, 'K'},
         {"help", no_argument, NULL, 'h'},    {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
@@ -204,6 +209,12 @@ int main(int argc, char **argv)
             break;
         case 'p':
             o.plain = true;
+            break;
+        case 'D':
+            o.commands = optarg;
+            break;
+        case 'n':
+            o.dry = true;
             break;
         case 'L':
             o.lesson = true;
@@ -222,6 +233,16 @@ int main(int argc, char **argv)
             return STATUS_USAGE;
         }
     }
+    if (o.dry && !o.commands) {
+        fputs("squill: --dry-run goes with --do\n", stderr);
+        return STATUS_USAGE;
+    }
+    if (o.commands && optind == argc) {
+        fputs("squill: --do needs the names of files\n", stderr);
+        return STATUS_USAGE;
+    }
+    if (o.commands)
+        return batch_run(o.commands, argv + optind, argc - optind, o.dry, o.plain);
     if (!isatty(STDOUT_FILENO)) {
         fputs("squill: standard output is not a terminal, so there is nowhere to show the text\n", stderr);
         return STATUS_USAGE;

@@ -48,7 +48,18 @@ static void run_replace(Editor *ed, const Args *args)
 static void run_list(Editor *ed, const Args *args)
 {
     (void)args;
-    search_list(ed);
+    search_list(ed, false);
+}
+
+static void run_list_all(Editor *ed, const Args *args)
+{
+    (void)args;
+    search_list(ed, true);
+}
+
+static void run_replace_all(Editor *ed, const Args *args)
+{
+    search_replace_all(ed, args->text);
 }
 
 static void run_word(Editor *ed, const Args *args)
@@ -120,11 +131,30 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .keys = "Ctrl+R",
         .shell = "",
         .help = "Replace words, one by one or all",
-        .more = "With both words behind the name (quote those with blanks) all matches are replaced at once.",
+        .more = "Words with blanks behind the name are put in quotation marks.",
         .args = "WORDS BY",
         .hint = "Replace",
         .flags = CMD_CHANGES,
         .run = run_replace,
+    },
+    {
+        .name = "replace-all",
+        .label = "Replace all…",
+        .letter = 'a',
+        .help = "Replace words everywhere at once",
+        .more = "-x takes the words as an expression, -w means whole words, -i any letter case, -f lets the new "
+                "words follow the letter case of the old ones. Without a screen: squill --do.",
+        .args = "[-x] [-w] [-i] [-f] WORDS BY",
+        .flags = CMD_CHANGES,
+        .run = run_replace_all,
+    },
+    {
+        .name = "list-matches-everywhere",
+        .label = "List matches in all texts…",
+        .letter = 'e',
+        .help = "Show all lines of all open texts that match the last search",
+        .flags = CMD_JUMPS,
+        .run = run_list_all,
     },
     {
         .name = "list-matches",

@@ -110,13 +110,14 @@ void editor_tick(Editor *ed, uint64_t now)
         ed->message.text[0] = 0;
         ed->message.clear_at = 0;
     }
-    search_count_on(ed);
+    if (!search_seek_on(ed))
+        search_count_on(ed);
 }
 
 int editor_wait(const Editor *ed, uint64_t now)
 {
     uint64_t due = ed->message.clear_at;
-    if (ed->search && ed->search->counting)
+    if (ed->search && (ed->search->counting || ed->search->seek.active))
         return 0;
     if (!due)
         return -1;
@@ -186,8 +187,12 @@ static void text_key(Editor *ed, Key k)
         return;
     }
     if (k.code == K_ESC && k.mods == 0) {
-        if (!page_leave(ed))
+        if (ed->search && ed->search->seek.active) {
+            ed->search->seek.active = false;
+            say(ed, "The search was stopped");
+        } else if (!page_leave(ed)) {
             menu_open(ed, true);
+        }
         return;
     }
     char name[KEY_NAME_MAX];

@@ -115,6 +115,8 @@ struct Editor {
     bool send_clip;     /* it shall give the newest clip to the system's clipboard */
     bool fetch_clip;    /* it shall fetch the system's clipboard and call editor_fetched */
     bool suspend;       /* it shall stop the program until it is continued */
+    bool batch;         /* there is no screen and nobody to ask */
+    bool dry_run;       /* saving writes nothing */
     bool leaving;       /* it shall end */
     int exit_status;
 };

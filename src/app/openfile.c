@@ -163,6 +163,15 @@ static void write_file(Editor *ed, OpenFile *f, void (*then)(Editor *))
     Err e;
     Text t = doc_text(f->doc);
     bool fresh = !f->disk.exists;
+    if (ed->dry_run) {
+        say(ed, doc_changed(f->doc) ? "would be saved" : "would stay as it is");
+        doc_mark_saved(f->doc);
+        return;
+    }
+    if (ed->batch && !doc_changed(f->doc)) { /* a file that needs no change is not touched */
+        say(ed, "stays as it is");
+        return;
+    }
     if (!file_save(f->path, t, &f->disk, &e)) {
         warn(ed, "%s", e.text);
         return;

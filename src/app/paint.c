@@ -317,6 +317,9 @@ static void paint_status(Editor *ed, Frame *f, int row)
         return;
     }
     Bytes left = {0}, right = {0};
+    if (ed->search && ed->search->seek.active)
+        bytes_printf(&left, "Searching, %zu%%; Esc stops it · ",
+                     text_len(view_text(v)) ? ed->search->seek.at / (text_len(view_text(v)) / 100 + 1) : 0);
     position_words(v, &left);
     int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
     form_words(ed, f, f->cols - end - 4, &right);

@@ -72,22 +72,85 @@ static const char *options_words(const Search *s)
 
 /* ---- going to matches ---- */
 
-typedef enum Went { WENT_NOWHERE, WENT, WENT_AROUND, WENT_TOO_HARD } Went;
+/* What a find prompt remembers. */
+typedef struct Ask {
+    size_t origin, top;   /* where the search began; Esc returns there */
+    bool back, choosing;  /* choosing: Tab shows the options */
+    bool replace, all;    /* it is the first prompt of replacing; of replacing all */
+    MarkKind marking;
+    size_t mark;
+    char mistake[600];
+} Ask;
 
-/* From `at`: the next match at or behind it, or the last one before it; around the end. */
-static Went seek(Editor *ed, size_t at, bool back, Match *m)
+typedef enum Went { WENT_NOWHERE, WENT, WENT_AROUND, WENT_TOO_HARD, WENT_ON } Went;
+
+enum { STEP = 8 * 1024 * 1024, SLICE = 25 /* ms */ };
+
+/* The next step of a search; WENT_ON: nothing found yet, and not at the end. */
+static Went step(Editor *ed, Match *m)
 {
     Search *s = ed->search;
+    Seek *k = &s->seek;
+    size_t from, to;
+    Found found;
+    range_of(ed, &from, &to);
+    if (k->back) {
+        size_t low = k->wrapped && k->origin > from ? k->origin : from;
+        size_t start = k->at > low + STEP ? k->at - STEP : low;
+        found = finder_before(s->finder, start, k->at, m);
+        k->at = start;
+        if (found == FOUND_NONE && start > low)
+            return WENT_ON;
+    } else {
+        size_t high = k->wrapped ? k->origin : to;
+        size_t until = high - k->at > STEP && k->at < high ? k->at + STEP : (size_t)-1;
+        found = finder_step(s->finder, k->at, until, to, m);
+        k->at = until;
+        if (found == FOUND_NONE && until != (size_t)-1)
+            return WENT_ON;
+    }
+    if (found == FOUND_TOO_HARD)
+        return WENT_TOO_HARD;
+    if (found == FOUND)
+        return k->wrapped ? WENT_AROUND : WENT;
+    if (k->wrapped)
+        return WENT_NOWHERE;
+    k->wrapped = true;
+    k->at = k->back ? to + 1 : from;
+    return WENT_ON;
+}
+
+static Went seek_for(Editor *ed, Match *m, unsigned ms)
+{
+    Search *s = ed->search;
+    uint64_t until = sys_now_ms() + ms;
+    finder_text(s->finder, view_text(&ed->view));
+    for (;;) {
+        Went went = step(ed, m);
+        if (went != WENT_ON || sys_now_ms() >= until) {
+            s->seek.active = went == WENT_ON;
+            return went;
+        }
+    }
+}
+
+static void seek_begin(Editor *ed, size_t at, bool back, Ask *a)
+{
     size_t from, to;
     range_of(ed, &from, &to);
-    finder_text(s->finder, view_text(&ed->view));
-    at = at < from ? from : at > to ? to : at;
-    Found found = back ? finder_before(s->finder, from, at, m) : finder_next(s->finder, at, to, m);
-    if (found == FOUND)
-        return WENT;
-    if (found == FOUND_NONE)
-        found = back ? finder_before(s->finder, from, to + 1, m) : finder_next(s->finder, from, to, m);
-    return found == FOUND ? WENT_AROUND : found == FOUND_NONE ? WENT_NOWHERE : WENT_TOO_HARD;
+    at = at < from ? from : at > to + 1 ? to + 1 : at;
+    ed->search->seek =
+        (Seek){.active = true, .back = back, .origin = at, .at = at, .version = doc_version(ed->view.file->doc), .ask = a};
+}
+
+/* Is it anywhere? Only asked where the answer comes at once. */
+static bool is_there(Editor *ed)
+{
+    Match m;
+    seek_begin(ed, 0, false, NULL);
+    Went went = seek_for(ed, &m, 200);
+    ed->search->seek.active = false;
+    return went == WENT || went == WENT_AROUND;
 }
 
 static void show_match(Editor *ed, Match m)
@@ -106,23 +169,22 @@ static const char *looser(Editor *ed)
     bool words = s->words, in_mark = s->in_mark;
     Err e;
     size_t mistake;
-    Match m;
     const char *help = "";
     if (s->finder && finder_exact(s->finder)) {
         s->letters = CASE_ANY;
-        if (prepare(ed, &e, &mistake) && seek(ed, 0, false, &m) == WENT)
+        if (prepare(ed, &e, &mistake) && is_there(ed))
             help = " With any letter case it is there: Tab, then c.";
         s->letters = letters;
     }
     if (!*help && words) {
         s->words = false;
-        if (prepare(ed, &e, &mistake) && seek(ed, 0, false, &m) == WENT)
+        if (prepare(ed, &e, &mistake) && is_there(ed))
             help = " As a part of words it is there: Tab, then w.";
         s->words = words;
     }
     if (!*help && in_mark) {
         s->in_mark = false;
-        if (prepare(ed, &e, &mistake) && seek(ed, 0, false, &m) == WENT)
+        if (prepare(ed, &e, &mistake) && is_there(ed))
             help = " Outside the mark it is there: Tab, then m.";
         s->in_mark = in_mark;
     }
@@ -135,6 +197,54 @@ static void not_found(Editor *ed)
     const char *help = looser(ed);
     warn(ed, "“%s” is not in %s (%s).%s", ed->search->what, ed->search->in_mark ? "the mark" : "the text",
          options_words(ed->search), help);
+}
+
+static void say_around(Editor *ed, bool back)
+{
+    Bytes note = {0};
+    search_count_on(ed);
+    search_note(ed, &note);
+    say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last", back ? "the last" : "the first",
+        note.len ? ": " : "", bytes_str(&note));
+    bytes_free(&note);
+}
+
+/* What a search has come to, for the prompt that waits for it or, without one, for the text. */
+static void arrive(Editor *ed, Went went, Match m)
+{
+    Search *s = ed->search;
+    Ask *a = s->seek.ask;
+    if (went == WENT_ON)
+        return;
+    if (went == WENT || went == WENT_AROUND) {
+        show_match(ed, m);
+        if (!a && went == WENT_AROUND)
+            say_around(ed, s->seek.back);
+        search_count_on(ed);
+        return;
+    }
+    if (a) {
+        view_go(&ed->view, a->origin);
+        snprintf(a->mistake, sizeof a->mistake, "%s", went == WENT_NOWHERE ? "not there" : "takes too long");
+    } else if (went == WENT_NOWHERE) {
+        not_found(ed);
+    } else {
+        warn(ed, "This expression takes too long here; the search was stopped");
+    }
+}
+
+bool search_seek_on(Editor *ed)
+{
+    Search *s = ed->search;
+    Match m;
+    if (!s || !s->seek.active)
+        return false;
+    if (!s->finder || s->seek.version != doc_version(ed->view.file->doc)) { /* typed on: no longer wanted */
+        s->seek.active = false;
+        return false;
+    }
+    arrive(ed, seek_for(ed, &m, SLICE), m);
+    return s->seek.active;
 }
 
 void search_again(Editor *ed, bool back)
@@ -150,28 +260,8 @@ void search_again(Editor *ed, bool back)
     size_t at = v->cursor.at;
     if (!back && on_match)
         at = ed->match_now.to > at ? ed->match_now.to : move_right(view_text(v), at);
-    switch (seek(ed, at, back, &m)) {
-    case WENT_NOWHERE:
-        not_found(ed);
-        return;
-    case WENT_TOO_HARD:
-        warn(ed, "This expression takes too long here; the search was stopped");
-        return;
-    case WENT_AROUND:
-        show_match(ed, m);
-        search_count_on(ed);
-        {
-            Bytes note = {0};
-            search_note(ed, &note);
-            say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last", back ? "the last" : "the first",
-                note.len ? ": " : "", bytes_str(&note));
-            bytes_free(&note);
-        }
-        return;
-    default:
-        show_match(ed, m);
-        return;
-    }
+    seek_begin(ed, at, back, NULL);
+    arrive(ed, seek_for(ed, &m, SLICE), m);
 }
 
 /* ---- counting ---- */
@@ -238,14 +328,7 @@ bool search_match_from(Editor *ed, size_t from, size_t end, Match *m)
 
 /* ---- the find prompt ---- */
 
-typedef struct Ask {
-    size_t origin, top;   /* where the search began; Esc returns there */
-    bool back, choosing;  /* choosing: Tab shows the options */
-    bool replace;
-    MarkKind marking;
-    size_t mark;
-    char mistake[600];
-} Ask;
+
 
 static void look(Editor *ed, const char *what, Ask *a)
 {
@@ -254,6 +337,7 @@ static void look(Editor *ed, const char *what, Ask *a)
     size_t mistake;
     Match m;
     a->mistake[0] = 0;
+    s->seek.active = false;
     s->shown = false;
     if (!*what) {
         view_go(&ed->view, a->origin);
@@ -265,18 +349,8 @@ static void look(Editor *ed, const char *what, Ask *a)
         return;
     }
     /* Searching back, a match that begins at the origin itself counts. */
-    switch (seek(ed, a->origin + (a->back ? 1 : 0), a->back, &m)) {
-    case WENT_NOWHERE:
-        view_go(&ed->view, a->origin);
-        snprintf(a->mistake, sizeof a->mistake, "not there");
-        return;
-    case WENT_TOO_HARD:
-        snprintf(a->mistake, sizeof a->mistake, "takes too long");
-        return;
-    default:
-        show_match(ed, m);
-        search_count_on(ed);
-    }
+    seek_begin(ed, a->origin + (a->back ? 1 : 0), a->back, a);
+    arrive(ed, seek_for(ed, &m, SLICE), m);
 }
 
 static void find_changed(Editor *ed, const char *what, void *ctx)
@@ -303,6 +377,9 @@ static bool option_key(Editor *ed, Search *s, Ask *a, Key k)
     case 'x':
         s->expression = !s->expression;
         break;
+    case 'f':
+        s->follow = !s->follow;
+        return true;
     case 'm':
         if (!s->in_mark && !(ed->search_to > ed->search_from) && !view_marked(&ed->view, &from, &to))
             say(ed, "Nothing was marked when the search began");
@@ -310,7 +387,7 @@ static bool option_key(Editor *ed, Search *s, Ask *a, Key k)
             s->in_mark = !s->in_mark;
         break;
     default:
-        say(ed, "c letter case, w whole words, x expression, m in the mark; Tab goes back");
+        say(ed, "A letter switches what the last line shows; Tab goes back");
         return true;
     }
     if (s->what)
@@ -342,10 +419,14 @@ static bool find_key(Editor *ed, const Input *in, void *ctx)
 static void find_note(Editor *ed, Bytes *out, void *ctx)
 {
     const Ask *a = ctx;
+    const Seek *k = &search_of(ed)->seek;
+    size_t len = text_len(view_text(&ed->view));
     if (a->mistake[0]) {
         bytes_add_str(out, a->mistake);
         return;
     }
+    if (k->active)
+        bytes_printf(out, "searching %zu%%", len ? k->at / (len / 100 + 1) : 0);
     search_note(ed, out);
     bytes_printf(out, "%s%s", out->len ? " · " : "", options_words(search_of(ed)));
 }
@@ -365,8 +446,11 @@ static size_t find_hints(Editor *ed, Hint *out, void *ctx)
     out[1] = (Hint){"w", s->words ? "Whole words: on" : "Whole words: off", true};
     out[2] = (Hint){"x", s->expression ? "Expression: on" : "Expression: off", true};
     out[3] = (Hint){"m", s->in_mark ? "In the mark: on" : "In the mark: off", true};
-    out[4] = (Hint){"Tab", "Back", true};
-    return 5;
+    size_t n = 4;
+    if (a->replace)
+        out[n++] = (Hint){"f", s->follow ? "Follow case: on" : "Follow case: off", true};
+    out[n++] = (Hint){"Tab", "Back", true};
+    return n;
 }
 
 static void find_done(Editor *ed, const char *what, void *ctx)
@@ -377,6 +461,7 @@ static void find_done(Editor *ed, const char *what, void *ctx)
         say(ed, "There was nothing to look for");
         return;
     }
+    s->seek.ask = NULL; /* a search under way goes on without the prompt */
     if (a->mistake[0] && !s->finder)
         warn(ed, "%s", a->mistake);
     else if (a->mistake[0])
@@ -391,7 +476,8 @@ static void find_cancelled(Editor *ed, void *ctx)
     v->top.at = a->top < text_len(view_text(v)) ? a->top : text_len(view_text(v));
     v->marking = a->marking;
     v->mark.at = a->mark;
-    search_of(ed)->shown = false;
+    search_of(ed)->shown = search_of(ed)->seek.active = false;
+    search_of(ed)->seek.ask = NULL;
 }
 
 static Ask *new_ask(Editor *ed, bool back)
@@ -432,6 +518,8 @@ void search_ask(Editor *ed, bool back, const char *what)
 /* ---- replacing ---- */
 
 typedef struct Replace {
+    bool all; /* without a question for each */
+    size_t lines, last_line; /* touched so far; where the last one was */
     char *with;
     size_t at, end; /* what is left to be walked, as bytes of the text */
     size_t begin;
@@ -446,24 +534,44 @@ static void free_replace(void *ctx)
 }
 
 static void walk(Editor *ed, Replace *r);
+static void view_replacements(Editor *ed, Replace *r);
+
+static void report(Editor *ed, size_t matches, size_t lines)
+{
+    if (matches)
+        say(ed, "Replaced %s in %s%s", amount(matches, "place"), amount(lines, "line"),
+            ed->batch ? "" : "; Ctrl+Z takes it back");
+    else
+        say(ed, "Nothing was replaced");
+}
+
+/* Counts the line of a replacement once. */
+static void touch_line(Editor *ed, Replace *r)
+{
+    size_t line = text_line_of(view_text(&ed->view), r->m.from);
+    r->lines += r->done == 0 || line != r->last_line;
+    r->last_line = line;
+}
 
 static void finish(Editor *ed, Replace *r)
 {
     doc_end(ed->view.file->doc);
     doc_set_verb(ed->view.file->doc, NULL);
     ed->search->shown = false;
-    say(ed, "Replaced %s%s", amount(r->done, "match"), r->done ? "; Ctrl+Z takes it back" : "");
+    report(ed, r->done, r->lines);
     free_replace(r);
 }
 
 static bool replace_one(Editor *ed, Replace *r)
 {
     Search *s = ed->search;
+    Replacement by = {r->with, strlen(r->with), s->follow};
     Bytes out = {0};
     finder_text(s->finder, view_text(&ed->view));
     if (finder_next(s->finder, r->m.from, r->end, &r->m) != FOUND)
         return false;
-    finder_expand(s->finder, r->with, strlen(r->with), &out);
+    finder_expand(s->finder, &by, &out);
+    touch_line(ed, r);
     size_t len = out.len, old = r->m.to - r->m.from;
     bool empty = old == 0;
     bool ok = edit_replace(ed, r->m.from, old, bytes_str(&out), len, STEP_WHOLE);
@@ -482,10 +590,11 @@ static void replace_rest(Editor *ed, Replace *r)
 {
     Search *s = ed->search;
     Err e = {""};
+    Replacement by = {r->with, strlen(r->with), s->follow};
     Text all;
     size_t count, lines, cursor = ed->view.cursor.at;
     finder_text(s->finder, view_text(&ed->view));
-    if (!finder_replace_all(s->finder, r->at, r->end, r->with, strlen(r->with), &all, &count, &lines, &e)) {
+    if (!finder_replace_all(s->finder, r->at, r->end, &by, &all, &count, &lines, &e)) {
         warn(ed, "%s", e.text);
         doc_end(ed->view.file->doc);
         free_replace(r);
@@ -498,9 +607,98 @@ static void replace_rest(Editor *ed, Replace *r)
     s->shown = false;
     size_t len = text_len(view_text(&ed->view));
     view_go(&ed->view, cursor < len ? cursor : len);
-    if (ok)
-        say(ed, "Replaced %s in %s; Ctrl+Z takes it back", amount(r->done + count, "match"), amount(lines + (r->done > 0), "line"));
+    if (ok && !(count == 0 && r->done == 0 && !ed->batch))
+        report(ed, r->done + count, lines + r->lines);
+    else if (ok)
+        not_found(ed);
     free_replace(r);
+}
+
+/* ---- seeing them first ---- */
+
+/* The line of a match as it would stand, with all its matches replaced. */
+static void line_after(Editor *ed, const Replace *r, size_t line, Bytes *out)
+{
+    Search *s = ed->search;
+    Replacement by = {r->with, strlen(r->with), s->follow};
+    Text t = view_text(&ed->view);
+    size_t start = text_line_start(t, line), end = move_line_end(t, start), at = start;
+    Match m;
+    for (size_t from = start > r->at ? start : r->at; out->len < 200 && finder_next(s->finder, from, r->end, &m) == FOUND;) {
+        if (m.from > end)
+            break;
+        char bytes[200];
+        size_t n = m.from - at < sizeof bytes ? m.from - at : sizeof bytes;
+        bytes_add(out, bytes, text_read(t, at, bytes, n));
+        finder_expand(s->finder, &by, out);
+        at = m.to;
+        from = finder_behind(s->finder, m);
+    }
+    char rest[200];
+    size_t n = end > at ? end - at : 0;
+    bytes_add(out, rest, text_read(t, at, rest, n < sizeof rest ? n : sizeof rest));
+}
+
+static void fill_replacements(Editor *ed, Panel *p, const char *filter, void *ctx)
+{
+    (void)filter;
+    const Replace *r = ctx;
+    Search *s = ed->search;
+    Text t = view_text(&ed->view);
+    size_t last = (size_t)-1, rows = 0;
+    Match m;
+    finder_text(s->finder, t);
+    for (size_t at = r->at; rows < LIST_MAX && finder_next(s->finder, at, r->end, &m) == FOUND;) {
+        size_t line = text_line_of(t, m.from);
+        at = finder_behind(s->finder, m);
+        if (line == last)
+            continue;
+        Bytes text = {0};
+        char number[32];
+        last = line;
+        line_after(ed, r, line, &text);
+        snprintf(number, sizeof number, "line %zu", line + 1);
+        panel_add(p, (long)m.from, bytes_str(&text), NULL, number);
+        bytes_free(&text);
+        rows++;
+    }
+}
+
+static void preview_replacement(Editor *ed, long id, void *ctx)
+{
+    (void)ctx;
+    view_go(&ed->view, (size_t)id);
+    view_centre(&ed->view);
+}
+
+/* Goes on with the questions at the chosen line, or where they stood. */
+static void replacement_chosen(Editor *ed, long id, const char *typed, void *ctx)
+{
+    (void)typed;
+    Replace *r = ctx;
+    if (id >= 0)
+        r->at = (size_t)id;
+    walk(ed, r);
+}
+
+static void replacements_seen(Editor *ed, void *ctx)
+{
+    Replace *r = ctx;
+    walk(ed, r);
+}
+
+static void view_replacements(Editor *ed, Replace *r)
+{
+    r->at = r->m.from;
+    PanelSpec p = {
+        .title = "What would stand there",
+        .fill = fill_replacements,
+        .chosen = replacement_chosen,
+        .preview = preview_replacement,
+        .cancelled = replacements_seen,
+        .ctx = r,
+    };
+    panel_open(ed, &p);
 }
 
 static void one_answered(Editor *ed, char letter, void *ctx)
@@ -517,6 +715,8 @@ static void one_answered(Editor *ed, char letter, void *ctx)
     } else if (letter == 'a') {
         r->at = r->m.from;
         replace_rest(ed, r);
+    } else if (letter == 'v') {
+        view_replacements(ed, r);
     } else {
         finish(ed, r);
     }
@@ -526,6 +726,7 @@ static void one_answered(Editor *ed, char letter, void *ctx)
 static void walk(Editor *ed, Replace *r)
 {
     Search *s = ed->search;
+    Replacement by = {r->with, strlen(r->with), s->follow};
     Bytes with = {0};
     finder_text(s->finder, view_text(&ed->view));
     if (finder_next(s->finder, r->at, r->end, &r->m) != FOUND) {
@@ -533,9 +734,9 @@ static void walk(Editor *ed, Replace *r)
         return;
     }
     show_match(ed, r->m);
-    finder_expand(s->finder, r->with, strlen(r->with), &with);
+    finder_expand(s->finder, &by, &with);
     QuestionSpec q = {
-        .answers = {{'r', "Replace"}, {'k', "Keep"}, {'a', "All that are left"}},
+        .answers = {{'r', "Replace"}, {'k', "Keep"}, {'a', "All that are left"}, {'v', "View them first"}},
         .stay = "Stop",
         .done = one_answered,
         .ctx = r,
@@ -575,19 +776,19 @@ static void start_replacing(Editor *ed, const char *with, bool all)
 
 static void with_given(Editor *ed, const char *with, void *ctx)
 {
-    (void)ctx;
-    start_replacing(ed, with, false);
+    start_replacing(ed, with, ctx != NULL);
 }
 
 static void replace_what_given(Editor *ed, const char *what, void *ctx)
 {
     Ask *a = ctx;
     find_done(ed, what, a);
+    search_of(ed)->seek.active = false;
     if (!*what || a->mistake[0])
         return;
     static char label[80];
     snprintf(label, sizeof label, "Replace “%.40s” by", what);
-    PromptSpec p = {.label = label, .history = "replace", .done = with_given};
+    PromptSpec p = {.label = label, .history = "replace", .done = with_given, .ctx = a->all ? ed : NULL};
     prompt_ask(ed, &p);
 }
 
@@ -609,7 +810,33 @@ static int two_words(const char *line, char **a, char **b)
     return n;
 }
 
-void search_replace_ask(Editor *ed, const char *args)
+static void ask_replace(Editor *ed, const char *what, bool all)
+{
+    Search *s = search_of(ed);
+    Ask *a = new_ask(ed, false);
+    a->replace = true;
+    a->all = all;
+    PromptSpec p = {
+        .label = all ? "Replace all" : "Replace",
+        .initial = what ? what : s->what ? s->what : "",
+        .history = "find",
+        .changed = find_changed,
+        .key = find_key,
+        .hints = find_hints,
+        .note = find_note,
+        .done = replace_what_given,
+        .cancelled = find_cancelled,
+        .select = true,
+        .ctx = a,
+        .free_ctx = free,
+    };
+    prompt_ask(ed, &p);
+    if (*p.initial)
+        look(ed, p.initial, a);
+}
+
+/* With both words behind its name a command does not ask for them. */
+static void replace_words(Editor *ed, const char *args, bool all)
 {
     Search *s = search_of(ed);
     char *what = NULL, *with = NULL;
@@ -619,48 +846,60 @@ void search_replace_ask(Editor *ed, const char *args)
         free(new_ask(ed, false));
         set_what(s, what);
         if (prepare(ed, &e, &mistake))
-            start_replacing(ed, with, true);
+            start_replacing(ed, with, all);
         else
-            warn(ed, "%s", e.text);
+            warn(ed, "%s, at character %zu of “%s”", e.text, mistake + 1, what);
     } else {
-        Ask *a = new_ask(ed, false);
-        a->replace = true;
-        PromptSpec p = {
-            .label = "Replace",
-            .initial = what ? what : s->what ? s->what : "",
-            .history = "find",
-            .changed = find_changed,
-            .key = find_key,
-            .hints = find_hints,
-            .note = find_note,
-            .done = replace_what_given,
-            .cancelled = find_cancelled,
-            .select = true,
-            .ctx = a,
-            .free_ctx = free,
-        };
-        prompt_ask(ed, &p);
-        if (*p.initial)
-            look(ed, p.initial, a);
+        ask_replace(ed, what, all);
     }
     free(what);
     free(with);
 }
 
+void search_replace_ask(Editor *ed, const char *args)
+{
+    replace_words(ed, args, false);
+}
+
+void search_replace_all(Editor *ed, const char *args)
+{
+    Search *s = search_of(ed);
+    if (*args) {
+        s->letters = CASE_EXACT; /* a command line means what it says, whatever was looked for before */
+        s->words = s->expression = s->follow = false;
+    }
+    for (; args[0] == '-' && args[1] && (args[2] == ' '); args += 2 + strspn(args + 2, " ")) {
+        s->expression = s->expression || args[1] == 'x';
+        s->words = s->words || args[1] == 'w';
+        s->follow = s->follow || args[1] == 'f';
+        if (args[1] == 'i')
+            s->letters = CASE_ANY;
+        if (!strchr("xwif", args[1])) {
+            warn(ed, "replace-all knows -x, -w, -i and -f, not -%c", args[1]);
+            return;
+        }
+    }
+    replace_words(ed, args, true);
+}
+
 /* ---- the list of matching lines ---- */
 
+/* A row's id: the number of the open file and the place in it. */
+enum { FILE_BITS = 10, FILE_MASK = (1 << FILE_BITS) - 1 };
+
 typedef struct MatchList {
+    OpenFile *file; /* where it was called from */
     size_t origin;
+    bool everywhere;
 } MatchList;
 
-static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
+static size_t list_file(Editor *ed, Panel *p, size_t number, size_t from, size_t to, size_t rows, bool named)
 {
-    (void)filter, (void)ctx;
     Search *s = ed->search;
-    Text t = view_text(&ed->view);
-    size_t from, to, rows = 0, last = (size_t)-1;
+    const OpenFile *f = ed->files[number];
+    Text t = doc_text(f->doc);
+    size_t last = (size_t)-1;
     Match m;
-    range_of(ed, &from, &to);
     finder_text(s->finder, t);
     while (rows < LIST_MAX && finder_next(s->finder, from, to, &m) == FOUND) {
         size_t line = text_line_of(t, m.from);
@@ -668,20 +907,44 @@ static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
         if (line == last)
             continue;
         last = line;
-        char text[200], number[32];
+        char text[200], place[96];
         size_t start = text_line_start(t, line), len = move_line_end(t, start) - start;
         len = text_read(t, start, text, len < sizeof text - 1 ? len : sizeof text - 1);
         text[len] = 0;
-        snprintf(number, sizeof number, "line %zu", line + 1);
-        panel_add(p, (long)m.from, text, NULL, number);
+        snprintf(place, sizeof place, "%.60s%sline %zu", named ? file_name(f) : "", named ? ", " : "", line + 1);
+        panel_add(p, (long)(m.from << FILE_BITS | number), text, NULL, place);
         rows++;
     }
+    return rows;
+}
+
+static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
+{
+    (void)filter;
+    const MatchList *l = ctx;
+    size_t from, to, rows = 0;
+    for (size_t i = 0; i < ed->n_files && i <= FILE_MASK; i++) {
+        OpenFile *f = ed->files[i];
+        if (f->page || (!l->everywhere && f != l->file))
+            continue;
+        from = 0;
+        to = text_len(doc_text(f->doc));
+        if (!l->everywhere)
+            range_of(ed, &from, &to);
+        rows = list_file(ed, p, i, from, to, rows, l->everywhere);
+    }
+}
+
+static void go_match(Editor *ed, long id)
+{
+    editor_show(ed, ed->files[id & FILE_MASK]);
+    view_go(&ed->view, (size_t)id >> FILE_BITS);
 }
 
 static void preview_match(Editor *ed, long id, void *ctx)
 {
     (void)ctx;
-    view_go(&ed->view, (size_t)id);
+    go_match(ed, id);
     view_centre(&ed->view);
 }
 
@@ -689,15 +952,17 @@ static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed, (void)ctx;
     if (id >= 0)
-        view_go(&ed->view, (size_t)id);
+        go_match(ed, id);
 }
 
 static void list_cancelled(Editor *ed, void *ctx)
 {
-    view_go(&ed->view, ((MatchList *)ctx)->origin);
+    const MatchList *l = ctx;
+    editor_show(ed, l->file);
+    view_go(&ed->view, l->origin);
 }
 
-void search_list(Editor *ed)
+void search_list(Editor *ed, bool everywhere)
 {
     Search *s = search_of(ed);
     if (!s->finder) {
@@ -706,9 +971,9 @@ void search_list(Editor *ed)
     }
     s->shown = true;
     MatchList *l = mem_get(sizeof *l);
-    l->origin = ed->view.cursor.at;
+    *l = (MatchList){ed->view.file, ed->view.cursor.at, everywhere};
     PanelSpec p = {
-        .title = "Matching lines",
+        .title = everywhere ? "Matching lines of all texts" : "Matching lines",
         .fill = fill_list,
         .chosen = list_chosen,
         .preview = preview_match,

@@ -5,11 +5,23 @@
 #include "editor.h"
 #include "find.h"
 
+struct Ask;
+
+/* A search under way. Long ones go on in steps while keys are served. */
+typedef struct Seek {
+    bool active, back, wrapped;
+    size_t origin, at; /* where it began, how far it is */
+    unsigned long version;
+    struct Ask *ask; /* the prompt that waits for it, or NULL */
+} Seek;
+
 typedef struct Search {
     Finder *finder; /* of the last search; NULL: none yet */
     char *what;
     FindCase letters;
     bool words, expression, in_mark;
+    bool follow; /* a replacement takes the letter case of what was found */
+    Seek seek;
     bool shown; /* matches are marked in the text */
     /* counting in the background */
     Text counted; /* the version that is counted; its root is only compared */
@@ -24,7 +36,12 @@ void search_ask(Editor *ed, bool back, const char *what);
 /* Goes to the next match or the one before, without a prompt. */
 void search_again(Editor *ed, bool back);
 void search_replace_ask(Editor *ed, const char *args);
-void search_list(Editor *ed);
+/* "[-x] [-w] [-i] OLD NEW": all at once; -x expression, -w whole words, -i any letter case. */
+void search_replace_all(Editor *ed, const char *args);
+/* Lists the lines that match, in this text or in all that are open. */
+void search_list(Editor *ed, bool everywhere);
+/* Searches on for a moment; true while it is under way. */
+bool search_seek_on(Editor *ed);
 /* Counts on for a moment; true while there is more to count. */
 bool search_count_on(Editor *ed);
 /* The matches to be shown begin here; false when there is nothing to show from `from` on. */

@@ -33,6 +33,11 @@ bool code_is_capital(int32_t code)
     return c == UTF8PROC_CATEGORY_LU || c == UTF8PROC_CATEGORY_LT;
 }
 
+int32_t code_to_capital(int32_t code)
+{
+    return utf8proc_toupper(code);
+}
+
 static bool plain_ascii(char c)
 {
     return c >= 0x20 && c < 0x7f;

@@ -30,6 +30,8 @@ size_t utf8_encode(uint32_t code, char out[4]);
 
 /* Is it a capital letter, in any script? */
 bool code_is_capital(int32_t code);
+/* Its capital, or the code point itself. */
+int32_t code_to_capital(int32_t code);
 
 /* Length in bytes of the cluster that begins at `at`, looking at n bytes at most. */
 size_t glyph_length(const char *at, size_t n);

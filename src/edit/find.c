@@ -1,6 +1,7 @@
 #include "find.h"
 
 #include "glyph.h"
+#include "literal.h"
 #include "mem.h"
 #include "move.h"
 
@@ -12,15 +13,18 @@
 #include <string.h>
 
 enum {
-    WINDOW = 256 * 1024,        /* bytes searched at once, then up to the line's end */
+    WINDOW = 1024 * 1024,       /* bytes searched at once, then up to the line's end */
     MATCH_LIMIT = 10 * 1000000, /* steps; stops an evil expression in some ten ms */
 };
 
 struct Finder {
+    char *plain; /* bytes that are looked for as they are; NULL: by the expression */
+    size_t n_plain;
+    Match last;  /* found by plain bytes */
     pcre2_code *code;
     pcre2_match_data *data;
     pcre2_match_context *limits;
-    bool exact, expression, crosses; /* crosses: may match line ends */
+    bool jit, exact, expression, crosses; /* crosses: may match line ends */
     Text text;
     /* the window: bytes [start, end) of the text */
     const char *at;
@@ -136,6 +140,10 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
     f->exact = w->letters == CASE_EXACT || (w->letters == CASE_AUTO && has_capital(w->what, w->len, w->expression));
     f->expression = w->expression;
     f->crosses = may_cross(w);
+    if (f->exact && !w->words && !w->expression && !memchr(w->what, '\n', w->len)) {
+        f->plain = mem_string_n(w->what, w->len);
+        f->n_plain = w->len;
+    }
     build(w, &built, &shift);
     uint32_t options = PCRE2_MULTILINE | (f->exact ? 0 : PCRE2_CASELESS);
     if (valid_utf8(w->what, w->len))
@@ -150,7 +158,7 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
         finder_free(f);
         return NULL;
     }
-    pcre2_jit_compile(f->code, PCRE2_JIT_COMPLETE | PCRE2_JIT_PARTIAL_HARD);
+    f->jit = pcre2_jit_compile(f->code, PCRE2_JIT_COMPLETE | PCRE2_JIT_PARTIAL_HARD) == 0;
     f->data = pcre2_match_data_create_from_pattern(f->code, NULL);
     f->limits = pcre2_match_context_create(NULL);
     pcre2_set_match_limit(f->limits, MATCH_LIMIT);
@@ -166,6 +174,7 @@ void finder_free(Finder *f)
     pcre2_code_free(f->code);
     text_drop(&f->text);
     bytes_free(&f->gathered);
+    free(f->plain);
     free(f);
 }
 
@@ -224,14 +233,64 @@ static void window_from(Finder *f, size_t from)
 static int match_at(Finder *f, size_t from)
 {
     uint32_t options = f->crosses && f->end < text_len(f->text) ? PCRE2_PARTIAL_HARD : 0;
+    if (f->jit)
+        return pcre2_jit_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options, f->data, f->limits);
     return pcre2_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options, f->data, f->limits);
+}
+
+/* A plain match that lies across the end of a slice, within `join` of it. */
+static bool across(Finder *f, size_t from, size_t border, Match *m)
+{
+    size_t reach = f->n_plain - 1, start = border > reach ? border - reach : 0;
+    start = start < from ? from : start;
+    bytes_clear(&f->gathered);
+    f->at = NULL;
+    for (size_t at = start, want = border + reach; at < want;) {
+        TextRun run = text_run(f->text, at);
+        size_t n = run.len < want - at ? run.len : want - at;
+        if (n == 0)
+            break;
+        bytes_add(&f->gathered, run.at, n);
+        at += n;
+    }
+    const char *hit = literal_find(bytes_str(&f->gathered), f->gathered.len, f->plain, f->n_plain);
+    if (hit)
+        m->from = start + (size_t)(hit - f->gathered.at);
+    return hit != NULL;
+}
+
+static Found next_plain(Finder *f, size_t from, size_t until, size_t end, Match *m)
+{
+    for (size_t at = from; at < until && at + f->n_plain <= end;) {
+        TextRun run = text_run(f->text, at);
+        const char *hit = literal_find(run.at, run.len, f->plain, f->n_plain);
+        bool found = hit != NULL;
+        if (found)
+            m->from = at + (size_t)(hit - run.at);
+        else if (f->n_plain > 1)
+            found = across(f, at, at + run.len, m);
+        if (found) {
+            m->to = m->from + f->n_plain;
+            f->last = *m;
+            return m->to <= end && m->from < until ? FOUND : FOUND_NONE;
+        }
+        at += run.len;
+    }
+    return FOUND_NONE;
 }
 
 Found finder_next(Finder *f, size_t from, size_t end, Match *m)
 {
+    return finder_step(f, from, (size_t)-1, end, m);
+}
+
+Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
+{
     size_t len = text_len(f->text);
     end = end < len ? end : len;
-    while (from <= end) {
+    if (f->plain)
+        return next_plain(f, from, until, end, m);
+    while (from <= end && from < until) {
         window_from(f, from);
         int n = match_at(f, from);
         if (n == PCRE2_ERROR_PARTIAL) { /* the match may go on behind the window */
@@ -240,7 +299,7 @@ Found finder_next(Finder *f, size_t from, size_t end, Match *m)
             continue;
         }
         if (n == PCRE2_ERROR_NOMATCH) {
-            if (f->end >= end)
+            if (f->end >= end || f->end >= until)
                 return FOUND_NONE;
             from = f->end;
             continue;
@@ -256,7 +315,7 @@ Found finder_next(Finder *f, size_t from, size_t end, Match *m)
             f->at = NULL;
             continue;
         }
-        return m->to <= end ? FOUND : FOUND_NONE;
+        return m->to <= end && m->from < until ? FOUND : FOUND_NONE;
     }
     return FOUND_NONE;
 }
@@ -346,12 +405,48 @@ bool finder_accepts(const Finder *f, const char *with, size_t n, Err *e)
     return true;
 }
 
-void finder_expand(Finder *f, const char *with, size_t n, Bytes *out)
+/* The bytes of the match found last. */
+static const char *found_bytes(const Finder *f, size_t *n)
 {
-    if (!f->expression) {
-        bytes_add(out, with, n);
+    const size_t *o = pcre2_get_ovector_pointer(f->data);
+    *n = f->plain ? f->n_plain : o[1] > o[0] ? o[1] - o[0] : 0;
+    return f->plain ? f->plain : f->at + o[0];
+}
+
+/* Gives `word` the letter case of `like`: all capitals, a first capital, or as it is. */
+static void follow_case(const char *like, size_t n_like, Bytes *word, size_t from)
+{
+    bool capital = has_capital(like, n_like, false), small = false;
+    int32_t code;
+    size_t letters = 0;
+    if (!n_like || !capital || word->len == from)
         return;
+    utf8_decode(like, n_like, &code);
+    for (size_t i = 0; i < n_like; letters++) {
+        int32_t c;
+        i += utf8_decode(like + i, n_like - i, &c);
+        small = small || (c > 0 && !code_is_capital(c) && code_to_capital(c) != c);
     }
+    bool all = !small && letters > 1;
+    if (!all && !code_is_capital(code))
+        return;
+    Bytes out = {0};
+    for (size_t i = from; i < word->len;) {
+        char bytes[4];
+        size_t n = utf8_decode(word->at + i, word->len - i, &code);
+        if (code < 0 || (!all && i > from))
+            bytes_add(&out, word->at + i, n);
+        else
+            bytes_add(&out, bytes, utf8_encode((uint32_t)code_to_capital(code), bytes));
+        i += n;
+    }
+    bytes_delete(word, from, word->len - from);
+    bytes_add(word, bytes_str(&out), out.len);
+    bytes_free(&out);
+}
+
+static void expand_groups(Finder *f, const char *with, size_t n, Bytes *out)
+{
     const size_t *o = pcre2_get_ovector_pointer(f->data);
     uint32_t pairs = pcre2_get_ovector_count(f->data);
     for (size_t i = 0; i < n; i++) {
@@ -374,41 +469,89 @@ void finder_expand(Finder *f, const char *with, size_t n, Bytes *out)
     }
 }
 
-/* Appends bytes [from, to) of a text to another, sharing its blocks; small pieces are copied,
- * which keeps the tree small. */
-static bool append_part(Text *out, Text t, size_t from, size_t to)
+void finder_expand(Finder *f, const Replacement *by, Bytes *out)
 {
-    if (to - from <= 512) {
-        char bytes[512];
-        text_read(t, from, bytes, to - from);
-        return text_insert(out, text_len(*out), bytes, to - from);
+    size_t from = out->len, n;
+    if (f->expression)
+        expand_groups(f, by->with, by->len, out);
+    else
+        bytes_add(out, by->with, by->len);
+    const char *found = found_bytes(f, &n);
+    if (by->follow_case)
+        follow_case(found, n, out, from);
+}
+
+/* The new text: short pieces are copied into large blocks, long ones shared. */
+typedef struct Builder {
+    Text out;
+    Block *block; /* being filled, or NULL */
+} Builder;
+
+enum { SHARED_FROM = 64 * 1024 };
+
+static bool flush(Builder *b)
+{
+    Block *full = b->block;
+    b->block = NULL;
+    return !full || text_add_block(&b->out, full);
+}
+
+static bool add_bytes(Builder *b, const char *at, size_t n)
+{
+    while (n) {
+        if (!b->block && !(b->block = block_new(BLOCK_MAX)))
+            return false;
+        size_t room = b->block->cap - b->block->len, take = n < room ? n : room;
+        block_append(b->block, at, take);
+        at += take;
+        n -= take;
+        if (b->block->cap == b->block->len && !flush(b))
+            return false;
     }
+    return true;
+}
+
+/* *newline is set when there is a line end in [from, to). */
+static bool add_part(Builder *b, Text t, size_t from, size_t to, bool *newline)
+{
+    bool share = to - from >= SHARED_FROM;
+    for (size_t at = from; at < to && !(share && *newline);) {
+        TextRun run = text_run(t, at);
+        size_t n = run.len < to - at ? run.len : to - at;
+        *newline = *newline || memchr(run.at, '\n', n);
+        if (!share && !add_bytes(b, run.at, n))
+            return false;
+        at += n;
+    }
+    if (!share)
+        return true;
     Text part;
-    if (!text_slice(t, from, to - from, &part))
+    if (!flush(b) || !text_slice(t, from, to - from, &part))
         return false;
-    bool ok = text_insert_text(out, text_len(*out), part);
+    bool ok = text_insert_text(&b->out, text_len(b->out), part);
     text_drop(&part);
     return ok;
 }
 
-bool finder_replace_all(Finder *f, size_t from, size_t to, const char *with, size_t n, Text *out, size_t *count,
-                        size_t *lines, Err *e)
+bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count, size_t *lines,
+                        Err *e)
 {
     Text t = f->text;
+    Builder b = {0};
     Bytes one = {0};
-    size_t copied = 0, last_line = (size_t)-1;
+    size_t copied = 0;
     Match m;
-    Found found;
-    bool ok = true;
-    *out = (Text){0};
+    Found found = FOUND_NONE;
+    bool ok = true, fixed = !f->expression && !by->follow_case, ignored = false;
     *count = *lines = 0;
     for (size_t at = from; ok && (found = finder_next(f, at, to, &m)) == FOUND;) {
+        bool new_line = *count == 0;
         bytes_clear(&one);
-        finder_expand(f, with, n, &one);
-        ok = append_part(out, t, copied, m.from) && text_insert(out, text_len(*out), bytes_str(&one), one.len);
-        size_t line = text_line_of(t, m.from);
-        *lines += line != last_line;
-        last_line = line;
+        if (!fixed)
+            finder_expand(f, by, &one);
+        ok = add_part(&b, t, copied, m.from, &new_line) &&
+             (fixed ? add_bytes(&b, by->with, by->len) : add_bytes(&b, bytes_str(&one), one.len));
+        *lines += new_line;
         ++*count;
         copied = m.to;
         at = finder_behind(f, m);
@@ -417,9 +560,15 @@ bool finder_replace_all(Finder *f, size_t from, size_t to, const char *with, siz
         err_set(e, "There is not enough memory for that");
     else if (found == FOUND_TOO_HARD)
         ok = err_set(e, "This expression takes too long here; nothing was replaced");
-    ok = ok && (append_part(out, t, copied, text_len(t)) || err_set(e, "There is not enough memory for that"));
+    else if (*count)
+        ok = (add_part(&b, t, copied, text_len(t), &ignored) && flush(&b)) || err_set(e, "There is not enough memory for that");
+    if (b.block)
+        block_drop(b.block);
+    if (ok && *count == 0)
+        b.out = text_keep(t);
     if (!ok)
-        text_drop(out);
+        text_drop(&b.out);
+    *out = b.out;
     bytes_free(&one);
     return ok;
 }

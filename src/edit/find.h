@@ -42,15 +42,24 @@ Found finder_before(Finder *f, size_t start, size_t before, Match *m);
 /* Where to search on after a match: an empty one is stepped over. */
 size_t finder_behind(const Finder *f, Match m);
 
+/* The same, but gives up when no match begins before `until`: a long search in steps. */
+Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m);
+
+typedef struct Replacement {
+    const char *with;
+    size_t len;
+    bool follow_case; /* capitals as in what was found */
+} Replacement;
+
 /* What stands for the match found last: in an expression $1, ${name}, $0, $$ and the escapes
  * \n \t \\ are replaced; otherwise `with` is taken as it is. Added to `out`. */
-void finder_expand(Finder *f, const char *with, size_t n, Bytes *out);
+void finder_expand(Finder *f, const Replacement *by, Bytes *out);
 /* Does `with` fit this expression? False with the reason in e. */
 bool finder_accepts(const Finder *f, const char *with, size_t n, Err *e);
 
 /* Replaces every match within [from, to) in one pass. *out is the whole new text, *count the
  * matches replaced, *lines the lines touched. False on memory or too hard an expression. */
-bool finder_replace_all(Finder *f, size_t from, size_t to, const char *with, size_t n, Text *out, size_t *count,
-                        size_t *lines, Err *e);
+bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count, size_t *lines,
+                        Err *e);
 
 #endif

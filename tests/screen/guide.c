@@ -79,7 +79,7 @@ static const struct {
     {"replace all", "<Ctrl+R>r<Enter>R<Enter><wait>a", "gRey heRon\ncuRlew\nmoRning teRn\n"},
     {"replace some", "<Ctrl+R>r<Enter>R<Enter><wait>r<wait>k<wait>r<wait><Esc>",
      "gRey heron\ncuRlew\nmorning tern\n"},
-    {"replace by name", "<Ctrl+P>replace r RR<Enter>", "gRRey heRRon\ncuRRlew\nmoRRning teRRn\n"},
+    {"replace by name", "<Ctrl+P>replace-all r RR<Enter>", "gRRey heRRon\ncuRRlew\nmoRRning teRRn\n"},
     {"replace, undo", "<Ctrl+R>r<Enter>R<Enter><wait>a<wait><Ctrl+Z>x", "gxrey heron\ncurlew\nmorning tern\n"},
 };
 

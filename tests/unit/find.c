@@ -1,42 +1,14 @@
 #include "check.h"
+#include "data.h"
 #include "find.h"
+#include "find_cases.h"
+#include "load.h"
 
+#include <glob.h>
+#include <stdio.h>
 #include <string.h>
-
-typedef struct Case {
-    const char *text, *what;
-    const char *flags; /* e expression, w words, x exact, i any case */
-    const char *with, *result;
-    size_t count;
-} Case;
-
-static const Case cases[] = {
-    {"berth berth", "berth", "", "quay", "quay quay", 2},
-    {"Berth berth", "berth", "", "x", "x x", 2},
-    {"Berth berth", "Berth", "", "x", "x berth", 1},
-    {"Berth berth", "Berth", "i", "x", "x x", 2},
-    {"Berth berth", "berth", "x", "x", "Berth x", 1},
-    {"a.b axb", "a.b", "", "-", "- axb", 1},
-    {"a.b axb", "a.b", "e", "-", "- -", 2},
-    {"port ports port", "port", "w", "x", "x ports x", 2},
-    {"aaa", "aa", "", "b", "ba", 1},
-    {"aaa", "a", "", "aa", "aaaaaa", 3},
-    {"one\ntwo\n", "^", "e", "# ", "# one\n# two\n", 2},
-    {"one\ntwo", "$", "e", ";", "one;\ntwo;", 2},
-    {"one\r\ntwo\r\n", "$", "e", ";", "one;\r\ntwo;\r\n;", 3},
-    {"k=v", "(\\w)=(\\w)", "e", "$2=$1", "v=k", 1},
-    {"k=v", "(?<a>\\w)=", "e", "${a}:", "k:v", 1},
-    {"cost", "cost", "e", "$$5\\t\\\\", "$5\t\\", 1},
-    {"cost", "cost", "", "$1\\n", "$1\\n", 1},
-    {"a\n\n\nb", "\\n+", "e", "\\n", "a\nb", 1},
-    {"x\xff\xfey", "y", "", "z", "x\xff\xfez", 1},
-    {"x\xff\xfey", "\xff", "", "", "x\xfey", 1},
-    {"GR\xc3\x9c\xc3\x9f" "E gr\xc3\xbc\xc3\x9f" "e", "gr\xc3\xbc\xc3\x9f" "e", "", "hi", "hi hi", 2},
-    {"none", "x*", "e", "-", "-n-o-n-e-", 5},
-    {"aXb", "(?i)x", "e", "", "ab", 1},
-    {"tab\there", "\\t", "e", " ", "tab here", 1},
-    {"", "a", "", "b", "", 0},
-};
+#include <sys/stat.h>
+#include <unistd.h>
 
 static Finder *make(const Case *c, Err *e, size_t *mistake)
 {
@@ -68,7 +40,8 @@ TEST(find_and_replace)
         if (!f)
             continue;
         finder_text(f, t);
-        CHECK(finder_replace_all(f, 0, text_len(t), c->with, strlen(c->with), &out, &count, &lines, &e));
+        Replacement by = {c->with, strlen(c->with), strchr(c->flags, 'f') != NULL};
+        CHECK(finder_replace_all(f, 0, text_len(t), &by, &out, &count, &lines, &e));
         CHECK_INT(count, c->count);
         same(out, c->result);
         /* Backwards the same matches come in the other order. */
@@ -161,4 +134,73 @@ TEST(large_and_cut_up)
         finder_free(f);
     }
     text_drop(&t);
+}
+
+/* ---- against grep ---- */
+
+static long shell_number(const char *line)
+{
+    FILE *f = popen(line, "r");
+    long n = -1;
+    if (!f || fscanf(f, "%ld", &n) != 1)
+        n = -1;
+    if (f)
+        pclose(f);
+    return n;
+}
+
+static void count_both(const char *path, const char *what, bool expression)
+{
+    char line[600];
+    Text t;
+    DiskState disk;
+    Err e;
+    size_t mistake, matches = 0, lines = 0, last = (size_t)-1;
+    Case c = {.what = what, .flags = expression ? "ex" : "x"};
+    if (!file_load(path, &t, &disk, &e) || !disk.exists)
+        return;
+    Finder *f = make(&c, &e, &mistake);
+    Match m;
+    finder_text(f, t);
+    for (size_t at = 0; finder_next(f, at, text_len(t), &m) == FOUND; at = finder_behind(f, m)) {
+        matches++;
+        lines += text_line_of(t, m.from) != last;
+        last = text_line_of(t, m.from);
+    }
+    finder_free(f);
+    text_drop(&t);
+    const char *how = expression ? "-P" : "-F";
+    snprintf(line, sizeof line, "LC_ALL=C.UTF-8 grep -a -c %s -e '%s' '%s'", how, what, path);
+    check_case(line);
+    CHECK_INT(lines, shell_number(line));
+    snprintf(line, sizeof line, "LC_ALL=C.UTF-8 grep -a -o %s -e '%s' '%s' | wc -l", how, what, path);
+    CHECK_INT(matches, shell_number(line));
+}
+
+TEST(counts_agree_with_grep)
+{
+    static const struct {
+        const char *what;
+        bool expression;
+    } looks[] = {{"berth 3", false}, {"e", false}, {"ing", false}, {"level 4\\.[5-9]", true},
+                 {"^#.*", true},     {"\\d+", true}, {"[a-z]+$", true}, {"(?i)error|warning", true}};
+    glob_t files;
+    size_t used = 0;
+    glob("/etc/*", 0, NULL, &files);
+    const DataFile *log = data_find("demo/tide.log");
+    check_write(check_path("tide.log"), log->bytes, log->len);
+    for (size_t i = 0; i < sizeof looks / sizeof *looks; i++)
+        count_both(check_path("tide.log"), looks[i].what, looks[i].expression);
+    for (size_t k = 0; k < files.gl_pathc && used < 12; k++) {
+        struct stat st;
+        const char *path = files.gl_pathv[k];
+        if (stat(path, &st) != 0 || !S_ISREG(st.st_mode) || st.st_size < 50 || st.st_size > 200000 ||
+            access(path, R_OK) != 0)
+            continue;
+        used++;
+        for (size_t i = 0; i < sizeof looks / sizeof *looks; i++)
+            count_both(path, looks[i].what, looks[i].expression);
+    }
+    globfree(&files);
+    CHECK(used > 3);
 }

@@ -1,0 +1,129 @@
+#include "batch.h"
+
+#include "diff.h"
+#include "mem.h"
+#include "script.h"
+#include "sys.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+/* Where the next command ends: at a ';' outside quotes, or the end. */
+static size_t command_length(const char *s)
+{
+    char quote = 0;
+    for (size_t i = 0;; i++) {
+        if (!s[i] || (s[i] == ';' && !quote))
+            return i;
+        if (quote ? s[i] == quote : s[i] == '"' || s[i] == '\'')
+            quote = quote ? 0 : s[i];
+    }
+}
+
+/* On a terminal, bytes of files and names are shown harmlessly; elsewhere they are passed on as they are. */
+static void put(FILE *to, const char *s, size_t n)
+{
+    if (!isatty(fileno(to))) {
+        fwrite(s, 1, n, to);
+        return;
+    }
+    Glyph g;
+    for (size_t i = 0; i < n; i += g.bytes) {
+        glyph_read(s + i, n - i, &g);
+        if (g.n_codes && (g.width || g.codes[0] == '\n' || g.codes[0] == '\t'))
+            fwrite(s + i, 1, g.bytes, to);
+        else
+            fputs(g.escape, to);
+    }
+}
+
+static void put_str(FILE *to, const char *s)
+{
+    put(to, s, strlen(s));
+}
+
+/* Runs all commands on the file that is open; what they said goes to `report`. */
+static bool run_commands(Editor *ed, const char *commands, Bytes *report)
+{
+    for (const char *p = commands; *p;) {
+        size_t n = command_length(p);
+        char *line = mem_string_n(p, n);
+        size_t len = strlen(line);
+        while (len && line[len - 1] == ' ')
+            line[--len] = 0;
+        p += n + (p[n] == ';');
+        ed->message = (Message){0};
+        bool blank = line[strspn(line, " ")] == 0;
+        bool ok = blank || command_run_line(ed, line, 1, false);
+        if (ed->layer) {
+            layer_cancel_all(ed);
+            warn(ed, "“%s” asks for something; put it behind the name", line);
+        }
+        ok = ok && !ed->message.warning;
+        free(line);
+        if (ed->message.text[0])
+            bytes_printf(report, "%s%s", report->len ? "; " : "", ed->message.text);
+        if (!ok)
+            return false;
+    }
+    return true;
+}
+
+static void show_differences(Editor *ed, Text before)
+{
+    const OpenFile *f = ed->view.file;
+    Bytes out = {0}, after = {0};
+    size_t saved = 0;
+    while (!doc_state(f->doc, saved).saved)
+        saved++;
+    bytes_printf(&after, "%s (as it would be)", f->path);
+    diff_unified(before, doc_state_text(f->doc, saved), f->path, after.at, 3, &out);
+    put(stdout, bytes_str(&out), out.len);
+    bytes_free(&out);
+    bytes_free(&after);
+}
+
+static bool run_file(const char *commands, const char *path, bool dry, bool plain)
+{
+    Editor *ed = editor_new();
+    Err e = {""};
+    Bytes report = {0};
+    ed->batch = true;
+    ed->dry_run = dry;
+    ed->plain = true;
+    if (!plain)
+        script_load_settings(ed);
+    ed->message = (Message){0};
+    bool ok = editor_open(ed, path, &e);
+    if (ok && !ed->view.file->disk.exists)
+        ok = err_set(&e, "There is no file %s", path);
+    if (ok) {
+        Text before = text_keep(view_text(&ed->view));
+        ok = run_commands(ed, commands, &report);
+        if (!ok)
+            err_set(&e, "%s", ed->message.text);
+        else if (dry)
+            show_differences(ed, before);
+        text_drop(&before);
+        if (ok && doc_changed(ed->view.file->doc))
+            bytes_printf(&report, "%snot saved", report.len ? "; " : "");
+    }
+    FILE *to = ok ? dry ? stderr : stdout : stderr;
+    put_str(to, path);
+    put_str(to, ok ? ": " : ": failed: ");
+    put_str(to, ok ? report.len ? report.at : "nothing to do" : e.text);
+    fputc('\n', to);
+    bytes_free(&report);
+    editor_free(ed);
+    return ok;
+}
+
+int batch_run(const char *commands, char **files, int n, bool dry, bool plain)
+{
+    bool all = true;
+    for (int i = 0; i < n; i++)
+        all = run_file(commands, files[i], dry, plain) && all;
+    return all ? 0 : 1;
+}
