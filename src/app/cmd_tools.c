@@ -28,7 +28,7 @@ static void set_case(Editor *ed, bool upper)
     Bytes out = {0};
     text_read(t, from, old, to - from);
     change_case(old, to - from, upper, &out);
-    if (out.len != to - from || memcmp(out.at, old, out.len) != 0) {
+    if (out.len != to - from || memcmp(bytes_str(&out), old, out.len) != 0) {
         bool backwards = v->mark.at > cursor;
         MarkKind marking = v->marking;
         if (edit_replace(ed, from, to - from, out.at, out.len, STEP_WHOLE) && marked) { /* the mark stays */

@@ -210,7 +210,8 @@ static bool double_esc(Editor *ed)
     ed->double_esc = second ? ed->now : 0;
     if (second) {
         layer_cancel_all(ed);
-        page_leave(ed);
+        if (page_leave(ed)) /* and what waited below it */
+            layer_cancel_all(ed);
         view_drop_mark(&ed->view);
     }
     return second;
@@ -376,6 +377,8 @@ Store *editor_store(Editor *ed)
 void editor_input(Editor *ed, const Input *in, uint64_t now)
 {
     ed->now = now;
+    if (in->kind != INPUT_PASTE || ed->layer)
+        edit_paste_ends(ed);
     if (in->takes_back_esc && menu_fresh_from_esc(ed))
         layer_pop(ed);
     switch (in->kind) {

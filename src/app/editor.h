@@ -109,7 +109,7 @@ struct Editor {
     unsigned lost_told; /* how often the way out was named after a leaving reflex */
     bool bare;          /* nothing but the text is shown */
     bool overtype;
-    bool pasting; /* a paste comes in parts; they are one step */
+    OpenFile *pasting; /* a paste into it comes in parts, which are one step; or NULL */
     bool discard_input; /* the screen side shall forget typed-ahead input */
     bool redraw;        /* it shall paint everything anew */
     bool send_clip;     /* it shall give the newest clip to the system's clipboard */
@@ -197,6 +197,8 @@ bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size
 void edit_type(Editor *ed, const char *bytes, size_t n);
 /* Literal text from the terminal or elsewhere, one step; its line ends become those of the file. */
 void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
+/* Something else came: what was pasted so far is a step. */
+void edit_paste_ends(Editor *ed);
 bool edit_allowed(Editor *ed);
 /* Removes the mark if there is one. */
 bool edit_delete_mark(Editor *ed);

@@ -63,6 +63,13 @@ void edit_type(Editor *ed, const char *bytes, size_t n)
         view_drop_mark(v);
 }
 
+void edit_paste_ends(Editor *ed)
+{
+    if (ed->pasting)
+        doc_end(ed->pasting->doc);
+    ed->pasting = NULL;
+}
+
 void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
 {
     View *v = &ed->view;
@@ -85,15 +92,18 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
         at = from;
         removed = to - from;
     }
-    if (!ed->pasting)
+    if (ed->pasting != v->file)
+        edit_paste_ends(ed);
+    if (!ed->pasting) {
         doc_begin(v->file->doc);
+        ed->pasting = v->file;
+    }
     doc_set_verb(v->file->doc, "Paste");
     if (edit_replace(ed, at, removed, out.at, out.len, STEP_WHOLE))
         view_drop_mark(v);
-    ed->pasting = goes_on;
     doc_set_verb(v->file->doc, NULL);
     if (!goes_on)
-        doc_end(v->file->doc);
+        edit_paste_ends(ed);
     bytes_free(&out);
 }
 

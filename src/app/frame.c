@@ -105,9 +105,9 @@ static const char *piece_at(const Frame *f, const char *s, size_t *used)
     return s;
 }
 
-static void read_ui(const char *s, Glyph *g)
+void frame_read(const char *s, size_t n, Glyph *g)
 {
-    glyph_read(s, strlen(s), g);
+    glyph_read(s, n, g);
     if (g->n_codes && g->width == 0) { /* tab and line end are no layout here */
         strcpy(g->escape, g->codes[0] == '\t' ? "\\t" : "\\n");
         g->n_codes = 0;
@@ -123,7 +123,7 @@ int frame_width(const Frame *f, const char *s)
         const char *piece = piece_at(f, s, &used);
         Glyph g = {.bytes = used, .width = (int)strlen(piece)};
         if (!used)
-            read_ui(s, &g);
+            frame_read(s, strlen(s), &g);
         width += g.width;
         s += g.bytes;
     }
@@ -141,13 +141,13 @@ int frame_text(Frame *f, int row, int col, int limit, Style style, const char *s
         size_t used;
         const char *piece = piece_at(f, s, &used);
         Glyph g;
-        read_ui(used ? piece : s, &g);
+        frame_read(used ? piece : s, strlen(used ? piece : s), &g);
         int width = used ? (int)strlen(piece) : g.width;
         if (col + width > stop)
             break;
         if (used) {
             for (; *piece; piece++) {
-                read_ui(piece, &g);
+                frame_read(piece, strlen(piece), &g);
                 g.bytes = 1;
                 col = frame_glyph(f, row, col, limit, &g, style);
             }

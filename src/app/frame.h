@@ -55,6 +55,8 @@ int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style sty
 /* Puts a UTF-8 string and returns the column behind it; a string that does not fit
  * ends with an ellipsis. Without UTF-8, our own signs become ASCII ones. */
 int frame_text(Frame *f, int row, int col, int limit, Style style, const char *s);
+/* Reads a glyph of a one-line string: tabs and line ends are escapes there. */
+void frame_read(const char *s, size_t n, Glyph *g);
 /* Cells that frame_text takes for a string. */
 int frame_width(const Frame *f, const char *s);
 /* Changes the style of cells that are painted already. */

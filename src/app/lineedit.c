@@ -136,11 +136,11 @@ bool line_key(LineEdit *l, Key k)
 
 void line_paint(LineEdit *l, Frame *f, int row, int from, int to, Style style)
 {
-    int room = to - from - 1, cursor = 0, cells = 0;
+    int room = to - from > 1 ? to - from - 1 : 0, cursor = 0, cells = 0;
     const char *s = bytes_str(&l->text);
     Glyph g;
     for (size_t p = 0; p < l->at; p += g.bytes) {
-        glyph_read(s + p, l->text.len - p, &g);
+        frame_read(s + p, l->text.len - p, &g);
         cursor += g.width;
     }
     if (cursor < l->left)
@@ -150,7 +150,7 @@ void line_paint(LineEdit *l, Frame *f, int row, int from, int to, Style style)
     if (l->selected)
         style = ST_MARK;
     for (size_t p = 0; p < l->text.len; p += g.bytes) {
-        glyph_read(s + p, l->text.len - p, &g);
+        frame_read(s + p, l->text.len - p, &g);
         int col = from + cells - l->left;
         cells += g.width;
         if (col >= from && col + g.width <= to)

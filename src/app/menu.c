@@ -364,6 +364,8 @@ static void paint_open(Editor *ed, MenuLayer *m, Frame *f)
         m->top = m->entry;
     if (m->entry >= m->top + (size_t)m->box_rows)
         m->top = m->entry + 1 - (size_t)m->box_rows;
+    if (m->top + (size_t)m->box_rows > menu->n) /* the screen has grown */
+        m->top = menu->n - (size_t)m->box_rows;
     for (int i = 0; i < m->box_rows; i++) {
         size_t e = m->top + (size_t)i;
         paint_entry(ed, f, m->box_row + i, m, &menu->commands[e], e == m->entry);

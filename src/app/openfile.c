@@ -41,6 +41,8 @@ void editor_forget(Editor *ed, OpenFile *f)
     for (size_t i = 0; i < ed->n_files; i++)
         if (ed->files[i] == f)
             memmove(ed->files + i, ed->files + i + 1, (--ed->n_files - i) * sizeof *ed->files);
+    if (ed->pasting == f)
+        edit_paste_ends(ed);
     places_forget(ed, f);
     page_free(f->page);
     doc_free(f->doc);

@@ -210,7 +210,9 @@ void page_show(Editor *ed, const char *name)
         return;
     }
     OpenFile *old = page_shown(ed) ? ed->view.file : NULL;
-    if (!old) {
+    if (old) {
+        layer_cancel_all(ed); /* what lay over the old page */
+    } else {
         ed->before_page = ed->view.file;
         ed->under_page = ed->layer; /* it waits below the page */
         ed->layer = NULL;

@@ -513,6 +513,7 @@ static void paint_bare(Editor *ed, Frame *f)
     v->cols = f->cols;
     view_follow(v);
     paint_text(ed, f);
+    f->cursor_col = f->cursor_col < f->cols ? f->cursor_col : f->cols - 1;
 }
 
 void paint_all(Editor *ed, Frame *f)
@@ -547,4 +548,7 @@ void paint_all(Editor *ed, Frame *f)
     if (lesson)
         lesson_paint(ed, f, status - lesson, lesson);
     paint_layers(ed, ed->layer, f);
+    if (f->cursor_row >= f->rows) /* a screen of a few cells has no place for it */
+        f->cursor_row = -1;
+    f->cursor_col = f->cursor_col < 0 ? 0 : f->cursor_col >= f->cols ? f->cols - 1 : f->cursor_col;
 }

@@ -245,6 +245,8 @@ static void panel_paint(Editor *ed, Layer *l, Frame *f)
         p->top = p->now;
     if (p->now >= p->top + (size_t)p->shown)
         p->top = p->now + 1 - (size_t)p->shown;
+    if (p->top + (size_t)p->shown > p->n) /* the screen has grown, or the list become shorter */
+        p->top = p->n > (size_t)p->shown ? p->n - (size_t)p->shown : 0;
     for (size_t i = 0; i < p->n; i++) {
         int w = frame_width(f, p->rows[i].text);
         widest = w > widest && w < f->cols / 2 ? w : widest;

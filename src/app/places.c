@@ -34,6 +34,8 @@ static void free_place(Place *p)
 
 static void drop_places(Editor *ed, size_t from, size_t n)
 {
+    if (n == 0)
+        return;
     for (size_t i = from; i < from + n; i++)
         free_place(ed->places[i]);
     memmove(ed->places + from, ed->places + from + n, (ed->n_places - from - n) * sizeof *ed->places);

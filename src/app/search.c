@@ -518,7 +518,7 @@ void search_ask(Editor *ed, bool back, const char *what)
 /* ---- replacing ---- */
 
 typedef struct Replace {
-    bool all; /* without a question for each */
+    OpenFile *file;
     size_t lines, last_line; /* touched so far; where the last one was */
     char *with;
     size_t at, end; /* what is left to be walked, as bytes of the text */
@@ -555,8 +555,8 @@ static void touch_line(Editor *ed, Replace *r)
 
 static void finish(Editor *ed, Replace *r)
 {
-    doc_end(ed->view.file->doc);
-    doc_set_verb(ed->view.file->doc, NULL);
+    doc_end(r->file->doc);
+    doc_set_verb(r->file->doc, NULL);
     ed->search->shown = false;
     report(ed, r->done, r->lines);
     free_replace(r);
@@ -596,14 +596,14 @@ static void replace_rest(Editor *ed, Replace *r)
     finder_text(s->finder, view_text(&ed->view));
     if (!finder_replace_all(s->finder, r->at, r->end, &by, &all, &count, &lines, &e)) {
         warn(ed, "%s", e.text);
-        doc_end(ed->view.file->doc);
+        doc_end(r->file->doc);
         free_replace(r);
         return;
     }
     bool ok = count == 0 || doc_replace_text(ed->view.file->doc, 0, text_len(view_text(&ed->view)), all, cursor);
     text_drop(&all);
-    doc_end(ed->view.file->doc);
-    doc_set_verb(ed->view.file->doc, NULL);
+    doc_end(r->file->doc);
+    doc_set_verb(r->file->doc, NULL);
     s->shown = false;
     size_t len = text_len(view_text(&ed->view));
     view_go(&ed->view, cursor < len ? cursor : len);
@@ -757,6 +757,7 @@ static void start_replacing(Editor *ed, const char *with, bool all)
         return;
     Replace *r = mem_get(sizeof *r);
     r->with = mem_string(with);
+    r->file = ed->view.file;
     range_of(ed, &r->begin, &r->end);
     r->at = r->begin;
     if (!all && !s->in_mark) { /* on from the cursor, where the first match was shown */

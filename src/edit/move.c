@@ -48,7 +48,8 @@ size_t move_left(Text t, size_t at)
     while (from > 0 && buffer[from - 1] != '\n' &&
            !(buffer[from] >= 0x20 && buffer[from] < 0x7f && buffer[from - 1] >= 0x20 && buffer[from - 1] < 0x7f))
         from--;
-    while (from < n && from > 0 && ((unsigned char)buffer[from] & 0xc0) == 0x80)
+    /* Where the window cuts a character, its rest is no character of its own. */
+    for (int i = 0; i < 3 && from == (size_t)i && at > n && from + 1 < n && ((unsigned char)buffer[from] & 0xc0) == 0x80; i++)
         from++;
     return at - n + from + glyph_before(buffer + from, n - from);
 }

@@ -59,6 +59,30 @@ TEST(left_undoes_right)
     text_drop(&t);
 }
 
+/* Going left always gets somewhere, whatever the bytes are. */
+TEST(left_never_stands_still)
+{
+    for (int round = 0; round < 300; round++) {
+        char bytes[900];
+        size_t n = 1 + check_random(sizeof bytes - 1), steps = 0;
+        for (size_t i = 0; i < n; i++)
+            bytes[i] = check_random(3) == 0 ? (char)(0x80 + check_random(64)) : check_random(5) ? (char)check_random(256) : '\n';
+        if (round % 3 == 0)
+            memset(bytes, 0x80 + round % 64, n);
+        Text t = {0};
+        text_insert(&t, 0, bytes, n);
+        for (size_t at = n; at > 0; steps++) {
+            size_t before = move_left(t, at);
+            CHECK(before < at);
+            if (before >= at)
+                break;
+            at = before;
+        }
+        CHECK(steps <= n);
+        text_drop(&t);
+    }
+}
+
 TEST(columns_and_words)
 {
     Text t = {0};

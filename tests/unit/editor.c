@@ -1,0 +1,282 @@
+/* The whole editor without a terminal: input in, a Frame out. */
+#include "check.h"
+#include "editor.h"
+#include "keytest.h"
+#include "lesson.h"
+#include "move.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+static uint64_t clock_ms = 100000;
+
+static Editor *start(const char *text, int rows, int cols)
+{
+    Editor *ed = editor_new();
+    Text t = {0};
+    text_insert(&t, 0, text, strlen(text));
+    ed->plain = true;
+    editor_show(ed, editor_add(ed, t));
+    editor_resize(ed, rows, cols);
+    editor_paint(ed);
+    return ed;
+}
+
+static void press_key(Editor *ed, Key k)
+{
+    Input in = {.kind = INPUT_KEY, .key = k};
+    editor_input(ed, &in, clock_ms += 20);
+}
+
+static void press(Editor *ed, const char *names)
+{
+    while (*names) {
+        size_t n = strcspn(names, " ");
+        Key k;
+        CHECK(key_parse(names, n, &k));
+        press_key(ed, k);
+        names += n + strspn(names + n, " ");
+    }
+}
+
+static const char *row(Editor *ed, int r)
+{
+    static char text[2048];
+    const Frame *f = editor_paint(ed);
+    size_t n = 0, used = 0;
+    for (int c = 0; c < f->cols; c++) {
+        const Cell *cell = frame_cell(f, r, c);
+        for (int i = 0; i < cell->n_codes && n + 8 < sizeof text; i++)
+            n += utf8_encode(cell->codes[i], text + n);
+        if (cell->n_codes && cell->codes[0] != ' ')
+            used = n;
+    }
+    text[used] = 0;
+    return text;
+}
+
+static bool shows(Editor *ed, const char *words)
+{
+    for (int r = 0; r < ed->frame.rows; r++)
+        if (strstr(row(ed, r), words))
+            return true;
+    return false;
+}
+
+/* Every cell is whole: wide ones have their right half, nothing is empty, the cursor is inside. */
+static bool sound(Editor *ed)
+{
+    const Frame *f = editor_paint(ed);
+    for (int r = 0; r < f->rows; r++)
+        for (int c = 0; c < f->cols; c++) {
+            const Cell *cell = frame_cell(f, r, c);
+            bool right_half = cell->width == 0 && c > 0 && frame_cell(f, r, c - 1)->width == 2;
+            bool wide = cell->width == 2 && c + 1 < f->cols && frame_cell(f, r, c + 1)->width == 0;
+            if (!right_half && !wide && !(cell->width == 1 && cell->n_codes > 0)) {
+                fprintf(stderr, "cell %d,%d: width %d, codes %d, first %x\n", r, c, cell->width, cell->n_codes, cell->codes[0]);
+                return false;
+            }
+        }
+    bool cursor = f->cursor_row < f->rows && f->cursor_col >= 0 && f->cursor_col < f->cols;
+    if (!cursor && f->cursor_row >= 0)
+        fprintf(stderr, "cursor %d,%d of %dx%d\n", f->cursor_row, f->cursor_col, f->rows, f->cols);
+    return cursor || f->cursor_row < 0;
+}
+
+TEST(messages_stay_two_seconds)
+{
+    Editor *ed = start("tide\n", 24, 80);
+    press(ed, "Ctrl+Y");
+    CHECK(shows(ed, "There is nothing to redo"));
+    press(ed, "Right");
+    CHECK(shows(ed, "There is nothing to redo"));
+    CHECK(editor_wait(ed, clock_ms) > 1500);
+    editor_tick(ed, clock_ms += 2000);
+    CHECK(!shows(ed, "There is nothing to redo"));
+    CHECK_INT(editor_wait(ed, clock_ms), -1);
+    press(ed, "Ctrl+Y");
+    clock_ms += 2500;
+    CHECK(shows(ed, "There is nothing to redo")); /* until the next key */
+    press(ed, "Left");
+    CHECK(!shows(ed, "There is nothing to redo"));
+    editor_free(ed);
+}
+
+TEST(esc_rules)
+{
+    Editor *ed = start("tide\n", 24, 80);
+    Input arrow = {.kind = INPUT_KEY, .key = {.code = K_DOWN}, .takes_back_esc = true};
+    press(ed, "Esc");
+    CHECK(ed->layer != NULL);
+    editor_input(ed, &arrow, clock_ms += 300); /* the Esc was the head of an arrow key */
+    CHECK(ed->layer == NULL && ed->view.cursor.at == 5);
+    clock_ms += 2000;
+    press(ed, "Ctrl+O x Esc");
+    CHECK(ed->layer == NULL);
+    clock_ms += 2000;
+    press(ed, "Ctrl+O x Alt+F"); /* in a prompt Alt goes back and is swallowed */
+    CHECK(ed->layer == NULL && text_len(view_text(&ed->view)) == 5);
+    press(ed, "Ctrl+T Right Esc e Esc Esc");
+    CHECK(ed->layer == NULL && ed->view.marking == MARK_NONE);
+    press(ed, "Esc Esc");
+    CHECK(ed->layer == NULL); /* eaten */
+    clock_ms += 2000;
+    press(ed, "Esc");
+    CHECK(ed->layer != NULL);
+    editor_free(ed);
+}
+
+TEST(letters_of_other_alphabets)
+{
+    Editor *ed = start("one two\n", 24, 80);
+    Err e;
+    CHECK(settings_set(ed, "menu_letters", "\xd1\x83" "e\xd0\xb4l", NULL, &e));
+    press(ed, "Esc \xd1\x83 \xd0\xb4"); /* Esc e l, by the places of the keys */
+    CHECK_INT(text_len(view_text(&ed->view)), 1);
+    editor_free(ed);
+}
+
+TEST(questions_wait_for_eyes)
+{
+    Editor *ed = start("tide\n", 24, 80);
+    press(ed, "x Ctrl+Q d d d");
+    CHECK(!ed->leaving && ed->layer && ed->discard_input);
+    clock_ms += 300;
+    press(ed, "d");
+    CHECK(ed->leaving);
+    editor_free(ed);
+}
+
+TEST(paths_lose_their_middle)
+{
+    Editor *ed = start("x", 24, 80);
+    ed->view.file->path = strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini");
+    CHECK(strstr(row(ed, 0), "…") != NULL);
+    CHECK(strstr(row(ed, 0), "/kiosk-17.ini") != NULL);
+    CHECK(strstr(row(ed, 0), "/srv") != NULL);
+    CHECK(strstr(row(ed, 0), "changed") == NULL);
+    editor_resize(ed, 24, 30);
+    CHECK(strstr(row(ed, 0), "kiosk-17.ini") != NULL);
+    editor_free(ed);
+}
+
+TEST(hints_that_are_never_dropped)
+{
+    for (int cols = 40; cols < 140; cols += 7) {
+        Editor *ed = start("tide\n", 24, cols);
+        CHECK(shows(ed, "Ctrl+Q Leave") && shows(ed, "Esc Commands") && shows(ed, "F1 Help"));
+        CHECK(sound(ed));
+        editor_free(ed);
+    }
+}
+
+static Key random_key(void)
+{
+    static const char typed[] = "abcdefghijklmnopqrstuvwxyz0123456789 .,;()[]{}\"'-_+$%#/\\";
+    Key k = {0};
+    switch (check_random(10)) {
+    case 0:
+    case 1:
+        k.code = (KeyCode)(K_ENTER + check_random(K_F1 + 10 - K_ENTER));
+        k.mods = check_random(3) ? 0 : check_random(8);
+        break;
+    case 2:
+        k = (Key){.code = K_ESC};
+        break;
+    case 3:
+    case 4:
+        k = (Key){.code = K_CHAR, .mods = MOD_CTRL, .ch = 'a' + check_random(26)};
+        break;
+    case 5:
+        k = (Key){.code = K_CHAR, .mods = MOD_ALT, .ch = 'a' + check_random(26)};
+        break;
+    case 6:
+        k = (Key){.code = check_random(6) ? K_CHAR : K_BYTE, .ch = check_random(2) ? 0x6f22 : 0xe9};
+        if (k.code == K_BYTE)
+            k.ch = 128 + check_random(128);
+        break;
+    default:
+        k = (Key){.code = K_CHAR, .ch = (uint32_t)typed[check_random(sizeof typed - 1)]};
+    }
+    return k;
+}
+
+static void random_mouse(Editor *ed)
+{
+    Input in = {.kind = INPUT_MOUSE};
+    in.mouse = (Mouse){.action = (MouseAction)check_random(5),
+                       .button = 1 + (int)check_random(3),
+                       .row = (int)check_random((unsigned)ed->frame.rows + 1),
+                       .col = (int)check_random((unsigned)ed->frame.cols + 1)};
+    editor_input(ed, &in, clock_ms += check_random(500));
+}
+
+static void random_paste(Editor *ed)
+{
+    static const char bytes[] = "past\re\n\x1b[A\xff\t\xe6\xbc\xa2";
+    Input in = {.kind = INPUT_PASTE, .bytes = bytes, .n_bytes = check_random(sizeof bytes), .paste_goes_on = check_random(4) == 0};
+    editor_input(ed, &in, clock_ms += 10);
+}
+
+/* Random keys, mouse, pastes and sizes: the editor stays whole, and Esc Esc ends in plain text. */
+TEST(random_keys)
+{
+#ifdef __SANITIZE_ADDRESS__
+    enum { ROUNDS = 100, KEYS = 250 };
+#else
+    enum { ROUNDS = 1500, KEYS = 300 };
+#endif
+    static const char nasty[] = "grey heron\r\n\t\xe6\xbc\xa2\xe5\xad\x97 (a[b]c) \"q\" true 0x1f 10.0.0.255\n\n\xff\xfe\x01 e\xcc\x81\n"
+                                "a very long line that goes on and on and on and on and on and on and on and on and on\n";
+    CHECK(chdir(check_folder()) == 0);
+    setenv("HOME", check_folder(), 1);
+    for (int round = 0; round < ROUNDS; round++) {
+        char name[32];
+        int rows = check_random(4) ? 5 + (int)check_random(40) : 1 + (int)check_random(6);
+        int cols = check_random(4) ? 20 + (int)check_random(120) : 1 + (int)check_random(20);
+        Editor *ed = start(round % 3 ? nasty : "", rows, cols);
+        snprintf(name, sizeof name, "round %d", round);
+        check_case(name);
+        if (round % 5 == 0)
+            lesson_start(ed);
+        if (round % 7 == 0)
+            keytest_open(ed);
+        for (int i = 0; i < KEYS && !ed->leaving; i++) {
+            unsigned what = check_random(40);
+            if (what == 0)
+                editor_resize(ed, 1 + (int)check_random(50), 1 + (int)check_random(150));
+            else if (what < 4)
+                random_mouse(ed);
+            else if (what == 4)
+                random_paste(ed);
+            else
+                press_key(ed, random_key());
+            clock_ms += check_random(30) ? 5 : 1500;
+            editor_tick(ed, clock_ms);
+            size_t len = text_len(view_text(&ed->view));
+            bool inside = ed->view.cursor.at <= len && ed->view.top.at <= len && ed->view.mark.at <= len;
+            check_result(inside, __FILE__, __LINE__, "outside of the text after %s", ed->before ? ed->before->name : "a key");
+            if (!inside || (i % 4 == 0 && !sound(ed))) {
+                CHECK(false);
+                break;
+            }
+            ed->fetch_clip = ed->send_clip = ed->suspend = false;
+        }
+        if (!ed->leaving) {
+            clock_ms += 3000;
+            press(ed, "Esc Esc");
+            check_result(ed->layer == NULL && !ed->view.file->page, __FILE__, __LINE__, "left over: %s%s%s; row 0: %s",
+                         ed->layer ? "layer " : "", ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "",
+                         ed->view.file->page ? ", a page" : "", row(ed, 0));
+        }
+        size_t at;
+        Doc *d = ed->view.file->doc;
+        CHECK(text_check(doc_text(d)));
+        while (doc_undo(d, &at))
+            ;
+        CHECK(text_check(doc_text(d)));
+        editor_free(ed);
+    }
+}
