@@ -297,7 +297,7 @@ static void offer_settings(Editor *ed, const char *args, Offers *out)
 static void offer_pages(Editor *ed, const char *args, Offers *out)
 {
     (void)ed;
-    offer_words("start|keys|commands|menus|moving|marking|finding|prompts|panels|files|settings|own-keys|trouble", args,
+    offer_words("start|keys|commands|menus|moving|marking|lines|undo|finding|prompts|panels|files|settings|own-keys|trouble", args,
                 out);
 }
 

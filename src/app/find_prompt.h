@@ -14,6 +14,7 @@ typedef struct Ask {
     MarkKind marking;
     size_t mark;
     char mistake[600];
+    long fault; /* the byte of the expression where it is wrong, -1: nowhere */
 } Ask;
 
 Search *search_of(Editor *ed);

@@ -73,6 +73,7 @@ typedef struct PromptSpec {
     bool (*key)(Editor *ed, const Input *in, void *ctx);               /* keys of its own; or NULL */
     size_t (*hints)(Editor *ed, Hint *out, void *ctx);                 /* further ones; or NULL */
     void (*note)(Editor *ed, Bytes *out, void *ctx);                   /* shown at the right; or NULL */
+    long (*fault)(Editor *ed, void *ctx); /* the byte of the answer with a mistake, -1: none; or NULL */
     bool select;      /* the initial text is replaced by typing */
     bool keep_open;   /* Enter calls `done` and leaves the prompt where it is */
     void (*done)(Editor *ed, const char *answer, void *ctx);

@@ -139,10 +139,7 @@ void line_paint(LineEdit *l, Frame *f, int row, int from, int to, Style style)
     int room = to - from > 1 ? to - from - 1 : 0, cursor = 0, cells = 0;
     const char *s = bytes_str(&l->text);
     Glyph g;
-    for (size_t p = 0; p < l->at; p += g.bytes) {
-        frame_read(s + p, l->text.len - p, &g);
-        cursor += g.width;
-    }
+    cursor = line_column(l, l->left, l->at);
     if (cursor < l->left)
         l->left = cursor;
     if (cursor > l->left + room)
@@ -158,6 +155,17 @@ void line_paint(LineEdit *l, Frame *f, int row, int from, int to, Style style)
     }
     f->cursor_row = row;
     f->cursor_col = from + cursor - l->left;
+}
+
+int line_column(const LineEdit *l, int from, size_t at)
+{
+    int cells = 0;
+    Glyph g;
+    for (size_t p = 0; p < at && p < l->text.len; p += g.bytes) {
+        frame_read(bytes_str(&l->text) + p, l->text.len - p, &g);
+        cells += g.width;
+    }
+    return from + cells - l->left;
 }
 
 void line_free(LineEdit *l)

@@ -20,6 +20,8 @@ bool line_key(LineEdit *l, Key k);
 /* Paints it from column `from` to `to`, scrolled so that the cursor shows, and puts the
  * frame's cursor there. */
 void line_paint(LineEdit *l, Frame *f, int row, int from, int to, Style style);
+/* The column at which byte `at` was painted, for line_paint's `from`. */
+int line_column(const LineEdit *l, int from, size_t at);
 void line_free(LineEdit *l);
 
 #endif

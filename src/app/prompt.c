@@ -234,6 +234,12 @@ static void prompt_paint(Editor *ed, Layer *l, Frame *f)
         paint_offers(p, f, row);
     }
     line_paint(&p->line, f, row, col, end, ST_TEXT);
+    long fault = p->spec.fault ? p->spec.fault(ed, p->spec.ctx) : -1;
+    if (fault >= 0) { /* where it is wrong; behind the end: the place where something is missing */
+        int at = line_column(&p->line, col, (size_t)fault);
+        if (at >= col && at < end)
+            frame_restyle(f, row, at, at + 1, ST_WARNING);
+    }
 }
 
 static size_t prompt_hints(Editor *ed, Layer *l, Hint *out)

@@ -326,6 +326,7 @@ static void look(Editor *ed, const char *what, Ask *a)
     size_t mistake;
     Match m;
     a->mistake[0] = 0;
+    a->fault = -1;
     s->seek.active = false;
     s->shown = false;
     if (!*what) {
@@ -335,6 +336,7 @@ static void look(Editor *ed, const char *what, Ask *a)
     search_set_what(s, what);
     if (!search_prepare(ed, &e, &mistake)) {
         snprintf(a->mistake, sizeof a->mistake, "%s, at character %zu", e.text, mistake + 1);
+        a->fault = (long)mistake;
         return;
     }
     /* Searching back, a match that begins at the origin itself counts. */
@@ -420,6 +422,12 @@ static void find_note(Editor *ed, Bytes *out, void *ctx)
     bytes_printf(out, "%s%s", out->len ? " · " : "", options_words(search_of(ed)));
 }
 
+static long find_fault(Editor *ed, void *ctx)
+{
+    (void)ed;
+    return ((const Ask *)ctx)->fault;
+}
+
 static size_t find_hints(Editor *ed, Hint *out, void *ctx)
 {
     const Ask *a = ctx;
@@ -473,7 +481,7 @@ Ask *search_new_ask(Editor *ed, bool back)
 {
     View *v = &ed->view;
     Ask *a = mem_get(sizeof *a);
-    *a = (Ask){.origin = v->cursor.at, .top = v->top.at, .back = back, .marking = v->marking, .mark = v->mark.at};
+    *a = (Ask){.origin = v->cursor.at, .top = v->top.at, .back = back, .marking = v->marking, .mark = v->mark.at, .fault = -1};
     if (!view_marked(v, &ed->search_from, &ed->search_to))
         ed->search_from = ed->search_to = 0;
     search_of(ed)->in_mark = false;
@@ -492,6 +500,7 @@ void search_prompt(Editor *ed, Ask *a, const char *label, const char *what, void
         .key = find_key,
         .hints = find_hints,
         .note = find_note,
+        .fault = find_fault,
         .done = done,
         .cancelled = find_cancelled,
         .select = true,

@@ -26,6 +26,8 @@ struct Finder {
     pcre2_match_context *limits;
     bool jit, exact, expression, crosses; /* crosses: may match line ends */
     Text text;
+    TextRun run; /* the piece looked at last, which begins at run_from; neighbours mostly lie in it */
+    size_t run_from;
     /* the window: bytes [start, end) of the text */
     const char *at;
     size_t start, end;
@@ -190,6 +192,18 @@ void finder_text(Finder *f, Text t)
     text_drop(&f->text);
     f->text = text_keep(t);
     f->at = NULL;
+    f->run = (TextRun){0};
+}
+
+/* text_run, but from the piece that was looked at last where that serves. */
+static TextRun run_at(Finder *f, size_t at)
+{
+    if (at < f->run_from || at >= f->run_from + f->run.len) {
+        f->run = text_run(f->text, at);
+        f->run_from = at;
+    }
+    size_t skip = at - f->run_from;
+    return (TextRun){f->run.at + skip, f->run.len - skip};
 }
 
 /* ---- windows ---- */
@@ -262,7 +276,7 @@ static bool across(Finder *f, size_t from, size_t border, Match *m)
 static Found next_plain(Finder *f, size_t from, size_t until, size_t end, Match *m)
 {
     for (size_t at = from; at < until && at + f->n_plain <= end;) {
-        TextRun run = text_run(f->text, at);
+        TextRun run = run_at(f, at);
         const char *hit = literal_find(run.at, run.len, f->plain, f->n_plain);
         bool found = hit != NULL;
         if (found)
@@ -484,7 +498,8 @@ void finder_expand(Finder *f, const Replacement *by, Bytes *out)
 /* The new text: short pieces are copied into large blocks, long ones shared. */
 typedef struct Builder {
     Text out;
-    Block *block; /* being filled, or NULL */
+    Block *block; /* being filled up to `used`, or NULL */
+    size_t used;
 } Builder;
 
 enum { SHARED_FROM = 64 * 1024 };
@@ -493,30 +508,39 @@ static bool flush(Builder *b)
 {
     Block *full = b->block;
     b->block = NULL;
-    return !full || text_add_block(&b->out, full);
+    if (!full)
+        return true;
+    block_set_len(full, b->used);
+    return text_add_block(&b->out, full);
 }
 
 static bool add_bytes(Builder *b, const char *at, size_t n)
 {
     while (n) {
-        if (!b->block && !(b->block = block_new(BLOCK_MAX)))
-            return false;
-        size_t room = b->block->cap - b->block->len, take = n < room ? n : room;
-        block_append(b->block, at, take);
+        if (!b->block) {
+            b->block = block_new(BLOCK_MAX);
+            b->used = 0;
+            if (!b->block)
+                return false;
+        }
+        size_t room = b->block->cap - b->used, take = n < room ? n : room;
+        memcpy(b->block->bytes + b->used, at, take);
+        b->used += take;
         at += take;
         n -= take;
-        if (b->block->cap == b->block->len && !flush(b))
+        if (b->used == b->block->cap && !flush(b))
             return false;
     }
     return true;
 }
 
 /* *newline is set when there is a line end in [from, to). */
-static bool add_part(Builder *b, Text t, size_t from, size_t to, bool *newline)
+static bool add_part(Finder *f, Builder *b, size_t from, size_t to, bool *newline)
 {
+    Text t = f->text;
     bool share = to - from >= SHARED_FROM;
     for (size_t at = from; at < to && !(share && *newline);) {
-        TextRun run = text_run(t, at);
+        TextRun run = run_at(f, at);
         size_t n = run.len < to - at ? run.len : to - at;
         *newline = *newline || memchr(run.at, '\n', n);
         if (!share && !add_bytes(b, run.at, n))
@@ -549,7 +573,7 @@ bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by
         bytes_clear(&one);
         if (!fixed)
             finder_expand(f, by, &one);
-        ok = add_part(&b, t, copied, m.from, &new_line) &&
+        ok = add_part(f, &b, copied, m.from, &new_line) &&
              (fixed ? add_bytes(&b, by->with, by->len) : add_bytes(&b, bytes_str(&one), one.len));
         *lines += new_line;
         ++*count;
@@ -561,7 +585,7 @@ bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by
     else if (found == FOUND_TOO_HARD)
         ok = err_set(e, "This expression takes too long here; nothing was replaced");
     else if (*count)
-        ok = (add_part(&b, t, copied, text_len(t), &ignored) && flush(&b)) || err_set(e, "There is not enough memory for that");
+        ok = (add_part(f, &b, copied, text_len(t), &ignored) && flush(&b)) || err_set(e, "There is not enough memory for that");
     if (b.block)
         block_drop(b.block);
     if (ok && *count == 0)

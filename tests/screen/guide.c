@@ -432,6 +432,8 @@ TEST(find_shows_and_explains)
     SHOWS(p, "With any letter case it is there");
     pty_do(p, "<Ctrl+F><Tab>x<Tab>a(b");
     SHOWS(p, "at character 4");
+    pty_pause(p, 100);
+    CHECK_STR(pty_look(p, 22, 10), "bfg"); /* Find: a(b[ ] */
     pty_do(p, "<Esc><wait><wait><wait><Ctrl+F>r<Enter><Esc>sl");
     SHOWS(p, "Matching lines: ");
     SHOWS(p, "1 of 3");
