@@ -495,87 +495,38 @@ void finder_expand(Finder *f, const Replacement *by, Bytes *out)
         follow_case(found, n, out, from);
 }
 
-/* The new text: short pieces are copied into large blocks, long ones shared. */
-typedef struct Builder {
-    Text out;
-    Block *block; /* being filled up to `used`, or NULL */
-    size_t used;
-} Builder;
-
-enum { SHARED_FROM = 64 * 1024 };
-
-static bool flush(Builder *b)
+/* Is there a line end in [from, to)? */
+static bool has_newline(Finder *f, size_t from, size_t to)
 {
-    Block *full = b->block;
-    b->block = NULL;
-    if (!full)
-        return true;
-    block_set_len(full, b->used);
-    return text_add_block(&b->out, full);
-}
-
-static bool add_bytes(Builder *b, const char *at, size_t n)
-{
-    while (n) {
-        if (!b->block) {
-            b->block = block_new(BLOCK_MAX);
-            b->used = 0;
-            if (!b->block)
-                return false;
-        }
-        size_t room = b->block->cap - b->used, take = n < room ? n : room;
-        memcpy(b->block->bytes + b->used, at, take);
-        b->used += take;
-        at += take;
-        n -= take;
-        if (b->used == b->block->cap && !flush(b))
-            return false;
+    while (from < to) {
+        TextRun run = run_at(f, from);
+        size_t n = run.len < to - from ? run.len : to - from;
+        if (memchr(run.at, '\n', n))
+            return true;
+        from += n;
     }
-    return true;
-}
-
-/* *newline is set when there is a line end in [from, to). */
-static bool add_part(Finder *f, Builder *b, size_t from, size_t to, bool *newline)
-{
-    Text t = f->text;
-    bool share = to - from >= SHARED_FROM;
-    for (size_t at = from; at < to && !(share && *newline);) {
-        TextRun run = run_at(f, at);
-        size_t n = run.len < to - at ? run.len : to - at;
-        *newline = *newline || memchr(run.at, '\n', n);
-        if (!share && !add_bytes(b, run.at, n))
-            return false;
-        at += n;
-    }
-    if (!share)
-        return true;
-    Text part;
-    if (!flush(b) || !text_slice(t, from, to - from, &part))
-        return false;
-    bool ok = text_insert_text(&b->out, text_len(b->out), part);
-    text_drop(&part);
-    return ok;
+    return false;
 }
 
 bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count, size_t *lines,
                         Err *e)
 {
     Text t = f->text;
-    Builder b = {0};
+    TextBuilder b = {0};
     Bytes one = {0};
     size_t copied = 0;
     Match m;
     Found found = FOUND_NONE;
-    bool ok = true, fixed = !f->expression && !by->follow_case, ignored = false;
+    *out = (Text){0};
+    bool ok = true, fixed = !f->expression && !by->follow_case;
     *count = *lines = 0;
     for (size_t at = from; ok && (found = finder_next(f, at, to, &m)) == FOUND;) {
-        bool new_line = *count == 0;
         bytes_clear(&one);
         if (!fixed)
             finder_expand(f, by, &one);
-        ok = add_part(f, &b, copied, m.from, &new_line) &&
-             (fixed ? add_bytes(&b, by->with, by->len) : add_bytes(&b, bytes_str(&one), one.len));
-        *lines += new_line;
+        ok = builder_part(&b, t, copied, m.from) &&
+             (fixed ? builder_bytes(&b, by->with, by->len) : builder_bytes(&b, bytes_str(&one), one.len));
+        *lines += *count == 0 || has_newline(f, copied, m.from);
         ++*count;
         copied = m.to;
         at = finder_behind(f, m);
@@ -585,14 +536,11 @@ bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by
     else if (found == FOUND_TOO_HARD)
         ok = err_set(e, "This expression takes too long here; nothing was replaced");
     else if (*count)
-        ok = (add_part(f, &b, copied, text_len(t), &ignored) && flush(&b)) || err_set(e, "There is not enough memory for that");
-    if (b.block)
-        block_drop(b.block);
-    if (ok && *count == 0)
-        b.out = text_keep(t);
-    if (!ok)
-        text_drop(&b.out);
-    *out = b.out;
+        ok = (builder_part(&b, t, copied, text_len(t)) && builder_finish(&b, out)) ||
+             err_set(e, "There is not enough memory for that");
+    else
+        *out = text_keep(t);
+    builder_drop(&b);
     bytes_free(&one);
     return ok;
 }

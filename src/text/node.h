@@ -34,6 +34,9 @@ void node_drop(Node *n); /* NULL is fine */
 Node *node_own(Node **n);
 void node_sum(Node *n);
 
+/* The slice that holds byte *at (0 <= *at < bytes); *at becomes the place within it. */
+const Slice *node_slice_at(const Node *root, size_t *at);
+
 static inline unsigned node_room(const Node *n)
 {
     return (n->height ? KIDS : SLICES) - (unsigned)n->n;

@@ -509,14 +509,18 @@ size_t text_newlines(Text t)
 
 /* ---- reading ---- */
 
+const Slice *node_slice_at(const Node *node, size_t *at)
+{
+    while (node->height)
+        node = node->kids[entry_right(node, at)];
+    return &node->slices[entry_right(node, at)];
+}
+
 TextRun text_run(Text t, size_t at)
 {
     if (at >= text_len(t))
         return (TextRun){"", 0};
-    const Node *node = t.root;
-    while (node->height)
-        node = node->kids[entry_right(node, &at)];
-    const Slice *s = &node->slices[entry_right(node, &at)];
+    const Slice *s = node_slice_at(t.root, &at);
     return (TextRun){s->block->bytes + s->from + at, s->len - at};
 }
 

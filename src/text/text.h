@@ -44,6 +44,21 @@ bool text_add_block(Text *t, Block *b);
 /* A new text of bytes [at, at + n), sharing blocks. False without memory; *out is then empty. */
 bool text_slice(Text t, size_t at, size_t n, Text *out);
 
+/* ---- building from left to right, in one pass ---- */
+
+typedef struct TextBuilder {
+    struct Node *open[24]; /* private: the last node of each height, not full yet */
+    Block *block;
+} TextBuilder; /* begin with {0}; end with builder_finish or builder_drop */
+
+/* Adds bytes, which are copied. The calls that add return false without memory. */
+bool builder_bytes(TextBuilder *b, const void *bytes, size_t n);
+/* Adds bytes [from, to) of a text, sharing its blocks where the pieces are worth it. */
+bool builder_part(TextBuilder *b, Text t, size_t from, size_t to);
+/* Hands out what was built; the builder is empty then. */
+bool builder_finish(TextBuilder *b, Text *out);
+void builder_drop(TextBuilder *b);
+
 /* Copies up to n bytes from `at` to `out` and returns how many there were. */
 size_t text_read(Text t, size_t at, void *out, size_t n);
 /* The piece that begins at `at`, respectively ends there; of length 0 at the text's end (start).

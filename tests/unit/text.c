@@ -194,3 +194,45 @@ TEST(memory_runs_out)
     free(m.at);
     free(large);
 }
+
+/* Built from pieces of another text and from bytes: the same as put together in a plain array. */
+TEST(built_in_one_pass)
+{
+    for (int round = 0; round < 40; round++) {
+        Text from = {0}, out;
+        TextBuilder b = {0};
+        Model m = {calloc(1, 1), 0}, all = {calloc(1, 1), 0};
+        char bytes[3000];
+        for (int i = 0; i < 60; i++) {
+            size_t n = random_bytes(bytes, sizeof bytes), at = check_random((unsigned)all.len + 1);
+            text_insert(&from, at, bytes, n);
+            model_replace(&all, at, 0, bytes, n);
+        }
+        for (int i = 0; i < (round % 2 ? 30 : 3000); i++) {
+            if (check_random(2)) {
+                size_t n = random_bytes(bytes, 30);
+                CHECK(builder_bytes(&b, bytes, n));
+                model_replace(&m, m.len, 0, bytes, n);
+            } else {
+                size_t at = check_random((unsigned)all.len), n = check_random((unsigned)(all.len - at < 900 ? all.len - at : 900));
+                CHECK(builder_part(&b, from, at, at + n));
+                model_replace(&m, m.len, 0, all.at + at, n);
+            }
+        }
+        CHECK(builder_finish(&b, &out));
+        CHECK(same_as_model(out, &m));
+        CHECK(text_insert(&out, m.len / 2, "x", 1) && text_delete(&out, m.len / 3, 1));
+        CHECK(text_check(out));
+        for (size_t fail = 1; fail < 6; fail++) { /* without memory nothing is left behind */
+            mem_fail_at(fail);
+            bool ok = builder_bytes(&b, bytes, 20) && builder_part(&b, from, 0, text_len(from));
+            mem_fail_at(0);
+            (void)ok;
+            builder_drop(&b);
+        }
+        text_drop(&out);
+        text_drop(&from);
+        free(m.at);
+        free(all.at);
+    }
+}
