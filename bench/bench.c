@@ -48,9 +48,9 @@ static int make(const char *path, size_t mib)
     FILE *f = fopen(path, "w");
     size_t bytes = 0;
     for (unsigned i = 0; f && bytes < mib * 1024 * 1024; i++) {
-        int n = fprintf(f, "2026-11-%02u %02u:%02u:%02u %s[%u]: berth %u level %u.%02u m %s\n", 1 + i / 86400 % 28,
-                        i / 3600 % 24, i / 60 % 60, i % 60, dice(6) ? "tide" : "ramp", dice(900), 1 + dice(4), dice(6),
-                        dice(100), words[dice(5)]);
+        int n = fprintf(f, "2026-11-%02u %02u:%02u:%02u %s[%u]: berth %u level %u.%02u m %s\n",
+                        1 + i / 86400 % 28, i / 3600 % 24, i / 60 % 60, i % 60, dice(6) ? "tide" : "ramp",
+                        dice(900), 1 + dice(4), dice(6), dice(100), words[dice(5)]);
         bytes += n > 0 ? (size_t)n : 0;
     }
     return !f || fclose(f) != 0;
@@ -90,13 +90,14 @@ static double command(const char *line)
 
 static void row(const char *what, double is, double limit, double bar)
 {
-    printf("| %-44s | %9.1f ms | %9.1f ms | %6.2f | %5.2f | %s |\n", what, is * 1e3, limit * 1e3, is / limit, bar,
-           is / limit <= bar ? "holds" : "MISSED");
+    printf("| %-44s | %9.1f ms | %9.1f ms | %6.2f | %5.2f | %s |\n", what, is * 1e3, limit * 1e3, is / limit,
+           bar, is / limit <= bar ? "holds" : "MISSED");
 }
 
 static void measure(const char *path)
 {
-    double own[RUNS], limit[RUNS], finding[RUNS], replacing[RUNS], undoing[RUNS], loading[RUNS], saving[RUNS], copying[RUNS];
+    double own[RUNS], limit[RUNS], finding[RUNS], replacing[RUNS], undoing[RUNS], loading[RUNS], saving[RUNS],
+        copying[RUNS];
     Text t;
     DiskState disk;
     Err e;
@@ -132,7 +133,8 @@ static void measure(const char *path)
         double start = now_s();
         count_matches(t, expression, true);
         own[i] = now_s() - start;
-        limit[i] = command("LC_ALL=C.UTF-8 grep -c -P 'level [45]\\.\\d\\d m r\\w+g' \"$BENCH_FILE\" | cat >/dev/null");
+        limit[i] = command(
+            "LC_ALL=C.UTF-8 grep -c -P 'level [45]\\.\\d\\d m r\\w+g' \"$BENCH_FILE\" | cat >/dev/null");
     }
     row("find expression, count all / grep -P", median(own), median(limit), 0.5);
 
@@ -195,7 +197,8 @@ static void measure_edits(void)
         double seconds = now_s() - start;
         if (!each)
             doc_end(d);
-        row(each ? "250,000 random letters, each a step / 1 s" : "1,000,000 random letters, one step / 1 s", seconds, 1, 1);
+        row(each ? "250,000 random letters, each a step / 1 s" : "1,000,000 random letters, one step / 1 s",
+            seconds, 1, 1);
         doc_free(d);
     }
     free(bytes);

@@ -90,7 +90,8 @@ static void go_to(Editor *ed, Place p)
     if (!p.line)
         return;
     if (!view_go_line(&ed->view, p.line - 1, p.column ? p.column - 1 : 0))
-        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(&ed->view)) + 1, p.line);
+        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(&ed->view)) + 1,
+            p.line);
     view_centre(&ed->view);
 }
 
@@ -151,7 +152,8 @@ static bool make_demo(Editor *ed, Err *e)
         const DataFile *d = &data_files[i];
         if (strncmp(d->path, "demo/", 5) != 0)
             continue;
-        int fd = open(d->path + 5, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, strstr(d->path, ".sh") ? 0755 : 0644);
+        int fd =
+            open(d->path + 5, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, strstr(d->path, ".sh") ? 0755 : 0644);
         if (fd < 0 || write(fd, d->bytes, d->len) != (ssize_t)d->len)
             return err_set(e, "Cannot write the sample files to %s", folder);
         close(fd);
@@ -191,10 +193,11 @@ static int run(char **args, int n, const Options *o)
 int main(int argc, char **argv)
 {
     static const struct option longs[] = {
-        {"look", no_argument, NULL, 'l'},    {"demo", no_argument, NULL, 'd'}, {"plain", no_argument, NULL, 'p'},
-        {"do", required_argument, NULL, 'D'}, {"dry-run", no_argument, NULL, 'n'},
-        {"lesson", no_argument, NULL, 'L'},  {"keys", no_argument, NULL, 'K'},
-        {"help", no_argument, NULL, 'h'},    {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
+        {"look", no_argument, NULL, 'l'},    {"demo", no_argument, NULL, 'd'},
+        {"plain", no_argument, NULL, 'p'},   {"do", required_argument, NULL, 'D'},
+        {"dry-run", no_argument, NULL, 'n'}, {"lesson", no_argument, NULL, 'L'},
+        {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
+        {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
     setlocale(LC_ALL, "");
     setlocale(LC_NUMERIC, "C");
@@ -251,8 +254,9 @@ int main(int argc, char **argv)
     for (int i = optind; i < argc; i++)
         from_stdin = from_stdin || strcmp(argv[i], "-") == 0;
     if (!isatty(STDIN_FILENO) && !from_stdin) {
-        fputs("squill: standard input is not a terminal; to edit what comes from it, use: command | squill -\n",
-              stderr);
+        fputs(
+            "squill: standard input is not a terminal; to edit what comes from it, use: command | squill -\n",
+            stderr);
         return STATUS_USAGE;
     }
     return run(argv + optind, argc - optind, &o);

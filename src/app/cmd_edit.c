@@ -5,7 +5,8 @@
 #include "move.h"
 #include "tables.h"
 
-static void step(Editor *ed, const Args *args, bool (*go)(Doc *, size_t *), const char *none, const char *done)
+static void step(Editor *ed, const Args *args, bool (*go)(Doc *, size_t *), const char *none,
+                 const char *done)
 {
     View *v = &ed->view;
     size_t at = v->cursor.at;
@@ -200,8 +201,9 @@ const Command edit_commands[N_EDIT_COMMANDS] = {
         .label = "Paste from the desktop",
         .letter = 'g',
         .help = "Put in what the desktop's clipboard holds",
-        .more = "Needs a helper program of the desktop (wl-paste, xclip, xsel or pbpaste). Over a network the "
-                "terminal's own paste does the same.",
+        .more =
+            "Needs a helper program of the desktop (wl-paste, xclip, xsel or pbpaste). Over a network the "
+            "terminal's own paste does the same.",
         .flags = CMD_CHANGES,
         .run = run_paste_system,
     },

@@ -109,8 +109,9 @@ static void run_where(Editor *ed, const Args *args)
     bool marked = view_marked(v, &from, &to);
     tally(t, from, to, &words, &chars);
     size_t lines = marked ? text_line_of(t, to) - text_line_of(t, from) + 1 : view_lines(v);
-    say(ed, "%s: %s, %s, %s, %s. The cursor is at byte %zu.", marked ? "The mark" : "The text", amount(lines, "line"),
-        amount(words, "word"), amount(chars, "character"), amount(to - from, "byte"), v->cursor.at);
+    say(ed, "%s: %s, %s, %s, %s. The cursor is at byte %zu.", marked ? "The mark" : "The text",
+        amount(lines, "line"), amount(words, "word"), amount(chars, "character"), amount(to - from, "byte"),
+        v->cursor.at);
 }
 
 /* ---- brackets, bookmarks, places ---- */
@@ -126,7 +127,8 @@ static void run_matching(Editor *ed, const Args *args)
     char *bytes = mem_get(2 * REACH);
     size_t n = text_read(t, start, bytes, 2 * REACH);
     /* On the sign, or right behind it. */
-    bool found = matching_sign(bytes, n, at, &partner) || (at > 0 && matching_sign(bytes, n, at - 1, &partner));
+    bool found =
+        matching_sign(bytes, n, at, &partner) || (at > 0 && matching_sign(bytes, n, at - 1, &partner));
     free(bytes);
     if (found)
         view_go(v, start + partner);
@@ -192,9 +194,15 @@ static bool pad_key(Editor *ed, Layer *l, const Input *in)
 static size_t pad_hints(Editor *ed, Layer *l, Hint *out)
 {
     (void)ed, (void)l;
-    static const Hint hints[] = {{"Esc", "Back to typing", true}, {"w", "Up", true},           {"s", "Down", true},
-                                 {"a", "Left", true},             {"d", "Right", false},       {"q", "Word left", false},
-                                 {"e", "Word right", false},      {"r", "Screen up", false},   {"f", "Screen down", false}};
+    static const Hint hints[] = {{"Esc", "Back to typing", true},
+                                 {"w", "Up", true},
+                                 {"s", "Down", true},
+                                 {"a", "Left", true},
+                                 {"d", "Right", false},
+                                 {"q", "Word left", false},
+                                 {"e", "Word right", false},
+                                 {"r", "Screen up", false},
+                                 {"f", "Screen down", false}};
     memcpy(out, hints, sizeof hints);
     return sizeof hints / sizeof *hints;
 }

@@ -18,7 +18,9 @@ static void run_help(Editor *ed, const Args *args)
 {
     size_t from, to;
     const Layer *l = ed->layer;
-    const char *page = l && l->kind->help ? l->kind->help : view_marked(&ed->view, &from, &to) ? "marking" : "start";
+    const char *page = l && l->kind->help                   ? l->kind->help
+                       : view_marked(&ed->view, &from, &to) ? "marking"
+                                                            : "start";
     page_show(ed, *args->text ? args->text : page);
 }
 
@@ -170,7 +172,8 @@ static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
         return;
     const Command *c = command_of(id);
     size_t n = strlen(c->name);
-    const char *args = strncmp(typed, c->name, n) == 0 && typed[n] == ' ' ? typed + n + strspn(typed + n, " ") : "";
+    const char *args =
+        strncmp(typed, c->name, n) == 0 && typed[n] == ' ' ? typed + n + strspn(typed + n, " ") : "";
     if (editor_store(ed))
         store_add(ed->store, "command", c->name);
     command_run(ed, c, 1, false, args);
@@ -297,8 +300,9 @@ static void offer_settings(Editor *ed, const char *args, Offers *out)
 static void offer_pages(Editor *ed, const char *args, Offers *out)
 {
     (void)ed;
-    offer_words("start|keys|commands|menus|moving|marking|lines|undo|finding|prompts|panels|files|settings|own-keys|trouble", args,
-                out);
+    offer_words("start|keys|commands|menus|moving|marking|lines|undo|finding|prompts|panels|files|settings|"
+                "own-keys|trouble",
+                args, out);
 }
 
 const Command help_commands[N_HELP_COMMANDS] = {

@@ -69,8 +69,8 @@ static void run_screen_down(Editor *ed, const Args *args)
 /* "exit" as the first line of a text without a name: somebody wants out. */
 static void help_the_lost(Editor *ed)
 {
-    static const char *const words[][2] = {{"exit", "Leaving is Ctrl+Q"}, {"quit", "Leaving is Ctrl+Q"},
-                                           {"help", "Help is F1, or Esc h h"}};
+    static const char *const words[][2] = {
+        {"exit", "Leaving is Ctrl+Q"}, {"quit", "Leaving is Ctrl+Q"}, {"help", "Help is F1, or Esc h h"}};
     View *v = &ed->view;
     Text t = view_text(v);
     char line[8] = "";

@@ -47,8 +47,8 @@ static bool change_range(Editor *ed, size_t from, size_t to, LinesFn fn, const v
         tail++;
     bool differs = same < n || same < out.len;
     bool ok = differs && edit_allowed(ed);
-    if (ok && !doc_replace(v->file->doc, from + same, n - same - tail, bytes_str(&out) + same, out.len - same - tail,
-                           STEP_WHOLE, v->cursor.at)) {
+    if (ok && !doc_replace(v->file->doc, from + same, n - same - tail, bytes_str(&out) + same,
+                           out.len - same - tail, STEP_WHOLE, v->cursor.at)) {
         warn(ed, "There is not enough memory for that; nothing was changed");
         ok = false;
     }
@@ -91,7 +91,8 @@ static void run_duplicate(Editor *ed, const Args *args)
         view_go(v, cursor + out.len);
         if (v->marking != MARK_NONE)
             v->mark.at += out.len;
-        say(ed, "Doubled %s", amount(text_line_of(view_text(v), to) - text_line_of(view_text(v), from) + open_end, "line"));
+        say(ed, "Doubled %s",
+            amount(text_line_of(view_text(v), to) - text_line_of(view_text(v), from) + open_end, "line"));
     }
     bytes_free(&out);
     free(bytes);

@@ -13,7 +13,8 @@ static void run_find(Editor *ed, const Args *args)
     char *marked = NULL;
     Text t = view_text(&ed->view);
     /* A mark within one line is what to find; a longer one is where to find. */
-    if (view_marked(&ed->view, &from, &to) && to - from < 200 && text_line_of(t, from) == text_line_of(t, to)) {
+    if (view_marked(&ed->view, &from, &to) && to - from < 200 &&
+        text_line_of(t, from) == text_line_of(t, to)) {
         marked = mem_get(to - from + 1);
         text_read(t, from, marked, to - from);
         view_go(&ed->view, from);
@@ -87,8 +88,9 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .keys = "Ctrl+F",
         .shell = "Ctrl+R",
         .help = "Find words as you type them",
-        .more = "Enter stays at the match, Esc goes back to where you were. Tab shows the options: letter case, "
-                "whole words, expressions, only in the mark.",
+        .more =
+            "Enter stays at the match, Esc goes back to where you were. Tab shows the options: letter case, "
+            "whole words, expressions, only in the mark.",
         .args = "WORDS",
         .hint = "Find",
         .flags = CMD_JUMPS,
@@ -142,8 +144,9 @@ const Command search_commands[N_SEARCH_COMMANDS] = {
         .label = "Replace all…",
         .letter = 'a',
         .help = "Replace words everywhere at once",
-        .more = "-x takes the words as an expression, -w means whole words, -i any letter case, -f lets the new "
-                "words follow the letter case of the old ones. Without a screen: squill --do.",
+        .more =
+            "-x takes the words as an expression, -w means whole words, -i any letter case, -f lets the new "
+            "words follow the letter case of the old ones. Without a screen: squill --do.",
         .args = "[-x] [-w] [-i] [-f] WORDS BY",
         .flags = CMD_CHANGES,
         .run = run_replace_all,

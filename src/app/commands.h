@@ -33,7 +33,7 @@ typedef struct Command {
     const char *more;  /* longer help, or NULL */
     const char *args;  /* what may follow the name, such as "LINE[:COLUMN]", or NULL */
     void (*offer)(Editor *ed, const char *args, struct Offers *out); /* what may follow it; or NULL */
-    const char *hint;  /* one or two words for the hint line, or NULL */
+    const char *hint; /* one or two words for the hint line, or NULL */
     unsigned flags;
     const char *(*hindrance)(const Editor *ed); /* why it does not apply now, or NULL; may be NULL */
     void (*run)(Editor *ed, const Args *args);
@@ -48,8 +48,8 @@ typedef struct Menu {
 } Menu;
 
 extern const Menu menus[];
-extern const size_t n_menus;    /* all tables */
-extern const size_t n_titles;   /* of them, the first ones stand on the bar */
+extern const size_t n_menus;  /* all tables */
+extern const size_t n_titles; /* of them, the first ones stand on the bar */
 
 /* Calls that return NULL when there is none. */
 const Command *command_named(const char *name, size_t n);
@@ -70,8 +70,8 @@ bool command_run_line(Editor *ed, const char *line, unsigned count, bool counted
 typedef struct Binding {
     Key key;
     const Command *command;
-    char *args;   /* for the command, or NULL; owned */
-    bool own;     /* from the person's keys, not from a layout */
+    char *args; /* for the command, or NULL; owned */
+    bool own;   /* from the person's keys, not from a layout */
 } Binding;
 
 typedef struct Keymap {

@@ -9,9 +9,9 @@
 #include <string.h>
 
 enum {
-    BETWEEN_BYTES = 500,  /* longest pause within a sequence */
-    TAKE_BACK = 1000,     /* an Esc is taken back when its tail comes within this time */
-    PASTE_STALL = 1000,   /* a paste is shown in parts when it pauses that long */
+    BETWEEN_BYTES = 500, /* longest pause within a sequence */
+    TAKE_BACK = 1000,    /* an Esc is taken back when its tail comes within this time */
+    PASTE_STALL = 1000,  /* a paste is shown in parts when it pauses that long */
     SEQUENCE_MAX = 64,
     LEARNED_MAX = 64,
     LEARNED_BYTES = 16,
@@ -89,18 +89,18 @@ typedef struct Named {
 
 /* The final byte of "Esc [ …" and "Esc O …". */
 static const Named by_final[] = {
-    {'A', K_UP, 0},       {'B', K_DOWN, 0},          {'C', K_RIGHT, 0},        {'D', K_LEFT, 0},
-    {'H', K_HOME, 0},     {'F', K_END, 0},           {'P', K_F1, 0},           {'Q', K_F1 + 1, 0},
-    {'R', K_F1 + 2, 0},   {'S', K_F1 + 3, 0},        {'Z', K_TAB, MOD_SHIFT},  {'a', K_UP, MOD_SHIFT},
+    {'A', K_UP, 0},           {'B', K_DOWN, 0},          {'C', K_RIGHT, 0},        {'D', K_LEFT, 0},
+    {'H', K_HOME, 0},         {'F', K_END, 0},           {'P', K_F1, 0},           {'Q', K_F1 + 1, 0},
+    {'R', K_F1 + 2, 0},       {'S', K_F1 + 3, 0},        {'Z', K_TAB, MOD_SHIFT},  {'a', K_UP, MOD_SHIFT},
     {'b', K_DOWN, MOD_SHIFT}, {'c', K_RIGHT, MOD_SHIFT}, {'d', K_LEFT, MOD_SHIFT},
 };
 
 /* The number of "Esc [ number ~". */
 static const Named by_number[] = {
-    {1, K_HOME, 0},     {2, K_INSERT, 0},   {3, K_DELETE, 0},    {4, K_END, 0},      {5, K_PAGE_UP, 0},
-    {6, K_PAGE_DOWN, 0}, {7, K_HOME, 0},    {8, K_END, 0},       {11, K_F1, 0},      {12, K_F1 + 1, 0},
-    {13, K_F1 + 2, 0},  {14, K_F1 + 3, 0},  {15, K_F1 + 4, 0},   {17, K_F1 + 5, 0},  {18, K_F1 + 6, 0},
-    {19, K_F1 + 7, 0},  {20, K_F1 + 8, 0},  {21, K_F1 + 9, 0},   {23, K_F1 + 10, 0}, {24, K_F1 + 11, 0},
+    {1, K_HOME, 0},      {2, K_INSERT, 0},  {3, K_DELETE, 0},  {4, K_END, 0},      {5, K_PAGE_UP, 0},
+    {6, K_PAGE_DOWN, 0}, {7, K_HOME, 0},    {8, K_END, 0},     {11, K_F1, 0},      {12, K_F1 + 1, 0},
+    {13, K_F1 + 2, 0},   {14, K_F1 + 3, 0}, {15, K_F1 + 4, 0}, {17, K_F1 + 5, 0},  {18, K_F1 + 6, 0},
+    {19, K_F1 + 7, 0},   {20, K_F1 + 8, 0}, {21, K_F1 + 9, 0}, {23, K_F1 + 10, 0}, {24, K_F1 + 11, 0},
 };
 
 /* The keypad's "Esc O letter" in application mode: what is printed on the keys. */
@@ -336,7 +336,11 @@ static size_t parse_char(const char *p, size_t n, bool late, Input *out)
         out->key = control_key(c);
         return 1;
     }
-    size_t want = c < 0x80 ? 1 : c >= 0xf0 && c < 0xf5 ? 4 : c >= 0xe0 && c < 0xf0 ? 3 : c >= 0xc2 && c < 0xe0 ? 2 : 1;
+    size_t want = c < 0x80                ? 1
+                  : c >= 0xf0 && c < 0xf5 ? 4
+                  : c >= 0xe0 && c < 0xf0 ? 3
+                  : c >= 0xc2 && c < 0xe0 ? 2
+                                          : 1;
     size_t have = 1;
     while (have < want && have < n && ((unsigned char)p[have] & 0xc0) == 0x80)
         have++;
@@ -446,7 +450,8 @@ void decoder_feed(Decoder *d, const void *bytes, size_t n, uint64_t now)
     if (d->head == d->in.len) {
         bytes_clear(&d->in);
         d->head = 0;
-        if (d->lone_esc && now - d->lone_esc <= TAKE_BACK && !d->in_paste && n >= 2 && (*p == '[' || *p == 'O')) {
+        if (d->lone_esc && now - d->lone_esc <= TAKE_BACK && !d->in_paste && n >= 2 &&
+            (*p == '[' || *p == 'O')) {
             /* Only the whole tail of a sequence we know takes the Esc back. */
             Input probe = {0};
             Bytes whole = {0};

@@ -9,13 +9,26 @@
 
 #include "key.h"
 
-typedef enum InputKind { INPUT_NONE, INPUT_KEY, INPUT_PASTE, INPUT_MOUSE, INPUT_FOCUS, INPUT_REPLY } InputKind;
+typedef enum InputKind {
+    INPUT_NONE,
+    INPUT_KEY,
+    INPUT_PASTE,
+    INPUT_MOUSE,
+    INPUT_FOCUS,
+    INPUT_REPLY
+} InputKind;
 
-typedef enum MouseAction { MOUSE_PRESS, MOUSE_RELEASE, MOUSE_DRAG, MOUSE_WHEEL_UP, MOUSE_WHEEL_DOWN } MouseAction;
+typedef enum MouseAction {
+    MOUSE_PRESS,
+    MOUSE_RELEASE,
+    MOUSE_DRAG,
+    MOUSE_WHEEL_UP,
+    MOUSE_WHEEL_DOWN
+} MouseAction;
 
 typedef struct Mouse {
     MouseAction action;
-    int button; /* 1 left, 2 middle, 3 right */
+    int button;   /* 1 left, 2 middle, 3 right */
     int row, col; /* from 0 */
     unsigned mods;
 } Mouse;

@@ -326,7 +326,8 @@ static void text_mouse(Editor *ed, const Mouse *m)
         return; /* the count of clicks lives on until the next press */
     size_t title = m->row == 0 ? menu_at_column(ed, m->col) : n_titles;
     if (in_text) {
-        bool again = ed->now - ed->last_click < DOUBLE_CLICK && m->row == ed->click_row && m->col == ed->click_col;
+        bool again =
+            ed->now - ed->last_click < DOUBLE_CLICK && m->row == ed->click_row && m->col == ed->click_col;
         ed->clicks = again ? ed->clicks % 3 + 1 : 1;
         ed->last_click = ed->now;
         ed->click_row = m->row;

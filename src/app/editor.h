@@ -27,7 +27,7 @@ typedef struct OpenFile {
     Form form;
     const Kind *kind;
     bool look_only;
-    bool dropped; /* its changes were given up while leaving */
+    bool dropped;       /* its changes were given up while leaving */
     size_t cursor, top; /* where it was left when another one was shown */
     struct Place *bookmarks;
     struct Page *page; /* what makes it a help page, or NULL; see pages.h */
@@ -44,12 +44,12 @@ typedef struct View {
     MarkKind marking;
     size_t goal; /* cells that vertical movement aims at */
     bool goal_kept;
-    size_t left;           /* cells scrolled out at the left */
-    bool wrap;             /* long lines go on in the next row */
-    bool columns;          /* the mark is a block of columns */
-    size_t tab;            /* cells from one tab stop to the next */
-    int row, rows, cols;   /* of the text area on the screen */
-    int gutter;            /* cells of it before the text */
+    size_t left;         /* cells scrolled out at the left */
+    bool wrap;           /* long lines go on in the next row */
+    bool columns;        /* the mark is a block of columns */
+    size_t tab;          /* cells from one tab stop to the next */
+    int row, rows, cols; /* of the text area on the screen */
+    int gutter;          /* cells of it before the text */
 } View;
 
 /* Where something clickable was painted. */
@@ -82,22 +82,22 @@ struct Editor {
     int clicks, click_row, click_col;
     size_t click_from, click_to; /* what a double or triple click marked */
     bool dragging;
-    struct Lesson *lesson; /* NULL: none is going on */
-    char *practice_folder; /* where copies of the sample files lie, or NULL */
-    OpenFile *before_page; /* the text under a help page */
-    Layer *under_page;     /* the layers that lay over it */
-    struct Search *search; /* NULL: nothing was looked for yet */
+    struct Lesson *lesson;         /* NULL: none is going on */
+    char *practice_folder;         /* where copies of the sample files lie, or NULL */
+    OpenFile *before_page;         /* the text under a help page */
+    Layer *under_page;             /* the layers that lay over it */
+    struct Search *search;         /* NULL: nothing was looked for yet */
     size_t search_from, search_to; /* what was marked when the search began; equal: nothing */
     struct Match match_now;        /* the match that was gone to */
-    struct Place **places; /* where one was before a jump, the oldest first */
-    size_t n_places, place; /* place: the one gone back to; n_places: none */
+    struct Place **places;         /* where one was before a jump, the oldest first */
+    size_t n_places, place;        /* place: the one gone back to; n_places: none */
     /* the last paste, which "earlier clip" exchanges */
     unsigned long pasted_version;
     size_t pasted_clip;
     const Command *running, *before; /* the present and the last command */
     Settings settings;
     char *setting_sources[SETTINGS_COUNT]; /* NULL: the standard */
-    Bytes problems; /* what was wrong in the files of settings and keys, a line each */
+    Bytes problems;                        /* what was wrong in the files of settings and keys, a line each */
     OwnRoute *routes;
     size_t n_routes;
     Store *store; /* NULL while not needed yet, or not to be had */
@@ -105,11 +105,11 @@ struct Editor {
     Shelf shelf;
     Spot spots[SPOTS_MAX]; /* of the last painting */
     size_t n_spots;
-    bool gathering; /* the newest clip holds lines and may take in more */
+    bool gathering;     /* the newest clip holds lines and may take in more */
     unsigned lost_told; /* how often the way out was named after a leaving reflex */
     bool bare;          /* nothing but the text is shown */
     bool overtype;
-    OpenFile *pasting; /* a paste into it comes in parts, which are one step; or NULL */
+    OpenFile *pasting;  /* a paste into it comes in parts, which are one step; or NULL */
     bool discard_input; /* the screen side shall forget typed-ahead input */
     bool redraw;        /* it shall paint everything anew */
     bool send_clip;     /* it shall give the newest clip to the system's clipboard */

@@ -157,7 +157,8 @@ void clip_copy(Editor *ed, bool cut)
     if ((cut && !edit_allowed(ed)) || !text_slice(view_text(v), from, to - from, &piece))
         return;
     if (!marked && text_byte(piece, text_len(piece) - 1) != '\n')
-        text_insert(&piece, text_len(piece), form_line_end(&v->file->form), strlen(form_line_end(&v->file->form)));
+        text_insert(&piece, text_len(piece), form_line_end(&v->file->form),
+                    strlen(form_line_end(&v->file->form)));
     /* Lines taken one after the other become one clip. */
     bool gather = !marked && ed->before == ed->running && ed->gathering && ed->shelf.n;
     const char *how_much = amount_of(piece);

@@ -8,9 +8,9 @@ enum { LIST_MAX = 5000 }; /* rows of a list of matches */
 
 /* What a find prompt remembers. */
 typedef struct Ask {
-    size_t origin, top;   /* where the search began; Esc returns there */
-    bool back, choosing;  /* choosing: Tab shows the options */
-    bool replace, all;    /* it is the first prompt of replacing; of replacing all */
+    size_t origin, top;  /* where the search began; Esc returns there */
+    bool back, choosing; /* choosing: Tab shows the options */
+    bool replace, all;   /* it is the first prompt of replacing; of replacing all */
     MarkKind marking;
     size_t mark;
     char mistake[600];
@@ -28,7 +28,8 @@ void search_show_match(Editor *ed, Match m);
 void search_not_found(Editor *ed);
 Ask *search_new_ask(Editor *ed, bool back);
 /* Opens the find prompt; it takes over `a`. `what`: to begin with, NULL: as last time. */
-void search_prompt(Editor *ed, Ask *a, const char *label, const char *what, void (*done)(Editor *, const char *, void *));
+void search_prompt(Editor *ed, Ask *a, const char *label, const char *what,
+                   void (*done)(Editor *, const char *, void *));
 /* What Enter does in the find prompt. */
 void search_done(Editor *ed, const char *what, void *ctx);
 

@@ -7,25 +7,25 @@
 
 typedef enum Style {
     ST_TEXT,
-    ST_BAR,       /* top line */
-    ST_BAR_KEY,   /* a menu title's letter while the bar is awake */
-    ST_BAR_NOW,   /* the title that is chosen */
-    ST_STATE,     /* "changed" and its like */
+    ST_BAR,     /* top line */
+    ST_BAR_KEY, /* a menu title's letter while the bar is awake */
+    ST_BAR_NOW, /* the title that is chosen */
+    ST_STATE,   /* "changed" and its like */
     ST_GUTTER,
-    ST_CHANGED,   /* the bar at changed lines */
-    ST_ESCAPE,    /* what stands for bytes that cannot be shown */
+    ST_CHANGED, /* the bar at changed lines */
+    ST_ESCAPE,  /* what stands for bytes that cannot be shown */
     ST_MARK,
     ST_MATCH,
     ST_MATCH_NOW,
     ST_STATUS,
     ST_MESSAGE,
     ST_WARNING,
-    ST_PROMPT,    /* the label of a prompt or question */
+    ST_PROMPT, /* the label of a prompt or question */
     ST_HINT,
     ST_HINT_KEY,
-    ST_BOX,       /* menus and panels */
+    ST_BOX, /* menus and panels */
     ST_BOX_KEY,
-    ST_BOX_NOW,   /* the chosen entry */
+    ST_BOX_NOW, /* the chosen entry */
     ST_BOX_DIM,
     ST_BOX_TITLE,
     ST_COUNT

@@ -11,10 +11,10 @@ static const struct {
     KeyCode code;
     const char *name;
 } names[] = {
-    {K_ENTER, "Enter"},     {K_TAB, "Tab"},         {K_BACKSPACE, "Backspace"}, {K_ESC, "Esc"},
-    {K_UP, "Up"},           {K_DOWN, "Down"},       {K_LEFT, "Left"},           {K_RIGHT, "Right"},
-    {K_HOME, "Home"},       {K_END, "End"},         {K_PAGE_UP, "PageUp"},      {K_PAGE_DOWN, "PageDown"},
-    {K_INSERT, "Insert"},   {K_DELETE, "Delete"},
+    {K_ENTER, "Enter"},   {K_TAB, "Tab"},       {K_BACKSPACE, "Backspace"}, {K_ESC, "Esc"},
+    {K_UP, "Up"},         {K_DOWN, "Down"},     {K_LEFT, "Left"},           {K_RIGHT, "Right"},
+    {K_HOME, "Home"},     {K_END, "End"},       {K_PAGE_UP, "PageUp"},      {K_PAGE_DOWN, "PageDown"},
+    {K_INSERT, "Insert"}, {K_DELETE, "Delete"},
 };
 
 enum { N_NAMES = sizeof names / sizeof *names };

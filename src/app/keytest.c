@@ -40,7 +40,8 @@ static void tell_route(Editor *ed, KeyTest *t, char letter)
             m++;
         t->in_route = m < n_titles;
         if (m < n_titles)
-            snprintf(t->does, sizeof t->does, "Opens the menu %s; another letter runs something in it", menus[m].title);
+            snprintf(t->does, sizeof t->does, "Opens the menu %s; another letter runs something in it",
+                     menus[m].title);
         else
             snprintf(t->does, sizeof t->does, "No menu has the letter %c", letter);
         t->route[0] = letter;
@@ -135,7 +136,8 @@ static void keytest_paint(Editor *ed, Layer *l, Frame *f)
     int rows = keytest_height(ed, l, f), row = status_row(f) - rows, end = status_row(f);
     for (int r = row; r < end; r++)
         frame_blank(f, r, 0, f->cols, ST_BOX);
-    frame_text(f, row++, 1, f->cols, ST_BOX_TITLE, "What is this key?  Press any key or route. Esc twice ends this.");
+    frame_text(f, row++, 1, f->cols, ST_BOX_TITLE,
+               "What is this key?  Press any key or route. Esc twice ends this.");
     const char *const lines[][2] = {
         {"Arrived: ", t->got[0] ? t->got : "nothing yet"},
         {"As bytes: ", t->bytes},

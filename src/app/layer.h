@@ -69,13 +69,13 @@ typedef struct PromptSpec {
     const char *initial;
     const char *history; /* the kind under which answers are remembered, or NULL */
     void (*offer)(Editor *ed, const char *before_cursor, Offers *out); /* or NULL */
-    void (*changed)(Editor *ed, const char *answer, void *ctx);       /* after each key; or NULL */
+    void (*changed)(Editor *ed, const char *answer, void *ctx);        /* after each key; or NULL */
     bool (*key)(Editor *ed, const Input *in, void *ctx);               /* keys of its own; or NULL */
     size_t (*hints)(Editor *ed, Hint *out, void *ctx);                 /* further ones; or NULL */
     void (*note)(Editor *ed, Bytes *out, void *ctx);                   /* shown at the right; or NULL */
     long (*fault)(Editor *ed, void *ctx); /* the byte of the answer with a mistake, -1: none; or NULL */
-    bool select;      /* the initial text is replaced by typing */
-    bool keep_open;   /* Enter calls `done` and leaves the prompt where it is */
+    bool select;                          /* the initial text is replaced by typing */
+    bool keep_open;                       /* Enter calls `done` and leaves the prompt where it is */
     void (*done)(Editor *ed, const char *answer, void *ctx);
     void (*cancelled)(Editor *ed, void *ctx); /* or NULL */
     void *ctx;
@@ -96,9 +96,9 @@ typedef struct Answer {
 } Answer;
 
 typedef struct QuestionSpec {
-    Answer answers[ANSWERS_MAX]; /* up to the first without a letter */
-    const char *stay;            /* what Esc is called */
-    bool can_lose;               /* typed-ahead letters must not answer it */
+    Answer answers[ANSWERS_MAX];                      /* up to the first without a letter */
+    const char *stay;                                 /* what Esc is called */
+    bool can_lose;                                    /* typed-ahead letters must not answer it */
     void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc */
     void *ctx;
     void (*free_ctx)(void *);

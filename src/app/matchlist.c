@@ -36,7 +36,8 @@ static size_t list_file(Editor *ed, Panel *p, size_t number, size_t from, size_t
         size_t start = text_line_start(t, line), len = move_line_end(t, start) - start;
         len = text_read(t, start, text, len < sizeof text - 1 ? len : sizeof text - 1);
         text[len] = 0;
-        snprintf(place, sizeof place, "%.60s%sline %zu", named ? file_name(f) : "", named ? ", " : "", line + 1);
+        snprintf(place, sizeof place, "%.60s%sline %zu", named ? file_name(f) : "", named ? ", " : "",
+                 line + 1);
         panel_add(p, (long)(m.from << FILE_BITS | number), text, NULL, place);
         rows++;
     }

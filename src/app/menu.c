@@ -216,7 +216,8 @@ static bool menu_key(Editor *ed, Layer *l, const Input *in)
     MenuLayer *m = (MenuLayer *)l;
     Key k = in->key;
     m->fresh = false;
-    if (k.code == K_CHAR && (k.mods & ~(unsigned)MOD_SHIFT) == MOD_ALT) { /* back to the bar, then that letter */
+    if (k.code == K_CHAR &&
+        (k.mods & ~(unsigned)MOD_SHIFT) == MOD_ALT) { /* back to the bar, then that letter */
         m->open = false;
         bar_char(ed, m, k.ch);
         return true;

@@ -80,7 +80,8 @@ enum { HISTORY_MOST = 8 * 1024 * 1024, HASHED_MOST = 256 * 1024 * 1024 };
 /* The store, if this file's history may be kept there. */
 static Store *store_for(Editor *ed, const OpenFile *f)
 {
-    bool may = f->path && f->disk.exists && ed->settings.keep_undo && text_len(doc_text(f->doc)) < HASHED_MOST;
+    bool may =
+        f->path && f->disk.exists && ed->settings.keep_undo && text_len(doc_text(f->doc)) < HASHED_MOST;
     bool open_to_all = f->disk.exists && (f->disk.st.st_mode & S_IROTH);
     return may && (open_to_all || ed->settings.keep_private_undo) ? editor_store(ed) : NULL;
 }

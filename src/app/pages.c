@@ -105,7 +105,9 @@ static void pad_to(Bytes *out, size_t line_start, size_t column)
 static void make_keys(Editor *ed, Bytes *out)
 {
     char key[KEY_NAME_MAX], route[ROUTE_MAX];
-    bytes_printf(out, "= All keys and routes\n\nThe layout is “%s”. A route is pressed one key after the other, at any pace.\n",
+    bytes_printf(out,
+                 "= All keys and routes\n\nThe layout is “%s”. A route is pressed one key after the other, "
+                 "at any pace.\n",
                  ed->settings.layout ? "shell" : "desk");
     for (size_t m = 0; m < n_menus; m++) {
         bytes_printf(out, "\n= %s\n\n", menus[m].title ? menus[m].title : "Keys of their own");
@@ -133,12 +135,13 @@ static void make_keys(Editor *ed, Bytes *out)
 static void make_commands(Editor *ed, Bytes *out)
 {
     (void)ed;
-    bytes_add_str(out, "= All commands\n\nRun one by its name with {command}. What stands in capitals may follow the name.\n");
+    bytes_add_str(out, "= All commands\n\nRun one by its name with {command}. What stands in capitals may "
+                       "follow the name.\n");
     for (size_t m = 0; m < n_menus; m++)
         for (size_t i = 0; i < menus[m].n; i++) {
             const Command *c = &menus[m].commands[i];
-            bytes_printf(out, "\n= %s%s%s\n\n  {%s}\n  %s.\n", c->name, c->args ? " " : "", c->args ? c->args : "", c->name,
-                         c->help);
+            bytes_printf(out, "\n= %s%s%s\n\n  {%s}\n  %s.\n", c->name, c->args ? " " : "",
+                         c->args ? c->args : "", c->name, c->help);
             if (c->more)
                 bytes_printf(out, "  %s\n", c->more);
         }
@@ -156,7 +159,8 @@ static void make_settings(Editor *ed, Bytes *out)
         bytes_printf(out, "\n= Lines that were left out\n\n%s", ed->problems.at);
     for (size_t i = 0; i < SETTINGS_COUNT; i++) {
         const Setting *s = &settings_table[i];
-        bytes_printf(out, "\n= %s\n\n  %s.\n  Now %s, from: %s. ", s->name, s->help, settings_value(ed, s), settings_source(ed, s));
+        bytes_printf(out, "\n= %s\n\n  %s.\n  Now %s, from: %s. ", s->name, s->help, settings_value(ed, s),
+                     settings_source(ed, s));
         if (s->type == SETTING_BOOL)
             bytes_printf(out, "true or false; the standard is %s.\n", s->standard);
         else if (s->type == SETTING_INT)

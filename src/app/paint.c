@@ -123,7 +123,7 @@ typedef struct TextRow {
     size_t mark_from, mark_to; /* of this row; equal: no mark */
     bool block;                /* the mark is a block of columns */
     Columns columns;
-    Match match;               /* the next one to be shown */
+    Match match; /* the next one to be shown */
     bool matches;
 } TextRow;
 
@@ -209,10 +209,10 @@ static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
         frame_blank(f, r->row, col, col + 1, ST_MARK); /* the line end is marked too */
     if (text_byte(t, end) >= 0)
         paint_sign(r, col, "¶", marked ? ST_MARK : ST_TEXT);
-    if (r->block && r->columns.left == r->columns.right && r->mark_from == r->mark_to && r->mark_from >= from &&
-        r->mark_from <= end) /* a block of no width shows as a thin bar */
-        frame_restyle(f, r->row, v->gutter + (int)(r->columns.left - left), v->gutter + (int)(r->columns.left - left) + 1,
-                      ST_MATCH);
+    if (r->block && r->columns.left == r->columns.right && r->mark_from == r->mark_to &&
+        r->mark_from >= from && r->mark_from <= end) /* a block of no width shows as a thin bar */
+        frame_restyle(f, r->row, v->gutter + (int)(r->columns.left - left),
+                      v->gutter + (int)(r->columns.left - left) + 1, ST_MATCH);
 }
 
 static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t start)
@@ -225,7 +225,8 @@ static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t s
         snprintf(number, sizeof number, "%*zu", v->gutter - 2, line + 1);
     frame_text(r->frame, r->row, 0, v->gutter, ST_GUTTER, number);
     if (first_row && bookmark_in(v->file, start, text_line_end(view_text(v), line)))
-        frame_text(r->frame, r->row, v->gutter - 2, v->gutter, ST_CHANGED, r->ed->settings.line_numbers ? " •" : "•");
+        frame_text(r->frame, r->row, v->gutter - 2, v->gutter, ST_CHANGED,
+                   r->ed->settings.line_numbers ? " •" : "•");
     if (!first_row)
         frame_text(r->frame, r->row, v->gutter - 2, v->gutter, ST_GUTTER, "…");
 }
@@ -254,7 +255,8 @@ static void paint_text(Editor *ed, Frame *f)
         set_row_mark(&r, row);
         paint_gutter(&r, line, row == line_start, line_start);
         paint_row(&r, row, end, origin);
-        if (v->cursor.at >= row && (v->cursor.at < end || (v->cursor.at == end && end == move_line_end(t, row)))) {
+        if (v->cursor.at >= row &&
+            (v->cursor.at < end || (v->cursor.at == end && end == move_line_end(t, row)))) {
             f->cursor_row = r.row;
             f->cursor_col = v->gutter + (int)(cells_before(t, v->cursor.at, v->tab) - origin - v->left);
         }
@@ -268,11 +270,12 @@ static void position_words(const View *v, Bytes *out)
 {
     Text t = view_text(v);
     size_t line = text_line_of(t, v->cursor.at), lines = view_lines(v), from, to;
-    bytes_printf(out, "Line %zu of %zu · Column %zu · %zu%%", line + 1, lines, chars_before(t, v->cursor.at) + 1,
-                 (size_t)((double)(line + 1) * 100 / (double)lines));
+    bytes_printf(out, "Line %zu of %zu · Column %zu · %zu%%", line + 1, lines,
+                 chars_before(t, v->cursor.at) + 1, (size_t)((double)(line + 1) * 100 / (double)lines));
     Columns c;
     if (columns_marked(v, &c)) {
-        bytes_printf(out, " · marked %s of %s", amount(c.right - c.left, "column"), amount(c.last - c.first + 1, "line"));
+        bytes_printf(out, " · marked %s of %s", amount(c.right - c.left, "column"),
+                     amount(c.last - c.first + 1, "line"));
     } else if (view_marked(v, &from, &to)) {
         size_t chars = 0;
         for (size_t p = from; p < to && chars < 100000; chars++)
@@ -357,10 +360,8 @@ typedef struct HintList {
 
 /* The most useful first. */
 static const HintList plain_hints[] = {
-    {"File", {"save", "leave", "open", "save-as"}},
-    {"Edit", {"undo", "redo", "paste", "cut"}},
-    {"Search", {"find", "find-next", "replace"}},
-    {"Mark", {"mark", "mark-all"}},
+    {"File", {"save", "leave", "open", "save-as"}}, {"Edit", {"undo", "redo", "paste", "cut"}},
+    {"Search", {"find", "find-next", "replace"}},   {"Mark", {"mark", "mark-all"}},
     {"Go", {"go-line", "go-top", "go-bottom"}},
 };
 static const HintList mark_hints[] = {
@@ -370,7 +371,8 @@ static const HintList mark_hints[] = {
 };
 
 /* The hint line's order: not by groups, but by use. */
-static const char *const line_plain[] = {"save", "leave", "find", "undo", "mark", "paste", "go-line", "replace"};
+static const char *const line_plain[] = {"save", "leave", "find",    "undo",
+                                         "mark", "paste", "go-line", "replace"};
 static const char *const line_mark[] = {"cut", "copy", "paste", "delete-right", "mark", "undo", "leave"};
 
 static size_t page_hints(const Editor *ed, Hint *out)

@@ -44,7 +44,8 @@ int match_score(const char *wanted, const char *text)
             return -1;
         bool word_start = hit == text || !isalnum((unsigned char)hit[-1]);
         run = hit == from && hit != text ? run + 1 : 1;
-        score += 2 * run + (word_start ? 6 : 0) + (hit == text ? 4 : 0) - (int)(hit - from > 8 ? 8 : hit - from) / 2;
+        score += 2 * run + (word_start ? 6 : 0) + (hit == text ? 4 : 0) -
+                 (int)(hit - from > 8 ? 8 : hit - from) / 2;
         from = hit + 1;
     }
     return score > 0 ? score : 1;
@@ -68,7 +69,8 @@ static void add_row(Panel *p, long id, const char *text, const char *note, const
         p->cap = p->cap ? 2 * p->cap : 64;
         p->rows = mem_grow(p->rows, p->cap * sizeof *p->rows);
     }
-    p->rows[p->n] = (Row){id, mem_string(text), mem_string(note ? note : ""), mem_string(keys ? keys : ""), score, p->n};
+    p->rows[p->n] =
+        (Row){id, mem_string(text), mem_string(note ? note : ""), mem_string(keys ? keys : ""), score, p->n};
     p->n++;
 }
 

@@ -19,11 +19,11 @@ typedef struct PanelSpec {
     void (*cancelled)(Editor *ed, void *ctx);
     /* A key that the panel does not know, with the highlighted row's id (-1: none). */
     bool (*key)(Editor *ed, Key k, long id, void *ctx);
-    const Hint *hints; /* further ones, up to one with an empty key; or NULL */
-    const char *empty; /* what is shown when nothing fits */
+    const Hint *hints;   /* further ones, up to one with an empty key; or NULL */
+    const char *empty;   /* what is shown when nothing fits */
     const char *initial; /* the filter to begin with, or NULL */
     bool stays;
-    bool plain; /* fill does the filtering itself */
+    bool plain;     /* fill does the filtering itself */
     bool takes_row; /* `chosen` gets the row's text instead, and Tab puts it into the filter */
     void *ctx;
     void (*free_ctx)(void *);

@@ -92,7 +92,8 @@ static void replace_rest(Editor *ed, Replace *r)
         free_replace(r);
         return;
     }
-    bool ok = count == 0 || doc_replace_text(ed->view.file->doc, 0, text_len(view_text(&ed->view)), all, cursor);
+    bool ok =
+        count == 0 || doc_replace_text(ed->view.file->doc, 0, text_len(view_text(&ed->view)), all, cursor);
     text_drop(&all);
     doc_end(r->file->doc);
     doc_set_verb(r->file->doc, NULL);
@@ -116,7 +117,8 @@ static void line_after(Editor *ed, const Replace *r, size_t line, Bytes *out)
     Text t = view_text(&ed->view);
     size_t start = text_line_start(t, line), end = move_line_end(t, start), at = start;
     Match m;
-    for (size_t from = start > r->at ? start : r->at; out->len < 200 && finder_next(s->finder, from, r->end, &m) == FOUND;) {
+    for (size_t from = start > r->at ? start : r->at;
+         out->len < 200 && finder_next(s->finder, from, r->end, &m) == FOUND;) {
         if (m.from > end)
             break;
         char bytes[200];

@@ -12,7 +12,8 @@ static size_t room(const View *v)
 static size_t break_at(const View *v, size_t start, size_t end)
 {
     Text t = view_text(v);
-    size_t cells = 0, last_blank = start, p = start;
+    /* Tabs reach to stops counted from the line's start, as they are painted. */
+    size_t origin = cells_before(t, start, v->tab), cells = origin, last_blank = start, p = start;
     Glyph g;
     while (p < end) {
         size_t next = move_right(t, p), width = 0;
@@ -20,7 +21,7 @@ static size_t break_at(const View *v, size_t start, size_t end)
             glyph_at(t, q, &g);
             width += glyph_cells(&g, cells + width, v->tab);
         }
-        if (cells + width > room(v) && p > start)
+        if (cells + width - origin > room(v) && p > start)
             return last_blank > start ? last_blank : p;
         cells += width;
         int c = text_byte(t, p);

@@ -64,8 +64,9 @@ static const char *options_words(const Search *s)
 {
     static char words[96];
     bool exact = s->finder ? finder_exact(s->finder) : s->letters == CASE_EXACT;
-    snprintf(words, sizeof words, "%s%s%s%s%s", s->letters == CASE_AUTO ? "auto: " : "", exact ? "exact case" : "any case",
-             s->words ? " · whole words" : "", s->expression ? " · expression" : "", s->in_mark ? " · in the mark" : "");
+    snprintf(words, sizeof words, "%s%s%s%s%s", s->letters == CASE_AUTO ? "auto: " : "",
+             exact ? "exact case" : "any case", s->words ? " · whole words" : "",
+             s->expression ? " · expression" : "", s->in_mark ? " · in the mark" : "");
     return words;
 }
 
@@ -128,8 +129,12 @@ static void seek_begin(Editor *ed, size_t at, bool back, Ask *a)
     size_t from, to;
     search_range(ed, &from, &to);
     at = at < from ? from : at > to + 1 ? to + 1 : at;
-    ed->search->seek =
-        (Seek){.active = true, .back = back, .origin = at, .at = at, .version = doc_version(ed->view.file->doc), .ask = a};
+    ed->search->seek = (Seek){.active = true,
+                              .back = back,
+                              .origin = at,
+                              .at = at,
+                              .version = doc_version(ed->view.file->doc),
+                              .ask = a};
 }
 
 /* Is it anywhere? Only asked where the answer comes at once. */
@@ -317,8 +322,6 @@ bool search_match_from(Editor *ed, size_t from, size_t end, Match *m)
 
 /* ---- the find prompt ---- */
 
-
-
 static void look(Editor *ed, const char *what, Ask *a)
 {
     Search *s = search_of(ed);
@@ -398,7 +401,8 @@ static bool find_key(Editor *ed, const Input *in, void *ctx)
         return true;
     }
     const Binding *b = keymap_find(&ed->keys, k);
-    bool next = b && b->command == command_named("find-next", 9), before = b && b->command == command_named("find-before", 11);
+    bool next = b && b->command == command_named("find-next", 9),
+         before = b && b->command == command_named("find-before", 11);
     if ((next || before) && s->shown) {
         search_again(ed, before);
         a->origin = ed->view.cursor.at;
@@ -481,7 +485,12 @@ Ask *search_new_ask(Editor *ed, bool back)
 {
     View *v = &ed->view;
     Ask *a = mem_get(sizeof *a);
-    *a = (Ask){.origin = v->cursor.at, .top = v->top.at, .back = back, .marking = v->marking, .mark = v->mark.at, .fault = -1};
+    *a = (Ask){.origin = v->cursor.at,
+               .top = v->top.at,
+               .back = back,
+               .marking = v->marking,
+               .mark = v->mark.at,
+               .fault = -1};
     if (!view_marked(v, &ed->search_from, &ed->search_to))
         ed->search_from = ed->search_to = 0;
     search_of(ed)->in_mark = false;
@@ -489,12 +498,15 @@ Ask *search_new_ask(Editor *ed, bool back)
     return a;
 }
 
-void search_prompt(Editor *ed, Ask *a, const char *label, const char *what, void (*done)(Editor *, const char *, void *))
+void search_prompt(Editor *ed, Ask *a, const char *label, const char *what,
+                   void (*done)(Editor *, const char *, void *))
 {
     Search *s = search_of(ed);
     PromptSpec p = {
         .label = label,
-        .initial = what ? what : s->what ? s->what : "",
+        .initial = what      ? what
+                   : s->what ? s->what
+                             : "",
         .history = "find",
         .changed = find_changed,
         .key = find_key,

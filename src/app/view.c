@@ -216,7 +216,8 @@ void view_scroll(View *v, long lines)
     if (lines < 0)
         top = top > by ? top - by : 0;
     else
-        top = top + by + rows > last + 1 + MARGIN ? (last + 1 + MARGIN > rows ? last + 1 + MARGIN - rows : 0) : top + by;
+        top = top + by + rows > last + 1 + MARGIN ? (last + 1 + MARGIN > rows ? last + 1 + MARGIN - rows : 0)
+                                                  : top + by;
     v->top.at = text_line_start(t, top);
     size_t line = text_line_of(t, v->cursor.at), margin = rows > 3 * MARGIN ? MARGIN : 0;
     if (line < top + margin && top > 0)

@@ -94,7 +94,8 @@ static bool middle(Work *w, Box x, long *at_a, long *at_b)
         for (long k = -d; k <= d; k += 2) {
             long i = k == -d || (k != d && f[k - 1] < f[k + 1]) ? f[k + 1] : f[k - 1] + 1;
             long j = i - k;
-            while (i < n && j < m && i >= 0 && j >= 0 && same(w, (size_t)(x.a_from + i), (size_t)(x.b_from + j)))
+            while (i < n && j < m && i >= 0 && j >= 0 &&
+                   same(w, (size_t)(x.a_from + i), (size_t)(x.b_from + j)))
                 i++, j++;
             f[k] = i;
             if (odd && k - delta >= -(d - 1) && k - delta <= d - 1 && f[k] + r[-(k - delta)] >= n) {
@@ -106,7 +107,8 @@ static bool middle(Work *w, Box x, long *at_a, long *at_b)
         for (long k = -d; k <= d; k += 2) {
             long i = k == -d || (k != d && r[k - 1] < r[k + 1]) ? r[k + 1] : r[k - 1] + 1;
             long j = i - k;
-            while (i < n && j < m && i >= 0 && j >= 0 && same(w, (size_t)(x.a_to - i - 1), (size_t)(x.b_to - j - 1)))
+            while (i < n && j < m && i >= 0 && j >= 0 &&
+                   same(w, (size_t)(x.a_to - i - 1), (size_t)(x.b_to - j - 1)))
                 i++, j++;
             r[k] = i;
             if (!odd && -(k - delta) >= -d && -(k - delta) <= d && r[k] + f[delta - k] >= n) {

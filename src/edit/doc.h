@@ -31,7 +31,8 @@ Text doc_text(const Doc *d);
 
 /* Replaces `removed` bytes at `at` by n bytes. `cursor` is where the person's cursor
  * stands; undo brings it back there. False without memory, and then nothing changed. */
-bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind, size_t cursor);
+bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind,
+                 size_t cursor);
 /* The same with a text, whose blocks are shared. It stays the caller's. */
 bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t cursor);
 
@@ -50,10 +51,10 @@ void doc_set_verb(Doc *d, const char *verb);
 
 /* A state of the history, from 0, the text as it was at first; the newest is the last. */
 typedef struct StateInfo {
-    size_t parent;              /* the state it was made from; its own number for state 0 */
-    long long when;             /* seconds since 1970 */
-    const char *verb;           /* or NULL */
-    size_t at, removed, added;  /* the change that led here: `removed` bytes at `at` became `added` */
+    size_t parent;             /* the state it was made from; its own number for state 0 */
+    long long when;            /* seconds since 1970 */
+    const char *verb;          /* or NULL */
+    size_t at, removed, added; /* the change that led here: `removed` bytes at `at` became `added` */
     bool saved, now;
 } StateInfo;
 

@@ -173,12 +173,14 @@ static bool build_texts(Read *reads, size_t n, size_t saved, Text t)
         const State *s = &reads[i].state;
         size_t p = s->parent;
         known[p] = true;
-        ok = replaced(s->text, s->span.at, s->span.added, reads[i].removed, s->span.removed, &reads[p].state.text);
+        ok = replaced(s->text, s->span.at, s->span.added, reads[i].removed, s->span.removed,
+                      &reads[p].state.text);
     }
     for (size_t i = 1; ok && i < n; i++) {
         State *s = &reads[i].state;
         if (!known[i])
-            ok = replaced(reads[s->parent].state.text, s->span.at, s->span.removed, reads[i].added, s->span.added, &s->text);
+            ok = replaced(reads[s->parent].state.text, s->span.at, s->span.removed, reads[i].added,
+                          s->span.added, &s->text);
     }
     free(known);
     return ok;

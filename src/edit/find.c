@@ -20,7 +20,7 @@ enum {
 struct Finder {
     char *plain; /* bytes that are looked for as they are; NULL: by the expression */
     size_t n_plain;
-    Match last;  /* found by plain bytes */
+    Match last; /* found by plain bytes */
     pcre2_code *code;
     pcre2_match_data *data;
     pcre2_match_context *limits;
@@ -139,7 +139,8 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
     Bytes built = {0};
     size_t shift, offset = 0;
     int code = 0;
-    f->exact = w->letters == CASE_EXACT || (w->letters == CASE_AUTO && has_capital(w->what, w->len, w->expression));
+    f->exact =
+        w->letters == CASE_EXACT || (w->letters == CASE_AUTO && has_capital(w->what, w->len, w->expression));
     f->expression = w->expression;
     f->crosses = may_cross(w);
     if (f->exact && !w->words && !w->expression && !memchr(w->what, '\n', w->len)) {
@@ -248,8 +249,10 @@ static int match_at(Finder *f, size_t from)
 {
     uint32_t options = f->crosses && f->end < text_len(f->text) ? PCRE2_PARTIAL_HARD : 0;
     if (f->jit)
-        return pcre2_jit_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options, f->data, f->limits);
-    return pcre2_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options, f->data, f->limits);
+        return pcre2_jit_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options,
+                               f->data, f->limits);
+    return pcre2_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options, f->data,
+                       f->limits);
 }
 
 /* A plain match that lies across the end of a slice, within `join` of it. */
@@ -347,7 +350,9 @@ Found finder_before(Finder *f, size_t start, size_t before, Match *m)
     size_t end = before;
     Match last = {0};
     for (;;) {
-        size_t from = end > start + WINDOW / 4 ? text_line_start(f->text, text_line_of(f->text, end - WINDOW / 4)) : start;
+        size_t from = end > start + WINDOW / 4
+                          ? text_line_start(f->text, text_line_of(f->text, end - WINDOW / 4))
+                          : start;
         if (from < start)
             from = start;
         bool any = false;
@@ -397,7 +402,8 @@ static size_t group_at(const Finder *f, const char *s, size_t n, int *group)
         return 0;
     memcpy(name, s + 2, len);
     name[len] = 0;
-    *group = isdigit((unsigned char)name[0]) ? atoi(name) : pcre2_substring_number_from_name(f->code, (PCRE2_SPTR)name);
+    *group = isdigit((unsigned char)name[0]) ? atoi(name)
+                                             : pcre2_substring_number_from_name(f->code, (PCRE2_SPTR)name);
     return len + 3;
 }
 
@@ -508,8 +514,8 @@ static bool has_newline(Finder *f, size_t from, size_t to)
     return false;
 }
 
-bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count, size_t *lines,
-                        Err *e)
+bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count,
+                        size_t *lines, Err *e)
 {
     Text t = f->text;
     TextBuilder b = {0};

@@ -10,11 +10,11 @@
 typedef enum FindCase { CASE_AUTO, CASE_EXACT, CASE_ANY } FindCase;
 
 typedef struct FindWhat {
-    const char *what;  /* the words or the expression; any bytes */
+    const char *what; /* the words or the expression; any bytes */
     size_t len;
-    FindCase letters;  /* auto: exact as soon as there is a capital */
-    bool words;        /* only whole words */
-    bool expression;   /* Perl-compatible; ^ and $ are line ends */
+    FindCase letters; /* auto: exact as soon as there is a capital */
+    bool words;       /* only whole words */
+    bool expression;  /* Perl-compatible; ^ and $ are line ends */
 } FindWhat;
 
 typedef struct Match {
@@ -59,7 +59,7 @@ bool finder_accepts(const Finder *f, const char *with, size_t n, Err *e);
 
 /* Replaces every match within [from, to) in one pass. *out is the whole new text, *count the
  * matches replaced, *lines the lines touched. False on memory or too hard an expression. */
-bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count, size_t *lines,
-                        Err *e);
+bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count,
+                        size_t *lines, Err *e);
 
 #endif

@@ -14,7 +14,8 @@ static const char *by_both_ends(const char **in, size_t *n, const char *what, si
     for (; p + m - 1 + 16 <= end; p += 16) {
         __m128i a = _mm_loadu_si128((const __m128i *)(const void *)p);
         __m128i b = _mm_loadu_si128((const __m128i *)(const void *)(p + m - 1));
-        unsigned hits = (unsigned)_mm_movemask_epi8(_mm_and_si128(_mm_cmpeq_epi8(a, first), _mm_cmpeq_epi8(b, last)));
+        unsigned hits =
+            (unsigned)_mm_movemask_epi8(_mm_and_si128(_mm_cmpeq_epi8(a, first), _mm_cmpeq_epi8(b, last)));
         for (; hits; hits &= hits - 1) {
             const char *at = p + __builtin_ctz(hits);
             if (memcmp(at + 1, what + 1, m - 2) == 0)

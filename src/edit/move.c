@@ -45,11 +45,14 @@ size_t move_left(Text t, size_t at)
     size_t from = n - 1;
     if (from > 0 && buffer[from] == '\n')
         from--;
-    while (from > 0 && buffer[from - 1] != '\n' &&
-           !(buffer[from] >= 0x20 && buffer[from] < 0x7f && buffer[from - 1] >= 0x20 && buffer[from - 1] < 0x7f))
+    while (
+        from > 0 && buffer[from - 1] != '\n' &&
+        !(buffer[from] >= 0x20 && buffer[from] < 0x7f && buffer[from - 1] >= 0x20 && buffer[from - 1] < 0x7f))
         from--;
     /* Where the window cuts a character, its rest is no character of its own. */
-    for (int i = 0; i < 3 && from == (size_t)i && at > n && from + 1 < n && ((unsigned char)buffer[from] & 0xc0) == 0x80; i++)
+    for (int i = 0;
+         i < 3 && from == (size_t)i && at > n && from + 1 < n && ((unsigned char)buffer[from] & 0xc0) == 0x80;
+         i++)
         from++;
     return at - n + from + glyph_before(buffer + from, n - from);
 }

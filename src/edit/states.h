@@ -31,7 +31,7 @@ struct Doc {
     unsigned group;    /* depth of doc_begin */
     unsigned long version;
     char last_typed;
-    bool word_begun; /* the present step has more than blanks in it */
+    bool word_begun;      /* the present step has more than blanks in it */
     uint64_t last_change; /* ms */
     const char *verb;
     char **verbs; /* those of a restored history, owned */

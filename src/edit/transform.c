@@ -210,7 +210,9 @@ void change_case(const char *in, size_t n, bool upper, Bytes *out)
         else if (upper && code == 0xdf) /* the sharp s has no capital of one letter in use */
             bytes_add_str(out, "SS");
         else
-            bytes_add(out, bytes, utf8_encode((uint32_t)(upper ? utf8proc_toupper(code) : utf8proc_tolower(code)), bytes));
+            bytes_add(
+                out, bytes,
+                utf8_encode((uint32_t)(upper ? utf8proc_toupper(code) : utf8proc_tolower(code)), bytes));
         i += len;
     }
 }
@@ -258,7 +260,8 @@ bool add_to_number(const char *s, size_t n, size_t at, long long by, size_t *fro
     /* A number that ends before the cursor is not the one meant, but for the cursor right behind it. */
     for (;;) {
         size_t end = start;
-        bool hex = start + 2 < n && s[start] == '0' && (s[start + 1] | 0x20) == 'x' && hex_at(s, n, start + 2);
+        bool hex =
+            start + 2 < n && s[start] == '0' && (s[start + 1] | 0x20) == 'x' && hex_at(s, n, start + 2);
         if (start >= n)
             return false;
         for (end = hex ? start + 2 : start; hex ? hex_at(s, n, end) : digit_at(s, n, end);)

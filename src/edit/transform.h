@@ -32,7 +32,8 @@ bool add_to_number(const char *line, size_t n, size_t at, long long by, size_t *
 
 /* The word at byte `at` of a line and its counterpart from `pairs` ("true false\nyes no\n…"), in the
  * same letter case. False when the word has none. */
-bool flip_word(const char *line, size_t n, size_t at, const char *pairs, size_t *from, size_t *to, Bytes *out);
+bool flip_word(const char *line, size_t n, size_t at, const char *pairs, size_t *from, size_t *to,
+               Bytes *out);
 
 /* The place of the bracket or quote that belongs to the one at byte `at`; false when `at` is none
  * or it has no partner within the n bytes. */

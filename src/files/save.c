@@ -105,7 +105,8 @@ static int save_beside(const char *path, Text t, const DiskState *old, DiskState
     Bytes name = {0};
     int fd = open_beside(folder, path, &name), result = 1;
     if (fd < 0) {
-        result = old->exists && (errno == EACCES || errno == EROFS || errno == EPERM) ? 0 : failed(e, path, "");
+        result =
+            old->exists && (errno == EACCES || errno == EROFS || errno == EPERM) ? 0 : failed(e, path, "");
     } else {
         if (old->exists && fchown(fd, old->st.st_uid, old->st.st_gid) != 0)
             result = 0;

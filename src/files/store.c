@@ -23,11 +23,12 @@ struct Store {
     sqlite3 *db;
 };
 
-static const char schema[] = "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;"
-                             "CREATE TABLE IF NOT EXISTS answers(id INTEGER PRIMARY KEY AUTOINCREMENT,"
-                             " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));"
-                             "CREATE TABLE IF NOT EXISTS histories(path TEXT PRIMARY KEY, hash INTEGER NOT NULL,"
-                             " day INTEGER NOT NULL, bytes INTEGER NOT NULL, history BLOB NOT NULL);";
+static const char schema[] =
+    "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;"
+    "CREATE TABLE IF NOT EXISTS answers(id INTEGER PRIMARY KEY AUTOINCREMENT,"
+    " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));"
+    "CREATE TABLE IF NOT EXISTS histories(path TEXT PRIMARY KEY, hash INTEGER NOT NULL,"
+    " day INTEGER NOT NULL, bytes INTEGER NOT NULL, history BLOB NOT NULL);";
 
 Store *store_open(Err *e)
 {
@@ -96,9 +97,11 @@ void store_add(Store *s, const char *kind, const char *answer)
     sqlite3_finalize(q);
 }
 
-void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx), void *ctx)
+void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx),
+                void *ctx)
 {
-    sqlite3_stmt *q = prepare(s, "SELECT answer FROM answers WHERE kind = ? ORDER BY id DESC LIMIT ?", kind, NULL);
+    sqlite3_stmt *q =
+        prepare(s, "SELECT answer FROM answers WHERE kind = ? ORDER BY id DESC LIMIT ?", kind, NULL);
     sqlite3_bind_int(q, 2, (int)most);
     while (sqlite3_step(q) == SQLITE_ROW)
         each((const char *)sqlite3_column_text(q, 0), ctx);
@@ -123,10 +126,11 @@ uint64_t text_hash(Text t)
 static void prune_histories(Store *s, long long today)
 {
     sqlite3_stmt *q = NULL;
-    if (sqlite3_prepare_v2(s->db,
-                           "DELETE FROM histories WHERE day < ?1 OR path IN (SELECT path FROM (SELECT path,"
-                           " SUM(bytes) OVER (ORDER BY day DESC, rowid DESC) AS total FROM histories) WHERE total > ?2)",
-                           -1, &q, NULL) != SQLITE_OK)
+    if (sqlite3_prepare_v2(
+            s->db,
+            "DELETE FROM histories WHERE day < ?1 OR path IN (SELECT path FROM (SELECT path,"
+            " SUM(bytes) OVER (ORDER BY day DESC, rowid DESC) AS total FROM histories) WHERE total > ?2)",
+            -1, &q, NULL) != SQLITE_OK)
         return;
     sqlite3_bind_int64(q, 1, today - HISTORY_DAYS);
     sqlite3_bind_int64(q, 2, HISTORY_BYTES);

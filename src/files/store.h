@@ -19,7 +19,8 @@ void store_close(Store *s);
 /* Remembers an answer given to one kind of prompt; the same answer again becomes the newest. */
 void store_add(Store *s, const char *kind, const char *answer);
 /* Calls `each` for the answers of a kind, newest first, `most` at most. */
-void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx), void *ctx);
+void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx),
+                void *ctx);
 
 /* The history of a file as it was with that content (text_hash). Old and large ones make
  * room for new ones. */

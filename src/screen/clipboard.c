@@ -62,7 +62,8 @@ static void base64(const unsigned char *in, size_t n, Bytes *out)
 {
     static const char digits[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
     for (size_t i = 0; i < n; i += 3) {
-        unsigned v = (unsigned)in[i] << 16 | (i + 1 < n ? (unsigned)in[i + 1] << 8 : 0) | (i + 2 < n ? in[i + 2] : 0);
+        unsigned v =
+            (unsigned)in[i] << 16 | (i + 1 < n ? (unsigned)in[i + 1] << 8 : 0) | (i + 2 < n ? in[i + 2] : 0);
         char four[4] = {digits[v >> 18], digits[v >> 12 & 63], i + 1 < n ? digits[v >> 6 & 63] : '=',
                         i + 2 < n ? digits[v & 63] : '='};
         bytes_add(out, four, 4);
@@ -162,7 +163,8 @@ void clipboard_fetch(Editor *ed)
     if (fetch.fd >= 0)
         return;
     if (!h) {
-        editor_fetched(ed, NULL, 0, "The desktop's clipboard cannot be read from here; use the terminal's own paste");
+        editor_fetched(ed, NULL, 0,
+                       "The desktop's clipboard cannot be read from here; use the terminal's own paste");
         return;
     }
     if (pipe(ends) != 0)
@@ -194,7 +196,8 @@ void clipboard_take(Editor *ed)
     close(fetch.fd);
     fetch.fd = -1;
     waitpid(fetch.pid, &status, 0);
-    const char *why = WIFEXITED(status) && WEXITSTATUS(status) == 0 ? NULL : "The desktop's clipboard gave nothing";
+    const char *why =
+        WIFEXITED(status) && WEXITSTATUS(status) == 0 ? NULL : "The desktop's clipboard gave nothing";
     editor_fetched(ed, bytes_str(&fetch.got), fetch.got.len, why);
     bytes_free(&fetch.got);
 }

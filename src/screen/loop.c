@@ -19,11 +19,16 @@ static void learn_keys(Decoder *d)
         const char *name;
         Key key;
     } known[] = {
-        {"kcuu1", {.code = K_UP}},        {"kcud1", {.code = K_DOWN}},
-        {"kcuf1", {.code = K_RIGHT}},     {"kcub1", {.code = K_LEFT}},
-        {"khome", {.code = K_HOME}},      {"kend", {.code = K_END}},
-        {"kpp", {.code = K_PAGE_UP}},     {"knp", {.code = K_PAGE_DOWN}},
-        {"kich1", {.code = K_INSERT}},    {"kdch1", {.code = K_DELETE}},
+        {"kcuu1", {.code = K_UP}},
+        {"kcud1", {.code = K_DOWN}},
+        {"kcuf1", {.code = K_RIGHT}},
+        {"kcub1", {.code = K_LEFT}},
+        {"khome", {.code = K_HOME}},
+        {"kend", {.code = K_END}},
+        {"kpp", {.code = K_PAGE_UP}},
+        {"knp", {.code = K_PAGE_DOWN}},
+        {"kich1", {.code = K_INSERT}},
+        {"kdch1", {.code = K_DELETE}},
         {"kcbt", {.code = K_TAB, .mods = MOD_SHIFT}},
         {"kLFT", {.code = K_LEFT, .mods = MOD_SHIFT}},
         {"kRIT", {.code = K_RIGHT, .mods = MOD_SHIFT}},

@@ -75,8 +75,7 @@ void block_set_len(Block *b, size_t len)
     while ((b->marked + 1) * (size_t)BLOCK_MARK <= len) {
         uint32_t m = b->marked++;
         b->newline_marks[m + 1] =
-            b->newline_marks[m] +
-            (uint32_t)count_newlines(b->bytes + (size_t)m * BLOCK_MARK, BLOCK_MARK);
+            b->newline_marks[m] + (uint32_t)count_newlines(b->bytes + (size_t)m * BLOCK_MARK, BLOCK_MARK);
     }
 }
 

@@ -11,9 +11,9 @@ enum { BLOCK_MAX = 4 * 1024 * 1024, BLOCK_MARK = 512 };
 
 typedef struct Block {
     uint32_t refs;
-    uint32_t len;    /* bytes in use; more may be appended behind them up to cap */
-    uint32_t cap;    /* at most BLOCK_MAX */
-    uint32_t marked; /* newline_marks[0 .. marked] are valid */
+    uint32_t len;            /* bytes in use; more may be appended behind them up to cap */
+    uint32_t cap;            /* at most BLOCK_MAX */
+    uint32_t marked;         /* newline_marks[0 .. marked] are valid */
     uint32_t *newline_marks; /* [k]: newlines in the first k * BLOCK_MARK bytes */
     char *bytes;
 } Block;

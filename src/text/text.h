@@ -28,7 +28,7 @@ typedef struct TextRun {
 
 /* Another reference to this version. Each must be dropped once. */
 Text text_keep(Text t);
-void text_drop(Text *t); /* leaves an empty text */
+void text_drop(Text *t);        /* leaves an empty text */
 bool text_same(Text a, Text b); /* the very same version? (not: equal bytes) */
 
 size_t text_len(Text t);

@@ -71,7 +71,8 @@ static void print_bytes(const char *what, const unsigned char *at, size_t n)
     fputs(n > 400 ? "…\n" : "\n", stderr);
 }
 
-bool check_equal_bytes(const char *file, int line, const void *is, size_t n_is, const void *want, size_t n_want)
+bool check_equal_bytes(const char *file, int line, const void *is, size_t n_is, const void *want,
+                       size_t n_want)
 {
     bool ok = is && n_is == n_want && memcmp(is, want, n_is) == 0;
     check_result(ok, file, line, "differs:");

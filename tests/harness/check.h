@@ -12,7 +12,8 @@ void check_result(bool ok, const char *file, int line, const char *format, ...)
     __attribute__((format(printf, 4, 5)));
 /* Names the case of a table that is being checked; shown with failures. NULL: none. */
 void check_case(const char *name);
-bool check_equal_bytes(const char *file, int line, const void *is, size_t n_is, const void *want, size_t n_want);
+bool check_equal_bytes(const char *file, int line, const void *is, size_t n_is, const void *want,
+                       size_t n_want);
 
 /* A new folder for the running test, removed when it ends. */
 const char *check_folder(void);

@@ -162,10 +162,11 @@ static void encode(Key k, Bytes *out)
         char final;
         int number;
     } specials[] = {
-        {K_UP, 'A', 0},    {K_DOWN, 'B', 0},   {K_RIGHT, 'C', 0},   {K_LEFT, 'D', 0},      {K_HOME, 'H', 0},
-        {K_END, 'F', 0},   {K_INSERT, '~', 2}, {K_DELETE, '~', 3},  {K_PAGE_UP, '~', 5},   {K_PAGE_DOWN, '~', 6},
-        {K_F1, 'P', 0},    {K_F1 + 1, 'Q', 0}, {K_F1 + 2, 'R', 0},  {K_F1 + 3, 'S', 0},    {K_F1 + 4, '~', 15},
-        {K_F1 + 5, '~', 17}, {K_F1 + 6, '~', 18}, {K_F1 + 7, '~', 19}, {K_F1 + 8, '~', 20}, {K_F1 + 9, '~', 21},
+        {K_UP, 'A', 0},      {K_DOWN, 'B', 0},      {K_RIGHT, 'C', 0},   {K_LEFT, 'D', 0},
+        {K_HOME, 'H', 0},    {K_END, 'F', 0},       {K_INSERT, '~', 2},  {K_DELETE, '~', 3},
+        {K_PAGE_UP, '~', 5}, {K_PAGE_DOWN, '~', 6}, {K_F1, 'P', 0},      {K_F1 + 1, 'Q', 0},
+        {K_F1 + 2, 'R', 0},  {K_F1 + 3, 'S', 0},    {K_F1 + 4, '~', 15}, {K_F1 + 5, '~', 17},
+        {K_F1 + 6, '~', 18}, {K_F1 + 7, '~', 19},   {K_F1 + 8, '~', 20}, {K_F1 + 9, '~', 21},
     };
     for (size_t i = 0; i < sizeof specials / sizeof *specials; i++) {
         if (specials[i].code != k.code)
@@ -193,7 +194,12 @@ static void encode(Key k, Bytes *out)
     } else if (k.code == K_CHAR) {
         bytes_add(out, utf8, utf8_encode(k.ch, utf8));
     } else {
-        bytes_add(out, k.code == K_ENTER ? "\r" : k.code == K_TAB ? "\t" : k.code == K_ESC ? "\033" : "\177", 1);
+        bytes_add(out,
+                  k.code == K_ENTER ? "\r"
+                  : k.code == K_TAB ? "\t"
+                  : k.code == K_ESC ? "\033"
+                                    : "\177",
+                  1);
     }
 }
 

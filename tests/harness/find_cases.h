@@ -32,7 +32,12 @@ static const Case cases[] = {
     {"a\n\n\nb", "\\n+", "e", "\\n", "a\nb", 1},
     {"x\xff\xfey", "y", "", "z", "x\xff\xfez", 1},
     {"x\xff\xfey", "\xff", "", "", "x\xfey", 1},
-    {"GR\xc3\x9c\xc3\x9f" "E gr\xc3\xbc\xc3\x9f" "e", "gr\xc3\xbc\xc3\x9f" "e", "", "hi", "hi hi", 2},
+    {"GR\xc3\x9c\xc3\x9f"
+     "E gr\xc3\xbc\xc3\x9f"
+     "e",
+     "gr\xc3\xbc\xc3\x9f"
+     "e",
+     "", "hi", "hi hi", 2},
     {"none", "x*", "e", "-", "-n-o-n-e-", 5},
     {"aXb", "(?i)x", "e", "", "ab", 1},
     {"tab\there", "\\t", "e", " ", "tab here", 1},

@@ -61,7 +61,8 @@ static const struct {
     {"count is one step", "<Esc>4<Ctrl+D><Ctrl+Z>x", "xgrey heron\ncurlew\nmorning tern\n"},
     {"command by name", "<Ctrl+P>delwri<Enter>", " heron\ncurlew\nmorning tern\n"},
     {"with an argument", "<Esc>hcgo-line 3<Enter>x", "grey heron\ncurlew\nxmorning tern\n"},
-    {"completed", "<Ctrl+P>set line_n<Tab>fal<Enter><Ctrl+P>cut-to-line-e<Tab><Enter>", "\ncurlew\nmorning tern\n"},
+    {"completed", "<Ctrl+P>set line_n<Tab>fal<Enter><Ctrl+P>cut-to-line-e<Tab><Enter>",
+     "\ncurlew\nmorning tern\n"},
     {"letters pad", "<Esc>gs<wait>sddd<Esc>x", "grey heron\ncurxlew\nmorning tern\n"},
     {"go to line", "<Ctrl+G>2:4<Enter>x", "grey heron\ncurxlew\nmorning tern\n"},
     {"go down", "<Ctrl+G>+1<Enter>x", "grey heron\nxcurlew\nmorning tern\n"},
@@ -80,7 +81,8 @@ static const struct {
     {"replace some", "<Ctrl+R>r<Enter>R<Enter><wait>r<wait>k<wait>r<wait><Esc>",
      "gRey heron\ncuRlew\nmorning tern\n"},
     {"replace by name", "<Ctrl+P>replace-all r RR<Enter>", "gRRey heRRon\ncuRRlew\nmoRRning teRRn\n"},
-    {"replace, undo", "<Ctrl+R>r<Enter>R<Enter><wait>a<wait><Ctrl+Z>x", "gxrey heron\ncurlew\nmorning tern\n"},
+    {"replace, undo", "<Ctrl+R>r<Enter>R<Enter><wait>a<wait><Ctrl+Z>x",
+     "gxrey heron\ncurlew\nmorning tern\n"},
 };
 
 TEST(every_way_to_a_command)
@@ -289,7 +291,8 @@ TEST(the_lost_are_found)
 static void click(Pty *p, int row, int col)
 {
     char report[32];
-    int n = snprintf(report, sizeof report, "\033[<0;%d;%dM\033[<0;%d;%dm", col + 1, row + 1, col + 1, row + 1);
+    int n =
+        snprintf(report, sizeof report, "\033[<0;%d;%dM\033[<0;%d;%dm", col + 1, row + 1, col + 1, row + 1);
     pty_send(p, report, (size_t)n);
     pty_pause(p, 450); /* not a double click */
 }
@@ -333,6 +336,43 @@ TEST(mouse)
     file_holds(sample);
 }
 
+TEST(panels_and_hints_can_be_clicked)
+{
+    Pty *p = start();
+    pty_do(p, "<Esc>vm");
+    SHOWS(p, "Theme: ");
+    click(p, pty_find(p, "light"), 4);
+    SHOWS(p, "theme is now light");
+    pty_do(p, "<wait><wait><wait><wait><wait><wait><Esc>vm");
+    SHOWS(p, "Theme: ");
+    pty_send(p, "\033[<65;5;20M", 12); /* the wheel goes to the next row */
+    SHOWS(p, "2 of 4");
+    click(p, 23, 1); /* the hint "Enter" */
+    SHOWS(p, "theme is now dark");
+    pty_do(p, "<Esc>vu<wait><wait><wait><wait><wait><wait>");
+    size_t n;
+    const char *raw = pty_raw(p, &n);
+    CHECK(memmem(raw, n, "\033[?1002l", 8) != NULL);
+    leave(p);
+}
+
+TEST(home_and_hidden_files_complete)
+{
+    check_write(check_path("harbour.hosts"), "x", 1);
+    check_write(check_path(".secret"), "x", 1);
+    Pty *p = start();
+    pty_do(p, "<Ctrl+O>~/harb<Tab>");
+    SHOWS(p, "Open: ~/harbour.hosts");
+    pty_do(p, "<Ctrl+U>~/.se<Tab>");
+    SHOWS(p, "Open: ~/.secret");
+    pty_do(p, "<Ctrl+U>~<Tab><Tab>");
+    SHOWS(p, "harbour.hosts");
+    HIDES(p, ".secret");
+    pty_do(p, "<Ctrl+U>~/harbour.hosts<Enter>");
+    SHOWS(p, "/harbour.hosts");
+    leave(p);
+}
+
 TEST(bare_text_shows_nothing_else)
 {
     Pty *p = start();
@@ -358,7 +398,8 @@ TEST(themes_and_plain_terminals)
         char keys[128];
         check_case(themes[i].theme);
         Pty *p = start();
-        snprintf(keys, sizeof keys, "<Ctrl+P>theme %s<Enter><wait><wait><wait><wait><wait><wait><Right>", themes[i].theme);
+        snprintf(keys, sizeof keys, "<Ctrl+P>theme %s<Enter><wait><wait><wait><wait><wait><wait><Right>",
+                 themes[i].theme);
         pty_do(p, keys);
         SHOWS(p, "Column 2");
         pty_pause(p, 100);
@@ -387,9 +428,11 @@ TEST(settings_are_kept_and_read)
     size_t n;
     char *bytes = check_read(path, &n);
     CHECK_BYTES(bytes, n, "line_numbers = false\n", 21);
-    const char *more = "-- mine\nline_numbers = false\ntheme = \"purple\"\ntab_width = 4\nwhile true do end\nhints = \"off\"\n";
+    const char *more = "-- mine\nline_numbers = false\ntheme = \"purple\"\ntab_width = 4\nwhile true do "
+                       "end\nhints = \"off\"\n";
     check_write(path, more, strlen(more));
-    check_write(check_path(".config/steady-quill/keys.lua"), "key[\"F5\"] = \"go-line 3\"\nkey[\"F6\"] = \"fly\"\n", 44);
+    check_write(check_path(".config/steady-quill/keys.lua"),
+                "key[\"F5\"] = \"go-line 3\"\nkey[\"F6\"] = \"fly\"\n", 44);
     const char *args[] = {"birds.txt", NULL};
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "settings.lua, line 3: theme is one of");

@@ -47,9 +47,11 @@ static const struct {
     {"number again", "ip = 10.0.0.1\n", "<End><Esc>t+<Esc>t+", "ip = 10.0.0.3\n"},
     {"flip", "coins = Yes\n", "<End><Esc>tf", "coins = No\n"},
     {"flip back", "coins = yes\n", "<End><Esc>tf<Esc>tf", "coins = yes\n"},
-    {"flip own pair", "gate open\n", "<Ctrl+P>set word_pairs open shut, hot cold<Enter><End><Esc>tf", "gate shut\n"},
+    {"flip own pair", "gate open\n", "<Ctrl+P>set word_pairs open shut, hot cold<Enter><End><Esc>tf",
+     "gate shut\n"},
     {"mark inside", "f(a, [b, c])\n", "<Right><Right><Right><Right><Right><Right><Esc>miX", "f(a, [X])\n"},
-    {"mark further out", "f(a, [b, c])\n", "<Right><Right><Right><Right><Right><Right><Esc>mi<Esc>miX", "f(X)\n"},
+    {"mark further out", "f(a, [b, c])\n", "<Right><Right><Right><Right><Right><Right><Esc>mi<Esc>miX",
+     "f(X)\n"},
     {"mark block", "a\nb\n\nc\n", "<Esc>mb<Delete>", "\nc\n"},
     {"swap ends", "abc\n", "<Shift+Right><Shift+Right><Esc>mx<Shift+Right><Delete>", "ac\n"},
     {"matching bracket", "a(b)c\n", "<Right><Esc>gmx", "a(bx)c\n"},
@@ -61,22 +63,28 @@ static const struct {
     {"paste three", "a\n", "<Ctrl+C><Esc>3<Ctrl+V>", "a\na\na\na\n"},
     {"paste over a mark", "abc\n", "<Shift+Right><Ctrl+X><Shift+Right><Ctrl+V>", "ac\n"},
     {"earlier clip", "abc\n", "<Shift+Right><Ctrl+X><Shift+Right><Ctrl+X><Ctrl+V><Esc>ew", "ac\n"},
-    {"earlier clips", "abcd\n", "<Shift+Right><Ctrl+X><Shift+Right><Ctrl+X><Shift+Right><Ctrl+X><Ctrl+V><Esc>2ew", "ad\n"},
+    {"earlier clips", "abcd\n",
+     "<Shift+Right><Ctrl+X><Shift+Right><Ctrl+X><Shift+Right><Ctrl+X><Ctrl+V><Esc>2ew", "ad\n"},
     {"shelf", "abc\n", "<Shift+Right><Ctrl+X><Shift+Right><Ctrl+X><Esc>es<Down><Enter>", "ac\n"},
-    {"lines not gathered after a move", "a\nb\nc\n", "<Ctrl+C><Up><Ctrl+C><Ctrl+End><Ctrl+V>", "a\nb\nc\na\n"},
+    {"lines not gathered after a move", "a\nb\nc\n", "<Ctrl+C><Up><Ctrl+C><Ctrl+End><Ctrl+V>",
+     "a\nb\nc\na\n"},
     {"columns cut", "abc\nabc\nabc\n", "<Right><Esc>mc<Right><Down><Down><Ctrl+X>", "ac\nac\nac\n"},
     {"columns type", "aa\naa\n", "<Right><Esc>mc<Down>xy<Esc><Esc>", "axya\naxya\n"},
     {"columns backspace", "axa\naxa\n", "<Right><Right><Esc>mc<Down><Backspace>", "aa\naa\n"},
-    {"columns paste", "ab\nab\n\n", "<Right><Esc>mc<Down><Right><Ctrl+C><Esc><Esc><wait><wait><wait><Ctrl+End><Up><Ctrl+V>",
-     "ab\nab\nb\nb"},
+    {"columns paste", "ab\nab\n\n",
+     "<Right><Esc>mc<Down><Right><Ctrl+C><Esc><Esc><wait><wait><wait><Ctrl+End><Up><Ctrl+V>", "ab\nab\nb\nb"},
     {"undo by words", "", "grey heron flies<Ctrl+Z>", "grey heron "},
     {"undo twice by count", "", "grey heron flies<Esc>2<Ctrl+Z>", "grey "},
     {"undo splits at moving", "b\n", "a<Right>c<Ctrl+Z>", "ab\n"},
     {"branch stays", "", "one<Ctrl+Z>two<Esc>ehone<Enter>", "one"},
     {"history by arrows", "x\n", "a<Right>b<Right>c<Esc>eh<Down><Enter>", "axb\n"},
     {"history backed out", "x\n", "a<Right>b<Esc>eh<Down><Esc>c", "axbc\n"},
-    {"unicode words", "gr\xc3\xbc\xc3\x9f" "e \xe6\xbc\xa2\xe5\xad\x97 x\n", "<Ctrl+Right><Ctrl+Right>|",
-     "gr\xc3\xbc\xc3\x9f" "e \xe6\xbc\xa2\xe5\xad\x97| x\n"},
+    {"unicode words",
+     "gr\xc3\xbc\xc3\x9f"
+     "e \xe6\xbc\xa2\xe5\xad\x97 x\n",
+     "<Ctrl+Right><Ctrl+Right>|",
+     "gr\xc3\xbc\xc3\x9f"
+     "e \xe6\xbc\xa2\xe5\xad\x97| x\n"},
 };
 
 TEST(keys_in_file_out)
@@ -183,7 +191,8 @@ TEST(blanks_and_long_lines)
 /* What is cut from a wide letter's middle by the screen's edge stays harmless. */
 TEST(wide_letters_agree_with_the_terminal)
 {
-    const char *text = "\xe6\xbc\xa2\xe5\xad\x97 e\xcc\x81 \xe2\x9b\xb4 \xf0\x9f\x9a\xa2 \x01 \xe2\x80\x8b \xc2\xad|end\n";
+    const char *text =
+        "\xe6\xbc\xa2\xe5\xad\x97 e\xcc\x81 \xe2\x9b\xb4 \xf0\x9f\x9a\xa2 \x01 \xe2\x80\x8b \xc2\xad|end\n";
     Pty *p = start_at(24, 80, text);
     pty_do(p, "<End>");
     SHOWS(p, "|end");
@@ -204,8 +213,9 @@ TEST(wide_letters_agree_with_the_terminal)
 
 TEST(system_clipboard)
 {
-    static const char copy[] = "#!/bin/sh\ncase \"$*\" in *-out*) cat $HOME/clip;; *) cat > $HOME/clip.new && mv "
-                               "$HOME/clip.new $HOME/clip;; esac\n";
+    static const char copy[] =
+        "#!/bin/sh\ncase \"$*\" in *-out*) cat $HOME/clip;; *) cat > $HOME/clip.new && mv "
+        "$HOME/clip.new $HOME/clip;; esac\n";
     mkdir(check_path("bin"), 0755);
     check_write(check_path("bin/xclip"), copy, sizeof copy - 1);
     chmod(check_path("bin/xclip"), 0755);
@@ -296,7 +306,8 @@ TEST(mouse_marks)
     pty_send(p, words, sizeof words - 1);
     SHOWS(p, "marked 1 line, 10 characters");
     pty_pause(p, 500);
-    static const char lines[] = "\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<32;8;3M\033[<0;8;3m";
+    static const char lines[] =
+        "\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<32;8;3M\033[<0;8;3m";
     pty_send(p, lines, sizeof lines - 1);
     SHOWS(p, "marked 2 lines, 24 characters");
     leave(p);

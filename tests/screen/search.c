@@ -31,7 +31,11 @@ static void options(Pty *p, const char *flags)
 {
     pty_do(p, "<Tab>");
     for (; *flags; flags++)
-        pty_do(p, *flags == 'e' ? "x" : *flags == 'w' ? "w" : *flags == 'x' ? "c" : *flags == 'i' ? "cc" : "f");
+        pty_do(p, *flags == 'e'   ? "x"
+                  : *flags == 'w' ? "w"
+                  : *flags == 'x' ? "c"
+                  : *flags == 'i' ? "cc"
+                                  : "f");
     pty_do(p, "<Tab>");
 }
 
@@ -140,7 +144,8 @@ TEST(many_matches_and_typing_on)
 static int run(const char *arguments, char *out, size_t cap)
 {
     char line[1024];
-    snprintf(line, sizeof line, "cd %s && HOME=%s " SQUILL " %s 2>&1 </dev/null", check_folder(), check_folder(), arguments);
+    snprintf(line, sizeof line, "cd %s && HOME=%s " SQUILL " %s 2>&1 </dev/null", check_folder(),
+             check_folder(), arguments);
     FILE *f = popen(line, "r");
     size_t n = f ? fread(out, 1, cap - 1, f) : 0;
     out[n] = 0;
@@ -161,21 +166,27 @@ TEST(without_a_screen)
         int status;
         const char *says, *after; /* after: of kiosk.ini */
     } runs[] = {
-        {"--do 'replace-all volume loudness; save' kiosk.ini", 0, "kiosk.ini: Replaced 2 places in 2 lines; Saved kiosk.ini: 3 lines",
+        {"--do 'replace-all volume loudness; save' kiosk.ini", 0,
+         "kiosk.ini: Replaced 2 places in 2 lines; Saved kiosk.ini: 3 lines",
          "loudness = 6\nnight_loudness = 2\nvoice = calm\n"},
         {"--do 'replace-all volume loudness' kiosk.ini", 0, "not saved", NULL},
-        {"--do 'replace-all -w volume loudness; save' kiosk.ini", 0, "Replaced 1 place", "loudness = 6\nnight_volume = 2\nvoice = calm\n"},
+        {"--do 'replace-all -w volume loudness; save' kiosk.ini", 0, "Replaced 1 place",
+         "loudness = 6\nnight_volume = 2\nvoice = calm\n"},
         {"--do 'replace-all -x \"(\\w+) = (\\d)\" \"$1=$2\"; save' kiosk.ini", 0, "Replaced 2 places",
          "volume=6\nnight_volume=2\nvoice = calm\n"},
-        {"--do 'replace-all \"voice = calm\" \"voice; = loud\"; save' kiosk.ini", 0, "Saved", "volume = 6\nnight_volume = 2\nvoice; = loud\n"},
-        {"--do 'go-line 2; duplicate-lines; save' kiosk.ini", 0, "Saved", "volume = 6\nnight_volume = 2\nnight_volume = 2\nvoice = calm\n"},
+        {"--do 'replace-all \"voice = calm\" \"voice; = loud\"; save' kiosk.ini", 0, "Saved",
+         "volume = 6\nnight_volume = 2\nvoice; = loud\n"},
+        {"--do 'go-line 2; duplicate-lines; save' kiosk.ini", 0, "Saved",
+         "volume = 6\nnight_volume = 2\nnight_volume = 2\nvoice = calm\n"},
         {"--do 'replace-all nothing x; save' kiosk.ini", 0, "Nothing was replaced; stays as it is", NULL},
         {"--do 'replace-all -x \"(\" x; save' kiosk.ini", 1, "failed: missing closing parenthesis", NULL},
         {"--do 'replace-all volume x; fly; save' kiosk.ini", 1, "failed: There is no command “fly”", NULL},
         {"--do 'find; save' kiosk.ini", 1, "asks for something", NULL},
         {"--do 'save' none.ini", 1, "There is no file none.ini", NULL},
-        {"--do 'replace-all volume x; save' none.ini kiosk.ini", 1, "kiosk.ini: Replaced", "x = 6\nnight_x = 2\nvoice = calm\n"},
-        {"--dry-run --do 'replace-all volume x; save' kiosk.ini", 0, "-volume = 6\n-night_volume = 2\n+x = 6\n+night_x = 2\n voice = calm\n", NULL},
+        {"--do 'replace-all volume x; save' none.ini kiosk.ini", 1, "kiosk.ini: Replaced",
+         "x = 6\nnight_x = 2\nvoice = calm\n"},
+        {"--dry-run --do 'replace-all volume x; save' kiosk.ini", 0,
+         "-volume = 6\n-night_volume = 2\n+x = 6\n+night_x = 2\n voice = calm\n", NULL},
         {"--dry-run kiosk.ini", 2, "--dry-run goes with --do", NULL},
         {"--do 'save'", 2, "needs the names of files", NULL},
     };
@@ -193,5 +204,6 @@ TEST(without_a_screen)
     char out[1000];
     CHECK(stat(check_path("kiosk.ini"), &a) == 0);
     run("--do 'replace-all nothing x; save' kiosk.ini", out, sizeof out);
-    CHECK(stat(check_path("kiosk.ini"), &b) == 0 && a.st_ino == b.st_ino && a.st_mtim.tv_nsec == b.st_mtim.tv_nsec);
+    CHECK(stat(check_path("kiosk.ini"), &b) == 0 && a.st_ino == b.st_ino &&
+          a.st_mtim.tv_nsec == b.st_mtim.tv_nsec);
 }

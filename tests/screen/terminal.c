@@ -21,8 +21,12 @@ TEST(restored_at_every_exit)
         const char *name;
         int signal; /* 0: Ctrl+Q */
         int status;
-    } ways[] = {{"leave", 0, 0},          {"segv", SIGSEGV, 128 + SIGSEGV}, {"abort", SIGABRT, 128 + SIGABRT},
-                {"term", SIGTERM, 1},     {"hup", SIGHUP, 1},               {"int", SIGINT, 1}};
+    } ways[] = {{"leave", 0, 0},
+                {"segv", SIGSEGV, 128 + SIGSEGV},
+                {"abort", SIGABRT, 128 + SIGABRT},
+                {"term", SIGTERM, 1},
+                {"hup", SIGHUP, 1},
+                {"int", SIGINT, 1}};
     check_write(check_path("x.txt"), "text\n", 5);
     for (size_t i = 0; i < sizeof ways / sizeof *ways; i++) {
         check_case(ways[i].name);
@@ -68,7 +72,8 @@ TEST(suspend_and_resume_by_the_shell)
 
 TEST(every_size)
 {
-    static const int sizes[][2] = {{24, 80}, {40, 126}, {15, 40}, {5, 20}, {3, 10}, {2, 5}, {1, 1}, {60, 200}, {24, 80}};
+    static const int sizes[][2] = {{24, 80}, {40, 126}, {15, 40},  {5, 20}, {3, 10},
+                                   {2, 5},   {1, 1},    {60, 200}, {24, 80}};
     char text[4000] = "";
     for (int i = 1; i <= 100; i++)
         sprintf(text + strlen(text), "row %d of the tide table\n", i);
@@ -206,7 +211,10 @@ TEST(other_terminals)
 TEST(hostile_names_and_bytes)
 {
     const char *name = "evil\033]2;title\007\033[2J\n.txt";
-    check_write(check_path(name), "\033[31mred\033]52;c;eA==\007\xc2\x9b" "5A\xe2\x80\xae.\n", 30);
+    check_write(check_path(name),
+                "\033[31mred\033]52;c;eA==\007\xc2\x9b"
+                "5A\xe2\x80\xae.\n",
+                30);
     Pty *p = start(24, 120, name);
     SHOWS(p, "\\x1b[31mred");
     SHOWS(p, "\\u{202e}");

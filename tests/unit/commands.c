@@ -39,7 +39,8 @@ TEST(no_letter_or_key_is_taken_twice)
         for (size_t i = 0; i < menus[m].n; i++)
             for (size_t k = 0; k < i; k++) {
                 check_case(menus[m].commands[i].name);
-                CHECK(!menus[m].commands[i].letter || menus[m].commands[i].letter != menus[m].commands[k].letter);
+                CHECK(!menus[m].commands[i].letter ||
+                      menus[m].commands[i].letter != menus[m].commands[k].letter);
             }
     }
     static const char *const layouts[] = {"desk", "shell"};
@@ -82,7 +83,8 @@ TEST(help_pages_name_what_there_is)
             size_t n = strcspn(p + 1, "}");
             if (p > d->bytes && p[-1] == '$')
                 continue;
-            check_result(command_named(p + 1, n) != NULL, __FILE__, __LINE__, "no command {%.*s}", (int)n, p + 1);
+            check_result(command_named(p + 1, n) != NULL, __FILE__, __LINE__, "no command {%.*s}", (int)n,
+                         p + 1);
         }
         for (const char *p = d->bytes; (p = strstr(p, "[[")) != NULL; p++) {
             char path[80];

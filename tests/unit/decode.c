@@ -94,8 +94,8 @@ static void describe(const Input *in, Bytes *out)
         if (in->mouse.action >= MOUSE_WHEEL_UP)
             bytes_printf(out, "wheel %d,%d", in->mouse.row, in->mouse.col);
         else
-            bytes_printf(out, "%s %d %d,%d", in->mouse.action == MOUSE_PRESS ? "press" : "release", in->mouse.button,
-                         in->mouse.row, in->mouse.col);
+            bytes_printf(out, "%s %d %d,%d", in->mouse.action == MOUSE_PRESS ? "press" : "release",
+                         in->mouse.button, in->mouse.row, in->mouse.col);
         break;
     default:
         break;
@@ -255,7 +255,8 @@ TEST(garbage)
         char bytes[200];
         size_t n = 1 + check_random(sizeof bytes - 1);
         for (size_t i = 0; i < n; i++)
-            bytes[i] = check_random(4) ? "\033[;<OM0123456789~ABmu$?"[check_random(23)] : (char)check_random(256);
+            bytes[i] =
+                check_random(4) ? "\033[;<OM0123456789~ABmu$?"[check_random(23)] : (char)check_random(256);
         unsigned events = 0;
         uint64_t now = 1000;
         for (size_t at = 0; at < n;) {
@@ -292,8 +293,10 @@ TEST(garbage)
 
 TEST(names_are_read_as_written)
 {
-    static const char *const names[] = {"Ctrl+S", "Alt+F", "Shift+Tab", "Ctrl+Alt+Shift+Home", "F10", "a", "A",
-                                        "Space",  "Ctrl+Space", "+", "Ctrl++", "Ctrl+_", "ä", "PageDown"};
+    static const char *const names[] = {"Ctrl+S",     "Alt+F",   "Shift+Tab", "Ctrl+Alt+Shift+Home",
+                                        "F10",        "a",       "A",         "Space",
+                                        "Ctrl+Space", "+",       "Ctrl++",    "Ctrl+_",
+                                        "ä",          "PageDown"};
     for (size_t i = 0; i < sizeof names / sizeof *names; i++) {
         Key k;
         char name[KEY_NAME_MAX];
@@ -302,5 +305,6 @@ TEST(names_are_read_as_written)
         CHECK_STR(key_written(k, name), names[i]);
     }
     Key k;
-    CHECK(!key_parse("", 0, &k) && !key_parse("Ctrl+", 5, &k) && !key_parse("F13", 3, &k) && !key_parse("nix", 3, &k));
+    CHECK(!key_parse("", 0, &k) && !key_parse("Ctrl+", 5, &k) && !key_parse("F13", 3, &k) &&
+          !key_parse("nix", 3, &k));
 }

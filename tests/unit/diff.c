@@ -38,7 +38,8 @@ TEST(unified)
     }
 }
 
-/* Applying the runs to one text gives the other; and the script is a shortest one (by dynamic programming). */
+/* Applying the runs to one text gives the other; and the script is a shortest one (by dynamic programming).
+ */
 TEST(random_texts)
 {
     for (int round = 0; round < 400; round++) {
@@ -70,8 +71,9 @@ TEST(random_texts)
         size_t common[MAX + 1][MAX + 1] = {{0}};
         for (size_t i = 1; i <= n; i++)
             for (size_t j = 1; j <= m; j++)
-                common[i][j] = a[i - 1] == b[j - 1] ? common[i - 1][j - 1] + 1
-                               : common[i - 1][j] > common[i][j - 1] ? common[i - 1][j] : common[i][j - 1];
+                common[i][j] = a[i - 1] == b[j - 1]                  ? common[i - 1][j - 1] + 1
+                               : common[i - 1][j] > common[i][j - 1] ? common[i - 1][j]
+                                                                     : common[i][j - 1];
         CHECK_INT(changed, n + m - 2 * common[n][m]);
         free(runs);
         text_drop(&ta);

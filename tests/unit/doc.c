@@ -221,7 +221,8 @@ TEST(many_states_are_cheap)
 #ifdef __SANITIZE_ADDRESS__
     (void)before, (void)after; /* the sanitizer's own memory counts too */
 #else
-    check_result(after < before + 64 * 1024, __FILE__, __LINE__, "%zu kB more for the states", after - before);
+    check_result(after < before + 64 * 1024, __FILE__, __LINE__, "%zu kB more for the states",
+                 after - before);
 #endif
     while (doc_undo(d, &at))
         ;
@@ -270,7 +271,8 @@ TEST(dump_and_restore)
             doc_undo(d, &at);
             continue;
         }
-        size_t removed = len > 300 || (pos < len && check_random(3) == 0) ? (len - pos < 3 ? len - pos : 3) : 0;
+        size_t removed =
+            len > 300 || (pos < len && check_random(3) == 0) ? (len - pos < 3 ? len - pos : 3) : 0;
         doc_set_verb(d, check_random(2) ? "Sort" : NULL);
         CHECK(doc_replace(d, pos, removed, "tide", removed ? 1 : 4, STEP_WHOLE, pos));
         text_read(doc_text(d), 0, texts[n++], 599);

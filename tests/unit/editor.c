@@ -75,7 +75,8 @@ static bool sound(Editor *ed)
             bool right_half = cell->width == 0 && c > 0 && frame_cell(f, r, c - 1)->width == 2;
             bool wide = cell->width == 2 && c + 1 < f->cols && frame_cell(f, r, c + 1)->width == 0;
             if (!right_half && !wide && !(cell->width == 1 && cell->n_codes > 0)) {
-                fprintf(stderr, "cell %d,%d: width %d, codes %d, first %x\n", r, c, cell->width, cell->n_codes, cell->codes[0]);
+                fprintf(stderr, "cell %d,%d: width %d, codes %d, first %x\n", r, c, cell->width,
+                        cell->n_codes, cell->codes[0]);
                 return false;
             }
         }
@@ -132,7 +133,10 @@ TEST(letters_of_other_alphabets)
 {
     Editor *ed = start("one two\n", 24, 80);
     Err e;
-    CHECK(settings_set(ed, "menu_letters", "\xd1\x83" "e\xd0\xb4l", NULL, &e));
+    CHECK(settings_set(ed, "menu_letters",
+                       "\xd1\x83"
+                       "e\xd0\xb4l",
+                       NULL, &e));
     press(ed, "Esc \xd1\x83 \xd0\xb4"); /* Esc e l, by the places of the keys */
     CHECK_INT(text_len(view_text(&ed->view)), 1);
     editor_free(ed);
@@ -216,7 +220,10 @@ static void random_mouse(Editor *ed)
 static void random_paste(Editor *ed)
 {
     static const char bytes[] = "past\re\n\x1b[A\xff\t\xe6\xbc\xa2";
-    Input in = {.kind = INPUT_PASTE, .bytes = bytes, .n_bytes = check_random(sizeof bytes), .paste_goes_on = check_random(4) == 0};
+    Input in = {.kind = INPUT_PASTE,
+                .bytes = bytes,
+                .n_bytes = check_random(sizeof bytes),
+                .paste_goes_on = check_random(4) == 0};
     editor_input(ed, &in, clock_ms += 10);
 }
 
@@ -228,8 +235,10 @@ TEST(random_keys)
 #else
     enum { ROUNDS = 1500, KEYS = 300 };
 #endif
-    static const char nasty[] = "grey heron\r\n\t\xe6\xbc\xa2\xe5\xad\x97 (a[b]c) \"q\" true 0x1f 10.0.0.255\n\n\xff\xfe\x01 e\xcc\x81\n"
-                                "a very long line that goes on and on and on and on and on and on and on and on and on\n";
+    static const char nasty[] =
+        "grey heron\r\n\t\xe6\xbc\xa2\xe5\xad\x97 (a[b]c) \"q\" true 0x1f 10.0.0.255\n\n\xff\xfe\x01 "
+        "e\xcc\x81\n"
+        "a very long line that goes on and on and on and on and on and on and on and on and on\n";
     CHECK(chdir(check_folder()) == 0);
     setenv("HOME", check_folder(), 1);
     for (int round = 0; round < ROUNDS; round++) {
@@ -257,7 +266,8 @@ TEST(random_keys)
             editor_tick(ed, clock_ms);
             size_t len = text_len(view_text(&ed->view));
             bool inside = ed->view.cursor.at <= len && ed->view.top.at <= len && ed->view.mark.at <= len;
-            check_result(inside, __FILE__, __LINE__, "outside of the text after %s", ed->before ? ed->before->name : "a key");
+            check_result(inside, __FILE__, __LINE__, "outside of the text after %s",
+                         ed->before ? ed->before->name : "a key");
             if (!inside || (i % 4 == 0 && !sound(ed))) {
                 CHECK(false);
                 break;
@@ -267,8 +277,9 @@ TEST(random_keys)
         if (!ed->leaving) {
             clock_ms += 3000;
             press(ed, "Esc Esc");
-            check_result(ed->layer == NULL && !ed->view.file->page, __FILE__, __LINE__, "left over: %s%s%s; row 0: %s",
-                         ed->layer ? "layer " : "", ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "",
+            check_result(ed->layer == NULL && !ed->view.file->page, __FILE__, __LINE__,
+                         "left over: %s%s%s; row 0: %s", ed->layer ? "layer " : "",
+                         ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "",
                          ed->view.file->page ? ", a page" : "", row(ed, 0));
         }
         size_t at;

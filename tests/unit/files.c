@@ -47,7 +47,8 @@ TEST(bytes_come_back)
     static const struct {
         const char *bytes;
         size_t n;
-    } cases[] = {{"", 0}, {"x", 1}, {"a\r\nb\r\nlast", 10}, {"\xff\xfe\x00z\n\n", 6}, {"\n", 1}, {"a\0\0b", 4}};
+    } cases[] = {{"", 0},   {"x", 1},     {"a\r\nb\r\nlast", 10}, {"\xff\xfe\x00z\n\n", 6},
+                 {"\n", 1}, {"a\0\0b", 4}};
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Text t;
         DiskState disk;
@@ -181,10 +182,14 @@ TEST(forms_and_kinds)
     static const struct {
         const char *path, *head, *kind;
     } kinds[] = {
-        {"/x/kiosk.ini", "", "ini"},         {NULL, "#!/bin/sh\n", "shell"},
-        {"/x/run", "#!/usr/bin/env python3\n", "python"}, {"/etc/hosts", "", "hosts"},
-        {"/x/a.yml", "", "yaml"},            {"/x/none", "#!", "text"},
-        {"/x.d/noext", "", "text"},          {"/x/night.crontab", "", "schedule"},
+        {"/x/kiosk.ini", "", "ini"},
+        {NULL, "#!/bin/sh\n", "shell"},
+        {"/x/run", "#!/usr/bin/env python3\n", "python"},
+        {"/etc/hosts", "", "hosts"},
+        {"/x/a.yml", "", "yaml"},
+        {"/x/none", "#!", "text"},
+        {"/x.d/noext", "", "text"},
+        {"/x/night.crontab", "", "schedule"},
     };
     for (size_t i = 0; i < sizeof kinds / sizeof *kinds; i++)
         CHECK_STR(kind_of(kinds[i].path, kinds[i].head, strlen(kinds[i].head))->name, kinds[i].kind);
@@ -196,8 +201,9 @@ TEST(paths)
     static const struct {
         const char *given, *full;
     } cases[] = {
-        {"x", "/tmp/x"}, {"./x", "/tmp/x"}, {"/tmp/../tmp/x", "/tmp/x"}, {"/", "/"}, {"/none/../a/./b", "/a/b"},
-        {"..", "/"},     {"/x", "/x"},
+        {"x", "/tmp/x"}, {"./x", "/tmp/x"},          {"/tmp/../tmp/x", "/tmp/x"},
+        {"/", "/"},      {"/none/../a/./b", "/a/b"}, {"..", "/"},
+        {"/x", "/x"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         char *full = sys_full_path(cases[i].given);

@@ -182,7 +182,7 @@ TEST(counts_agree_with_grep)
     static const struct {
         const char *what;
         bool expression;
-    } looks[] = {{"berth 3", false}, {"e", false}, {"ing", false}, {"level 4\\.[5-9]", true},
+    } looks[] = {{"berth 3", false}, {"e", false},   {"ing", false},    {"level 4\\.[5-9]", true},
                  {"^#.*", true},     {"\\d+", true}, {"[a-z]+$", true}, {"(?i)error|warning", true}};
     glob_t files;
     size_t used = 0;

@@ -44,8 +44,9 @@ TEST(one_character)
 /* Left and right are each other's reverse, at every place of a nasty text. */
 TEST(left_undoes_right)
 {
-    static const char nasty[] = "a\xcc\x81"
-                                "b\r\n\xff\xfe漢字\n👩‍👩‍👧‍👦 🇮🇸🇫🇷\t\xcc\x81x\r\r\n\xe2\x82 end";
+    static const char nasty[] =
+        "a\xcc\x81"
+        "b\r\n\xff\xfe漢字\n👩‍👩‍👧‍👦 🇮🇸🇫🇷\t\xcc\x81x\r\r\n\xe2\x82 end";
     Text t = {0};
     size_t stops[sizeof nasty], n = 0;
     CHECK(text_insert(&t, 0, nasty, sizeof nasty - 1));
@@ -66,7 +67,9 @@ TEST(left_never_stands_still)
         char bytes[900];
         size_t n = 1 + check_random(sizeof bytes - 1), steps = 0;
         for (size_t i = 0; i < n; i++)
-            bytes[i] = check_random(3) == 0 ? (char)(0x80 + check_random(64)) : check_random(5) ? (char)check_random(256) : '\n';
+            bytes[i] = check_random(3) == 0 ? (char)(0x80 + check_random(64))
+                       : check_random(5)    ? (char)check_random(256)
+                                            : '\n';
         if (round % 3 == 0)
             memset(bytes, 0x80 + round % 64, n);
         Text t = {0};

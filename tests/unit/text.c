@@ -25,7 +25,8 @@ static void model_replace(Model *m, size_t at, size_t removed, const char *bytes
 static bool same_as_model(Text t, const Model *m)
 {
     char *all = malloc(m->len + 1);
-    bool same = text_len(t) == m->len && text_read(t, 0, all, m->len) == m->len && memcmp(all, m->at, m->len) == 0;
+    bool same =
+        text_len(t) == m->len && text_read(t, 0, all, m->len) == m->len && memcmp(all, m->at, m->len) == 0;
     free(all);
     return same && text_check(t);
 }
@@ -214,7 +215,8 @@ TEST(built_in_one_pass)
                 CHECK(builder_bytes(&b, bytes, n));
                 model_replace(&m, m.len, 0, bytes, n);
             } else {
-                size_t at = check_random((unsigned)all.len), n = check_random((unsigned)(all.len - at < 900 ? all.len - at : 900));
+                size_t at = check_random((unsigned)all.len),
+                       n = check_random((unsigned)(all.len - at < 900 ? all.len - at : 900));
                 CHECK(builder_part(&b, from, at, at + n));
                 model_replace(&m, m.len, 0, all.at + at, n);
             }

@@ -91,12 +91,24 @@ TEST(numbers)
         long long by;
         const char *want; /* NULL: no number */
     } numbers[] = {
-        {"x = 9", 0, 1, "x = 10"},      {"x = 9", 5, 1, "x = 10"},          {"x = 10", 5, -1, "x = 9"},
-        {"007", 0, 1, "008"},           {"099", 0, 1, "100"},               {"x=-1", 0, 1, "x=0"},
-        {"x=0", 2, -1, "x=-1"},         {"a-1", 0, 1, "a-2"},               {"0x0f", 0, 1, "0x10"},
-        {"0xFF", 2, 1, "0x100"},        {"10.20.3.254", 10, 5, "10.20.3.255"}, {"10.20.3.17", 4, 1, "10.21.3.17"},
-        {"10.0.0.0", 9, -1, "10.0.0.0"}, {"v 1 2 3", 4, 10, "v 1 12 3"},    {"none", 0, 1, NULL},
-        {"1 x", 2, 1, NULL},            {"berth3", 2, 1, "berth4"},         {"03:59", 0, 1, "04:59"},
+        {"x = 9", 0, 1, "x = 10"},
+        {"x = 9", 5, 1, "x = 10"},
+        {"x = 10", 5, -1, "x = 9"},
+        {"007", 0, 1, "008"},
+        {"099", 0, 1, "100"},
+        {"x=-1", 0, 1, "x=0"},
+        {"x=0", 2, -1, "x=-1"},
+        {"a-1", 0, 1, "a-2"},
+        {"0x0f", 0, 1, "0x10"},
+        {"0xFF", 2, 1, "0x100"},
+        {"10.20.3.254", 10, 5, "10.20.3.255"},
+        {"10.20.3.17", 4, 1, "10.21.3.17"},
+        {"10.0.0.0", 9, -1, "10.0.0.0"},
+        {"v 1 2 3", 4, 10, "v 1 12 3"},
+        {"none", 0, 1, NULL},
+        {"1 x", 2, 1, NULL},
+        {"berth3", 2, 1, "berth4"},
+        {"03:59", 0, 1, "04:59"},
     };
     for (size_t i = 0; i < sizeof numbers / sizeof *numbers; i++) {
         size_t from, to;
@@ -121,8 +133,12 @@ TEST(words_and_signs)
         const char *line;
         size_t at;
         const char *want;
-    } words[] = {{"x = true", 5, "x = false"}, {"x = FALSE", 9, "x = TRUE"}, {"Yes", 0, "No"},
-                 {"login=Disabled;", 8, "login=Enabled;"}, {"maybe", 0, NULL}, {"", 0, NULL}};
+    } words[] = {{"x = true", 5, "x = false"},
+                 {"x = FALSE", 9, "x = TRUE"},
+                 {"Yes", 0, "No"},
+                 {"login=Disabled;", 8, "login=Enabled;"},
+                 {"maybe", 0, NULL},
+                 {"", 0, NULL}};
     for (size_t i = 0; i < sizeof words / sizeof *words; i++) {
         size_t from, to;
         Bytes by = {0}, out = {0};
@@ -142,8 +158,8 @@ TEST(words_and_signs)
         int partner; /* -1: none */
         int from, to;
     } signs[] = {
-        {"a(b[c]d)e", 1, 7, -1, -1}, {"a(b[c]d)e", 5, 3, 4, 5}, {"a(b[c]d)e", 4, -1, 4, 5},
-        {"(()", 0, -1, -1, -1},      {"x=\"a b\"", 2, 6, -1, -1}, {"x=\"a b\"", 4, -1, 3, 6},
+        {"a(b[c]d)e", 1, 7, -1, -1},  {"a(b[c]d)e", 5, 3, 4, 5},   {"a(b[c]d)e", 4, -1, 4, 5},
+        {"(()", 0, -1, -1, -1},       {"x=\"a b\"", 2, 6, -1, -1}, {"x=\"a b\"", 4, -1, 3, 6},
         {"\"a\\\"b\"", 0, 5, -1, -1}, {"it's", 2, -1, -1, -1},
     };
     for (size_t i = 0; i < sizeof signs / sizeof *signs; i++) {

@@ -1,0 +1,119 @@
+/* Rows, wrapping, scrolling and columns, on random texts and screens. */
+#include "check.h"
+#include "columns.h"
+#include "editor.h"
+#include "move.h"
+#include "rows.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+static Editor *start(const char *text, size_t n, int rows, int cols, bool wrap)
+{
+    Editor *ed = editor_new();
+    Text t = {0};
+    text_insert(&t, 0, text, n);
+    ed->plain = true;
+    editor_show(ed, editor_add(ed, t));
+    ed->view.wrap = wrap;
+    editor_resize(ed, rows, cols);
+    editor_paint(ed);
+    return ed;
+}
+
+static size_t random_text(char *out, size_t max)
+{
+    static const char *const bits[] = {
+        "berth", " ", "\n", "\t", "\xe6\xbc\xa2", "e\xcc\x81", "\xff", "-", "longerwordthanthat", "\r\n"};
+    size_t n = 0;
+    while (n + 20 < max) {
+        const char *bit = bits[check_random(10)];
+        memcpy(out + n, bit, strlen(bit));
+        n += strlen(bit);
+    }
+    return n;
+}
+
+/* Going down row by row visits every place once, and going up comes back the same way. */
+TEST(rows_there_and_back)
+{
+    for (int round = 0; round < 120; round++) {
+        char text[1500];
+        size_t n = random_text(text, 200 + check_random(1200)), starts[2000], count = 0;
+        Editor *ed = start(text, n, 24, 12 + (int)check_random(60), round % 4 != 0);
+        View *v = &ed->view;
+        bool none = false;
+        for (size_t row = 0; !none && count < 2000; row = row_next(v, row, &none)) {
+            CHECK(count == 0 || row > starts[count - 1]);
+            CHECK_INT(row_start(v, row), row);
+            CHECK(row_end(v, row) >= row);
+            starts[count++] = row;
+        }
+        CHECK_INT(text_line_of(view_text(v), starts[count - 1]), text_newlines(view_text(v)));
+        size_t row = starts[count - 1];
+        for (size_t i = count; i-- > 0; row = row_before(v, row))
+            CHECK_INT(row, starts[i]);
+        CHECK_INT(rows_up(v, starts[count - 1], count + 5), 0);
+        editor_free(ed);
+    }
+}
+
+/* Wherever the cursor goes, it is on the screen, and a click there finds the same place. */
+TEST(the_cursor_is_always_seen)
+{
+    for (int round = 0; round < 150; round++) {
+        char text[3000];
+        size_t n = random_text(text, sizeof text);
+        Editor *ed = start(text, n, 6 + (int)check_random(30), 25 + (int)check_random(60), round % 2);
+        View *v = &ed->view;
+        for (int i = 0; i < 40; i++) {
+            size_t at = check_random((unsigned)n + 1);
+            switch (check_random(4)) {
+            case 0:
+                view_vertical(v, (long)check_random(60) - 30);
+                break;
+            case 1:
+                view_scroll(v, (long)check_random(20) - 10);
+                break;
+            default:
+                view_go(v, move_left(view_text(v), at)); /* the start of a character */
+            }
+            const Frame *f = editor_paint(ed);
+            CHECK(f->cursor_row >= v->row && f->cursor_row < v->row + v->rows);
+            if (f->cursor_row < 0)
+                continue;
+            size_t found = view_place_at(v, f->cursor_row, f->cursor_col);
+            CHECK_INT(cells_before(view_text(v), found, v->tab),
+                      cells_before(view_text(v), v->cursor.at, v->tab));
+            CHECK_INT(text_line_of(view_text(v), found), text_line_of(view_text(v), v->cursor.at));
+        }
+        editor_free(ed);
+    }
+}
+
+/* Cutting a block of columns and pasting it in the same place changes nothing. */
+TEST(columns_cut_and_pasted)
+{
+    static const char text[] = "grey heron 12\ncurlew ferry 7\nmorning tern 9\nshort\nsaltmarsh boat\n";
+    for (int round = 0; round < 60; round++) {
+        Editor *ed = start(text, sizeof text - 1, 24, 80, false);
+        View *v = &ed->view;
+        size_t left = check_random(4), right = left + 1 + check_random(1 + (unsigned)(4 - left));
+        size_t first = check_random(3), last = first + check_random(2);
+        v->mark.at = place_at_char(view_text(v), first, left);
+        view_go(v, place_at_char(view_text(v), last, right));
+        v->marking = MARK_KEY;
+        v->columns = true;
+        Columns c;
+        CHECK(columns_marked(v, &c) && c.left == left && c.right == right && c.first == first &&
+              c.last == last);
+        columns_copy(ed, true);
+        CHECK_INT(text_len(view_text(v)), sizeof text - 1 - (last - first + 1) * (right - left));
+        view_go(v, place_at_char(view_text(v), first, left));
+        clip_paste(ed, 1);
+        char back[sizeof text];
+        size_t n = text_read(view_text(v), 0, back, sizeof back);
+        CHECK_BYTES(back, n, text, sizeof text - 1);
+        editor_free(ed);
+    }
+}
