@@ -134,11 +134,29 @@ size_t glyph_cells(const Glyph *g, size_t cells, size_t tab)
     return (size_t)g->width;
 }
 
+/* How many of the bytes from p on, up to `most`, are plain letters of one cell each. Long lines
+ * are mostly made of them. */
+static size_t plain_span(Text t, size_t p, size_t most)
+{
+    TextRun run = text_run(t, p);
+    size_t n = 0;
+    /* What follows a letter must be known: it may combine with it. */
+    while (n < most && n + 1 < run.len && run.at[n] >= 0x20 && run.at[n] < 0x7f &&
+           (unsigned char)run.at[n + 1] < 0x80)
+        n++;
+    return n;
+}
+
 size_t cells_before(Text t, size_t at, size_t tab)
 {
     size_t cells = 0;
     Glyph g;
     for (size_t p = move_line_start(t, at); p < at; p += g.bytes) {
+        size_t plain = plain_span(t, p, at - p);
+        cells += plain;
+        p += plain;
+        if (p == at)
+            break;
         glyph_at(t, p, &g);
         cells += glyph_cells(&g, cells, tab);
     }
@@ -149,6 +167,11 @@ size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
 {
     size_t p = text_line_start(t, line), end = move_line_end(t, p), here = 0;
     while (p < end) {
+        size_t most = cells - here < end - p ? cells - here : end - p, plain = plain_span(t, p, most);
+        here += plain;
+        p += plain;
+        if (p == end || here == cells)
+            break;
         /* Whole characters, though they may be shown in parts. */
         size_t next = move_right(t, p), width = 0;
         Glyph g;
@@ -167,8 +190,15 @@ size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
 size_t chars_before(Text t, size_t at)
 {
     size_t n = 0;
-    for (size_t p = move_line_start(t, at); p < at; n++)
-        p = move_right(t, p);
+    for (size_t p = move_line_start(t, at); p < at;) {
+        size_t plain = plain_span(t, p, at - p);
+        n += plain;
+        p += plain;
+        if (p < at) {
+            p = move_right(t, p);
+            n++;
+        }
+    }
     return n;
 }
 
