@@ -4,7 +4,7 @@
 #include "keytest.h"
 #include "lesson.h"
 #include "loop.h"
-#include "mem.h"
+#include "practice.h"
 #include "script.h"
 #include "sys.h"
 
@@ -142,28 +142,18 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
     return first || (all && n == 0);
 }
 
-/* Copies the sample files to a new folder and goes there. */
+/* Goes to a new folder with the sample files. */
 static bool make_demo(Editor *ed, Err *e)
 {
-    char folder[] = "/tmp/squill-demo-XXXXXX";
-    if (!mkdtemp(folder) || chdir(folder) != 0)
-        return err_set(e, "Cannot make a practice folder in /tmp");
-    for (size_t i = 0; i < data_file_count; i++) {
-        const DataFile *d = &data_files[i];
-        if (strncmp(d->path, "demo/", 5) != 0)
-            continue;
-        int fd =
-            open(d->path + 5, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, strstr(d->path, ".sh") ? 0755 : 0644);
-        if (fd < 0 || write(fd, d->bytes, d->len) != (ssize_t)d->len)
-            return err_set(e, "Cannot write the sample files to %s", folder);
-        close(fd);
-    }
-    ed->practice_folder = mem_string(folder);
+    if (!practice_make(ed, e))
+        return false;
+    if (chdir(ed->practice_folder) != 0)
+        return err_set(e, "Cannot go to %s", ed->practice_folder);
     static const char *const shown[] = {"welcome.txt", "kiosk.ini"};
     for (size_t i = sizeof shown / sizeof *shown; i-- > 0;)
         if (!editor_open(ed, shown[i], e))
             return false;
-    say(ed, "These are copies in %s; nothing can be spoilt here", folder);
+    say(ed, "These are copies in %s; nothing can be spoilt here", ed->practice_folder);
     return true;
 }
 

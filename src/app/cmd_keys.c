@@ -92,7 +92,8 @@ static void run_new_line(Editor *ed, const Args *args)
     Bytes b = {0};
     bytes_add_str(&b, form_line_end(&v->file->form));
     size_t from, to;
-    if (ed->settings.auto_indent && !view_marked(v, &from, &to)) { /* the new line begins under the old one */
+    if (ed->settings.auto_indent && !ed->burst &&
+        !view_marked(v, &from, &to)) { /* the new line begins under the old one */
         size_t start = move_line_start(t, v->cursor.at), text = move_past_blanks(t, v->cursor.at);
         if (text > v->cursor.at)
             text = v->cursor.at;

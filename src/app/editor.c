@@ -199,6 +199,14 @@ static void text_key(Editor *ed, Key k)
     say(ed, "%s does nothing here", key_written(k, name));
 }
 
+void editor_plain_text(Editor *ed)
+{
+    layer_cancel_all(ed);
+    if (page_leave(ed)) /* and what waited below it */
+        layer_cancel_all(ed);
+    view_drop_mark(&ed->view);
+}
+
 /* Rule of the double Esc: the second one within a second closes everything, further ones
  * in the second after that are eaten. True when the key is dealt with. */
 static bool double_esc(Editor *ed)
@@ -208,12 +216,8 @@ static bool double_esc(Editor *ed)
     bool second = ed->last_esc && ed->now - ed->last_esc < DOUBLE_ESC;
     ed->last_esc = second ? 0 : ed->now;
     ed->double_esc = second ? ed->now : 0;
-    if (second) {
-        layer_cancel_all(ed);
-        if (page_leave(ed)) /* and what waited below it */
-            layer_cancel_all(ed);
-        view_drop_mark(&ed->view);
-    }
+    if (second)
+        editor_plain_text(ed);
     return second;
 }
 

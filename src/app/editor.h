@@ -109,6 +109,7 @@ struct Editor {
     unsigned lost_told; /* how often the way out was named after a leaving reflex */
     bool bare;          /* nothing but the text is shown */
     bool overtype;
+    bool burst; /* the keys came many at once: a paste from a terminal that does not say so */
     OpenFile *pasting;  /* a paste into it comes in parts, which are one step; or NULL */
     bool discard_input; /* the screen side shall forget typed-ahead input */
     bool redraw;        /* it shall paint everything anew */
@@ -135,6 +136,8 @@ int editor_wait(const Editor *ed, uint64_t now);
 /* Lays out the screen; the Frame stays the editor's. */
 const Frame *editor_paint(Editor *ed);
 
+/* Closes everything that lies over the text and drops the mark, as Esc Esc does. */
+void editor_plain_text(Editor *ed);
 /* Presses keys given by their written names, such as "Esc f s". */
 void editor_press(Editor *ed, const char *keys);
 /* The store of what is remembered, opened at the first call; NULL when there is none. */

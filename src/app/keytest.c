@@ -94,7 +94,7 @@ static bool keytest_key(Editor *ed, Layer *l, const Input *in)
     bool esc = k.code == K_ESC && k.mods == 0;
     if (esc && t->last_esc && ed->now - t->last_esc < END_BY_ESC) {
         ed->double_esc = ed->now; /* further ones in this second are eaten */
-        layer_pop(ed);
+        editor_plain_text(ed);
         return true;
     }
     t->last_esc = esc ? ed->now : 0;

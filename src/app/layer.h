@@ -50,6 +50,13 @@ void layer_cancel_all(Editor *ed);
 /* The row of the status line, which prompts and questions share. */
 int status_row(const Frame *f);
 
+/* The key by which a line of text entry knows what `k` does in the text: own keys and layouts
+ * count there too. */
+Key line_meaning(const Editor *ed, Key k);
+/* Puts the newest clip into a line when `k` is the paste key; true then. */
+struct LineEdit;
+bool line_takes_clip(Editor *ed, struct LineEdit *l, Key k);
+
 /* ---- a prompt: one line of text entry on the status line ---- */
 
 /* What Tab offers in a prompt. */

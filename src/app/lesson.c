@@ -1,10 +1,10 @@
 #include "lesson.h"
 
-#include "data.h"
 #include "menu.h"
 #include "mem.h"
 #include "move.h"
 #include "pages.h"
+#include "practice.h"
 #include "search.h"
 
 #include <stdio.h>
@@ -172,28 +172,18 @@ static void begin_step(Editor *ed)
 void lesson_start(Editor *ed)
 {
     Err e = {""};
-    const DataFile *d = data_find("demo/kiosk.ini");
+    Bytes path = {0};
     lesson_free(ed);
-    ed->lesson = mem_get(sizeof *ed->lesson);
-    Text t = {0};
-    /* A text of its own: nothing that is open is touched. Its name is asked for at the first save
-     * only when there is no practice folder to save it in. */
-    if (ed->practice_folder) {
-        Bytes path = {0};
-        bytes_printf(&path, "%s/kiosk.ini", ed->practice_folder);
-        bool ok = editor_open(ed, path.at, &e);
-        bytes_free(&path);
-        if (!ok) {
-            warn(ed, "%s", e.text);
-            lesson_free(ed);
-            return;
-        }
-        ed->lesson->file = ed->view.file;
-    } else {
-        text_insert(&t, 0, d->bytes, d->len);
-        ed->lesson->file = editor_add(ed, t);
-        editor_show(ed, ed->lesson->file);
+    bool ok = practice_make(ed, &e);
+    bytes_printf(&path, "%s/kiosk.ini", ok ? ed->practice_folder : "");
+    ok = ok && editor_open(ed, path.at, &e);
+    bytes_free(&path);
+    if (!ok) {
+        warn(ed, "%s", e.text);
+        return;
     }
+    ed->lesson = mem_get(sizeof *ed->lesson);
+    ed->lesson->file = ed->view.file;
     view_go(&ed->view, 0);
     begin_step(ed);
     say(ed, "The lesson works on a practice text; nothing else is touched");

@@ -7,7 +7,7 @@
 
 typedef struct Lesson Lesson;
 
-/* Begins at the first step, in the practice folder if there is one. */
+/* Begins at the first step, on a copy in the practice folder, which is made if need be. */
 void lesson_start(Editor *ed);
 /* To the next step or back, by hand. */
 void lesson_go(Editor *ed, int by);

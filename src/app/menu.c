@@ -461,6 +461,8 @@ static void menu_mouse(Editor *ed, Layer *l, const Mouse *mouse)
     int row = mouse->row - m->box_row, col = mouse->col - m->box_col;
     bool inside = row >= 0 && row < m->box_rows && col >= 0 && col < m->box_width;
     size_t title = mouse->row == 0 && titles_fit(ed->frame.cols) ? menu_at_column(ed, mouse->col) : n_titles;
+    /* The box may have been painted for another menu: keys may have come since. */
+    inside = inside && (m->open ? m->top + (size_t)row < menu->n : (size_t)row < n_titles);
     if (inside && m->open) {
         m->entry = m->top + (size_t)row;
         run_entry(ed, &menu->commands[m->entry], "");

@@ -57,7 +57,10 @@ static size_t marked_piece(Editor *ed, Page *p, Bytes *out, const char *s, const
         const Command *c = command_named(s + 1, (size_t)(stop - s) - 1);
         if (!c)
             return 0;
+        char link[96];
         add_keys_of(ed, p, out, c);
+        snprintf(link, sizeof link, "commands#%s", c->name);
+        p->spans[p->n - 1].link = mem_string(link);
         return (size_t)(stop - s) + 1;
     }
     if (end - s > 4 && memcmp(s, "[[", 2) == 0 && (stop = memmem(s, (size_t)(end - s), "]]", 2)) != NULL) {
@@ -195,7 +198,36 @@ bool page_shown(const Editor *ed)
     return ed->view.file && ed->view.file->page;
 }
 
+/* To the heading of a command on the page of all commands. */
+static void go_heading(Editor *ed, const char *command)
+{
+    View *v = &ed->view;
+    Text t = view_text(v);
+    size_t n = strlen(command);
+    for (size_t line = 0; line <= text_newlines(t); line++) {
+        char head[96] = "";
+        size_t start = text_line_start(t, line), got = text_read(t, start, head, n + 1);
+        if (got > n && memcmp(head, command, n) == 0 && (head[n] == '\n' || head[n] == ' ')) {
+            view_go(v, start);
+            v->top.at = start;
+            return;
+        }
+    }
+}
+
+static void show(Editor *ed, const char *name);
+
 void page_show(Editor *ed, const char *name)
+{
+    char page[80];
+    size_t n = strcspn(name, "#");
+    snprintf(page, sizeof page, "%.*s", (int)(n < 70 ? n : 70), name);
+    show(ed, page);
+    if (name[n] && page_shown(ed))
+        go_heading(ed, name + n + 1);
+}
+
+static void show(Editor *ed, const char *name)
 {
     Bytes marking = {0}, text = {0};
     Text t = {0};
@@ -254,7 +286,8 @@ bool page_follow(Editor *ed)
             free(name);
             return true;
         }
-    say(ed, "Enter follows a link: put the cursor on an underlined word. Esc goes back to the text.");
+    say(ed, "Enter follows a link: put the cursor on an underlined word or on a command's key. Esc goes back "
+            "to the text.");
     return true;
 }
 

@@ -140,7 +140,7 @@ static bool move(Editor *ed, Panel *p, long by)
 static bool panel_key(Editor *ed, Layer *l, const Input *in)
 {
     Panel *p = (Panel *)l;
-    Key k = in->key;
+    Key k = line_meaning(ed, in->key);
     long page = p->shown > 1 ? p->shown - 1 : 1;
     switch (k.mods ? K_NONE : k.code) {
     case K_UP:
@@ -166,7 +166,7 @@ static bool panel_key(Editor *ed, Layer *l, const Input *in)
     }
     if (p->spec.key && p->spec.key(ed, k, p->n ? p->rows[p->now].id : -1, p->spec.ctx))
         return true;
-    if (!line_key(&p->filter, k))
+    if (!line_takes_clip(ed, &p->filter, in->key) && !line_key(&p->filter, k))
         return false;
     p->now = p->top = 0;
     fill(ed, p);

@@ -13,6 +13,50 @@
 #include <string.h>
 #include <sys/stat.h>
 
+/* ---- what keys mean in a line ---- */
+
+Key line_meaning(const Editor *ed, Key k)
+{
+    static const struct {
+        const char *command;
+        Key key;
+    } meanings[] = {
+        {"go-left", {.code = K_LEFT}},
+        {"go-right", {.code = K_RIGHT}},
+        {"go-up", {.code = K_UP}},
+        {"go-down", {.code = K_DOWN}},
+        {"go-line-start", {.code = K_HOME}},
+        {"go-line-end", {.code = K_END}},
+        {"go-word-left", {.code = K_LEFT, .mods = MOD_CTRL}},
+        {"go-word-right", {.code = K_RIGHT, .mods = MOD_CTRL}},
+        {"go-screen-up", {.code = K_PAGE_UP}},
+        {"go-screen-down", {.code = K_PAGE_DOWN}},
+        {"delete-right", {.code = K_DELETE}},
+        {"delete-left", {.code = K_BACKSPACE}},
+        {"delete-word-left", {.code = K_CHAR, .mods = MOD_CTRL, .ch = 'w'}},
+        {"cut-to-line-start", {.code = K_CHAR, .mods = MOD_CTRL, .ch = 'u'}},
+        {"cut-to-line-end", {.code = K_CHAR, .mods = MOD_CTRL, .ch = 'k'}},
+    };
+    const Binding *b = key_types(k) ? NULL : keymap_find(&ed->keys, k);
+    for (size_t i = 0; b && b->command && i < sizeof meanings / sizeof *meanings; i++)
+        if (strcmp(b->command->name, meanings[i].command) == 0)
+            return meanings[i].key;
+    return k;
+}
+
+bool line_takes_clip(Editor *ed, LineEdit *l, Key k)
+{
+    const Binding *b = keymap_find(&ed->keys, k);
+    if (!b || b->command != command_named("paste", 5))
+        return false;
+    char bytes[1024];
+    if (ed->shelf.n)
+        line_insert(l, bytes, text_read(ed->shelf.clips[0].text, 0, bytes, sizeof bytes));
+    else
+        say(ed, "Nothing was cut or copied yet");
+    return true;
+}
+
 /* ---- prompts ---- */
 
 typedef struct Prompt {
@@ -141,7 +185,7 @@ static void answer(Editor *ed, Prompt *p)
 static bool prompt_key(Editor *ed, Layer *l, const Input *in)
 {
     Prompt *p = (Prompt *)l;
-    Key k = in->key;
+    Key k = line_meaning(ed, in->key);
     if (p->spec.key && p->spec.key(ed, in, p->spec.ctx))
         return true;
     if (k.code == K_ENTER) {
@@ -154,7 +198,7 @@ static bool prompt_key(Editor *ed, Layer *l, const Input *in)
         show_history(p, p->at + 1);
     } else if (k.code == K_DOWN && !k.mods && p->at > 0) {
         show_history(p, p->at - 1);
-    } else if (line_key(&p->line, k)) {
+    } else if (line_takes_clip(ed, &p->line, in->key) || line_key(&p->line, k)) {
         offers_free(&p->offers);
     } else {
         return k.code == K_UP || k.code == K_DOWN || k.code == K_TAB;

@@ -10,7 +10,7 @@
 #include <stdio.h>
 #include <unistd.h>
 
-enum { READ_SIZE = 64 * 1024 };
+enum { READ_SIZE = 64 * 1024, BURST = 48 /* bytes; nobody types that many at once */ };
 
 /* What a terminal description names its keys; the decoder knows the usual ones without it. */
 static void learn_keys(Decoder *d)
@@ -122,6 +122,7 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
         ssize_t n = read(t->fd, buffer, READ_SIZE);
         if (n == 0 || (n < 0 && errno != EINTR && errno != EAGAIN))
             return false;
+        ed->burst = n >= BURST;
         decoder_feed(d, buffer, n > 0 ? (size_t)n : 0, sys_now_ms());
     }
     hand_out(ed, d, t);

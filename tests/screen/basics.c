@@ -184,6 +184,23 @@ TEST(paste_is_literal_and_one_step)
     CHECK_INT(pty_end(p), 0);
 }
 
+/* Terminals without bracketed paste send it as keys: it is not indented again either. */
+TEST(paste_by_plain_keys)
+{
+    static const char paste[] =
+        "if berth; then\r    open ramp\r    if night; then\r        whisper\r    fi\rfi\r";
+    static const char want[] =
+        "if berth; then\n    open ramp\n    if night; then\n        whisper\n    fi\nfi\n";
+    Pty *p = edit("keys.sh", "", 0);
+    SHOWS(p, "Line 1 of 1");
+    pty_send(p, paste, sizeof paste - 1);
+    pty_do(p, "<wait><Ctrl+S>");
+    SHOWS(p, "Saved");
+    file_holds("keys.sh", want, sizeof want - 1);
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+}
+
 TEST(large_paste)
 {
     enum { LINES_N = 100000 };

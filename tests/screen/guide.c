@@ -356,6 +356,37 @@ TEST(panels_and_hints_can_be_clicked)
     leave(p);
 }
 
+TEST(keys_mean_the_same_in_prompts)
+{
+    Pty *p = start();
+    pty_do(p, "<Shift+End><Ctrl+C><Ctrl+F>x<Ctrl+V>y<Ctrl+A>z");
+    SHOWS(p, "Find: zxgrey herony");
+    pty_do(p, "<Esc><wait><wait><wait><Ctrl+P>layout shell<Enter><Ctrl+R>abc<Ctrl+B><Ctrl+B>-<Ctrl+F>+");
+    SHOWS(p, "Find: a-b+c");
+    leave(p);
+}
+
+TEST(help_links_to_commands)
+{
+    Pty *p = start();
+    pty_do(p, "<F1><Ctrl+F>Ctrl+S<Enter><Enter>");
+    SHOWS(p, "Help: commands");
+    SHOWS(p, "Write the text to its file");
+    leave(p);
+}
+
+TEST(lesson_from_the_menu_has_its_own_copy)
+{
+    Pty *p = start();
+    pty_do(p, "<Esc>hl");
+    SHOWS(p, "1 of 12");
+    SHOWS(p, "kiosk.ini");
+    pty_do(p, "abc<Ctrl+S>");
+    SHOWS(p, "Saved kiosk.ini");
+    file_holds(sample);
+    leave(p);
+}
+
 TEST(home_and_hidden_files_complete)
 {
     check_write(check_path("harbour.hosts"), "x", 1);

@@ -24,8 +24,15 @@ static Editor *start(const char *text, int rows, int cols)
     return ed;
 }
 
+static char lately[400]; /* the keys pressed last, for failures */
+
 static void press_key(Editor *ed, Key k)
 {
+    char name[KEY_NAME_MAX];
+    size_t n = strlen(lately);
+    if (n > 300)
+        memmove(lately, lately + 100, n - 99);
+    strcat(strcat(lately, " "), key_written(k, name));
     Input in = {.kind = INPUT_KEY, .key = k};
     editor_input(ed, &in, clock_ms += 20);
 }
@@ -248,7 +255,7 @@ TEST(random_keys)
         Editor *ed = start(round % 3 ? nasty : "", rows, cols);
         snprintf(name, sizeof name, "round %d", round);
         check_case(name);
-        if (round % 5 == 0)
+        if (round % 25 == 0)
             lesson_start(ed);
         if (round % 7 == 0)
             keytest_open(ed);
@@ -278,9 +285,9 @@ TEST(random_keys)
             clock_ms += 3000;
             press(ed, "Esc Esc");
             check_result(ed->layer == NULL && !ed->view.file->page, __FILE__, __LINE__,
-                         "left over: %s%s%s; row 0: %s", ed->layer ? "layer " : "",
+                         "left over: %s%s%s; row 0: %s; after:%s", ed->layer ? "layer " : "",
                          ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "",
-                         ed->view.file->page ? ", a page" : "", row(ed, 0));
+                         ed->view.file->page ? ", a page" : "", row(ed, 0), lately);
         }
         size_t at;
         Doc *d = ed->view.file->doc;
