@@ -311,6 +311,7 @@ const char *pty_look(Pty *p, int row, int col)
     static char look[8];
     VTermScreenCell cell;
     size_t n = 0;
+    pty_pause(p, 80); /* what is being painted comes to its end */
     vterm_screen_get_cell(p->screen, (VTermPos){row, col}, &cell);
     if (cell.attrs.bold)
         look[n++] = 'b';
@@ -353,6 +354,23 @@ bool pty_restored(const Pty *p)
     tcgetattr(p->watch, &now);
     return now.c_iflag == p->before.c_iflag && now.c_oflag == p->before.c_oflag &&
            now.c_lflag == p->before.c_lflag;
+}
+
+int pty_leave(Pty *p)
+{
+    pty_do(p, "<Esc><Esc><Ctrl+Q>");
+    for (uint64_t until = sys_now_ms() + PATIENCE; sys_now_ms() < until;) {
+        siginfo_t info = {0};
+        if (waitid(P_PID, (id_t)p->pid, &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid == p->pid)
+            break;
+        take_in(p, 20);
+        if (pty_find(p, "has changes") < 0)
+            continue;
+        pty_pause(p, 400); /* letters count only then */
+        pty_do(p, "d");
+        break;
+    }
+    return pty_end(p);
 }
 
 int pty_end(Pty *p)

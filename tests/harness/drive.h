@@ -41,6 +41,9 @@ bool pty_restored(const Pty *p);
 /* Waits for the end; its exit status, or 128 + signal, or -1 when it had to be killed. Frees p. */
 int pty_end(Pty *p);
 
+/* Leaves the editor from wherever it is, dropping what is not saved; the exit status as above. Frees p. */
+int pty_leave(Pty *p);
+
 #define SHOWS(p, text)                                                                                       \
     check_result(pty_shows(p, text), __FILE__, __LINE__, "the screen never showed: %s", text)
 #define HIDES(p, text)                                                                                       \

@@ -15,6 +15,7 @@ static Pty *edit(const char *name, const char *bytes, size_t n)
     const char *args[] = {name, NULL};
     Pty *p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, name);
+    SHOWS(p, "F1 Help"); /* painted last */
     return p;
 }
 
