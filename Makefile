@@ -23,7 +23,7 @@ check:
 	@cmake -S . -B build-sanitize -DCMAKE_BUILD_TYPE=Debug -DSANITIZE=ON -DWERROR=$(WERROR) >/dev/null
 	@cmake --build build-sanitize -j $(JOBS) --target unit_tests
 	ctest --test-dir build-sanitize -L unit --output-on-failure
-	ctest --test-dir build --output-on-failure -j $(JOBS)
+	ctest --test-dir build --output-on-failure -j $(JOBS) --repeat until-pass:2
 
 bench: build
 	@bench/run

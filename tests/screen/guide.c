@@ -294,6 +294,14 @@ static void click(Pty *p, int row, int col)
     pty_pause(p, 450); /* not a double click */
 }
 
+/* Clicks on the row that shows a text. */
+static void click_on(Pty *p, const char *text, int col)
+{
+    SHOWS(p, text);
+    pty_pause(p, 80);
+    click(p, pty_find(p, text), col);
+}
+
 TEST(mouse)
 {
     char text[3000] = "";
@@ -310,7 +318,7 @@ TEST(mouse)
     HIDES(p, "Save as");
     click(p, 0, 2);
     SHOWS(p, "Open…");
-    click(p, pty_find(p, "Open…"), 8);
+    click_on(p, "Open…", 8);
     SHOWS(p, "Open:");
     pty_do(p, "<Esc><wait><wait><wait>");
     click(p, 22, 3); /* the position */
@@ -318,8 +326,7 @@ TEST(mouse)
     pty_do(p, "50<Enter>");
     SHOWS(p, "Line 50 of 100");
     SHOWS(p, "Ctrl+Q Leave");
-    int row = pty_find(p, "Ctrl+Q Leave");
-    click(p, row, 18);
+    click_on(p, "Ctrl+Q Leave", 18);
     CHECK_INT(pty_end(p), 0);
     /* a double click marks a word; questions can be clicked */
     p = start();
@@ -328,7 +335,7 @@ TEST(mouse)
     pty_do(p, "X<Ctrl+Q>");
     SHOWS(p, "Drop them");
     pty_pause(p, 400);
-    row = pty_find(p, "Drop them");
+    int row = pty_find(p, "Drop them");
     click(p, row, (int)(strstr(pty_row(p, row), "Drop") - pty_row(p, row)) + 1);
     CHECK_INT(pty_end(p), 0);
     file_holds(sample);
@@ -339,7 +346,7 @@ TEST(panels_and_hints_can_be_clicked)
     Pty *p = start();
     pty_do(p, "<Esc>vm");
     SHOWS(p, "Theme: ");
-    click(p, pty_find(p, "light"), 4);
+    click_on(p, "light", 4);
     SHOWS(p, "theme is now light");
     pty_do(p, "<wait><wait><wait><wait><wait><wait><Esc>vm");
     SHOWS(p, "Theme: ");
