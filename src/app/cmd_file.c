@@ -84,8 +84,8 @@ const Command file_commands[N_FILE_COMMANDS] = {
         .letter = 's',
         .keys = "Ctrl+S",
         .help = "Write the text to its file",
-        .more = "A text without a name asks for one first. The file is the old or the new version, "
-                "whole, at every moment.",
+        .more = "A text without a name asks for one first. The new version takes the place of the old one at "
+                "once, unless links or rights rule that out.",
         .hint = "Save",
         .run = run_save,
     },

@@ -24,8 +24,7 @@ struct Lesson {
     /* how things stood when the step began */
     unsigned long version;
     size_t len, cursor, clips;
-    bool marked, helped, menu_opened, changed;
-    bool finished;
+    bool helped, menu_opened, changed;
 };
 
 static bool holds(Editor *ed, const char *words)
