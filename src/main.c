@@ -89,10 +89,10 @@ static void go_to(Editor *ed, Place p)
 {
     if (!p.line)
         return;
-    if (!view_go_line(&ed->view, p.line - 1, p.column ? p.column - 1 : 0))
-        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(&ed->view)) + 1,
+    if (!view_go_line(ed->view, p.line - 1, p.column ? p.column - 1 : 0))
+        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(ed->view)) + 1,
             p.line);
-    view_centre(&ed->view);
+    view_centre(ed->view);
 }
 
 static bool open_stdin(Editor *ed, Err *e)
@@ -132,12 +132,12 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
             all = false;
             continue;
         }
-        ed->view.file->look_only = ed->view.file->look_only || o->look;
+        ed->view->file->look_only = ed->view->file->look_only || o->look;
         go_to(ed, p);
         if (!first)
-            first = ed->view.file;
+            first = ed->view->file;
     }
-    if (first && first != ed->view.file)
+    if (first && first != ed->view->file)
         editor_show(ed, first);
     return first || (all && n == 0);
 }

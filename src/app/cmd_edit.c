@@ -8,7 +8,7 @@
 static void step(Editor *ed, const Args *args, bool (*go)(Doc *, size_t *), const char *none,
                  const char *done)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t at = v->cursor.at;
     unsigned n = 0;
     while (n < args->count && go(v->file->doc, &at))
@@ -40,7 +40,7 @@ static void cut(Editor *ed, size_t from, size_t to)
 static void run_delete_right(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t at = v->cursor.at, end = move_right(view_text(v), at);
     if (v->columns && v->marking != MARK_NONE) {
         columns_delete(ed, false);
@@ -55,31 +55,31 @@ static void run_delete_right(Editor *ed, const Args *args)
 static void run_delete_word_right(Editor *ed, const Args *args)
 {
     (void)args;
-    size_t at = ed->view.cursor.at;
-    cut(ed, at, move_word_right(view_text(&ed->view), at));
+    size_t at = ed->view->cursor.at;
+    cut(ed, at, move_word_right(view_text(ed->view), at));
 }
 
 static void run_delete_word_left(Editor *ed, const Args *args)
 {
     (void)args;
-    size_t at = ed->view.cursor.at;
-    cut(ed, move_word_left(view_text(&ed->view), at), at);
+    size_t at = ed->view->cursor.at;
+    cut(ed, move_word_left(view_text(ed->view), at), at);
 }
 
 /* At the end of the line it takes the line's end, so that it can be repeated. */
 static void run_cut_to_end(Editor *ed, const Args *args)
 {
     (void)args;
-    Text t = view_text(&ed->view);
-    size_t at = ed->view.cursor.at, end = move_line_end(t, at);
+    Text t = view_text(ed->view);
+    size_t at = ed->view->cursor.at, end = move_line_end(t, at);
     cut(ed, at, at < end ? end : move_right(t, at));
 }
 
 static void run_cut_to_start(Editor *ed, const Args *args)
 {
     (void)args;
-    Text t = view_text(&ed->view);
-    size_t at = ed->view.cursor.at, start = move_line_start(t, at);
+    Text t = view_text(ed->view);
+    size_t at = ed->view->cursor.at, start = move_line_start(t, at);
     cut(ed, start < at ? start : move_left(t, at), at);
 }
 

@@ -36,7 +36,7 @@ static void run_new(Editor *ed, const Args *args)
 static void run_look_only(Editor *ed, const Args *args)
 {
     (void)args;
-    OpenFile *f = ed->view.file;
+    OpenFile *f = ed->view->file;
     f->look_only = !f->look_only;
     say(ed, f->look_only ? "%s can now only be looked at" : "%s can be changed again", file_name(f));
 }
@@ -44,13 +44,13 @@ static void run_look_only(Editor *ed, const Args *args)
 static void run_save(Editor *ed, const Args *args)
 {
     (void)args;
-    editor_save(ed, ed->view.file, NULL);
+    editor_save(ed, ed->view->file, NULL);
 }
 
 static void run_save_as(Editor *ed, const Args *args)
 {
     (void)args;
-    editor_save_as(ed, ed->view.file, NULL);
+    editor_save_as(ed, ed->view->file, NULL);
 }
 
 static void run_leave(Editor *ed, const Args *args)

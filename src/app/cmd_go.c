@@ -12,20 +12,20 @@
 static void run_top(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, 0);
+    view_go(ed->view, 0);
 }
 
 static void run_bottom(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, text_len(view_text(&ed->view)));
+    view_go(ed->view, text_len(view_text(ed->view)));
 }
 
 /* To the first letter of the line, and from there (or from within the blanks) to its very start. */
 static void run_line_start(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t first = move_past_blanks(view_text(v), v->cursor.at);
     view_go(v, v->cursor.at > first ? first : move_line_start(view_text(v), v->cursor.at));
 }
@@ -33,7 +33,7 @@ static void run_line_start(Editor *ed, const Args *args)
 static void run_line_end(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, move_line_end(view_text(&ed->view), ed->view.cursor.at));
+    view_go(ed->view, move_line_end(view_text(ed->view), ed->view->cursor.at));
 }
 
 /* ---- go to a line ---- */
@@ -41,7 +41,7 @@ static void run_line_end(Editor *ed, const Args *args)
 /* Reads LINE, LINE:COLUMN, +N, -N or 50%; false when it is none of them. */
 static bool go_to_words(Editor *ed, const char *s)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     char sign = *s == '+' || *s == '-' ? *s : 0, *end;
     size_t now = text_line_of(view_text(v), v->cursor.at), lines = view_lines(v), column = 0;
     s += sign != 0;
@@ -78,7 +78,7 @@ static void run_go_line(Editor *ed, const Args *args)
         return;
     }
     if (args->counted) {
-        view_go_line(&ed->view, args->count ? args->count - 1 : 0, 0);
+        view_go_line(ed->view, args->count ? args->count - 1 : 0, 0);
         return;
     }
     PromptSpec p = {.label = "Go to line", .history = "line", .done = line_given};
@@ -103,7 +103,7 @@ static void tally(Text t, size_t from, size_t to, size_t *words, size_t *chars)
 static void run_where(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t from = 0, to = text_len(t), words, chars;
     bool marked = view_marked(v, &from, &to);
@@ -121,7 +121,7 @@ enum { REACH = 4 * 1024 * 1024 };
 static void run_matching(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t start = v->cursor.at > REACH ? v->cursor.at - REACH : 0, partner, at = v->cursor.at - start;
     char *bytes = mem_get(2 * REACH);
@@ -220,7 +220,7 @@ static void run_pad(Editor *ed, const Args *args)
 static void run_centre(Editor *ed, const Args *args)
 {
     (void)args;
-    view_centre(&ed->view);
+    view_centre(ed->view);
     ed->redraw = true;
 }
 

@@ -8,25 +8,25 @@
 static void run_left(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, move_left(view_text(&ed->view), ed->view.cursor.at));
+    view_go(ed->view, move_left(view_text(ed->view), ed->view->cursor.at));
 }
 
 static void run_right(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, move_right(view_text(&ed->view), ed->view.cursor.at));
+    view_go(ed->view, move_right(view_text(ed->view), ed->view->cursor.at));
 }
 
 static void run_word_left(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, move_word_left(view_text(&ed->view), ed->view.cursor.at));
+    view_go(ed->view, move_word_left(view_text(ed->view), ed->view->cursor.at));
 }
 
 static void run_word_right(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(&ed->view, move_word_right(view_text(&ed->view), ed->view.cursor.at));
+    view_go(ed->view, move_word_right(view_text(ed->view), ed->view->cursor.at));
 }
 
 static long bounded(const Args *args)
@@ -36,18 +36,18 @@ static long bounded(const Args *args)
 
 static void run_up(Editor *ed, const Args *args)
 {
-    view_vertical(&ed->view, -bounded(args));
+    view_vertical(ed->view, -bounded(args));
 }
 
 static void run_down(Editor *ed, const Args *args)
 {
-    view_vertical(&ed->view, bounded(args));
+    view_vertical(ed->view, bounded(args));
 }
 
 /* A screen less two lines, so that one keeps one's place; the picture moves with the cursor. */
 static void screens(Editor *ed, long n)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     long by = v->rows > 3 ? v->rows - 2 : 1;
     Text t = view_text(v);
     size_t top = text_line_of(t, v->top.at);
@@ -71,7 +71,7 @@ static void help_the_lost(Editor *ed)
 {
     static const char *const words[][2] = {
         {"exit", "Leaving is Ctrl+Q"}, {"quit", "Leaving is Ctrl+Q"}, {"help", "Help is F1, or Esc h h"}};
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     char line[8] = "";
     size_t end = move_line_end(t, 0);
@@ -86,7 +86,7 @@ static void help_the_lost(Editor *ed)
 static void run_new_line(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     help_the_lost(ed);
     Text t = view_text(v);
     Bytes b = {0};
@@ -109,7 +109,7 @@ static void run_new_line(Editor *ed, const Args *args)
 static void run_tab(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t from, to;
     if (view_marked(v, &from, &to) && text_line_of(view_text(v), from) != text_line_of(view_text(v), to)) {
         command_run(ed, command_named("indent", 6), 1, false, "");
@@ -127,7 +127,7 @@ static void run_tab(Editor *ed, const Args *args)
 static void run_backspace(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t at = v->cursor.at, from = move_left(view_text(v), at);
     if (edit_delete_mark(ed))
         return;

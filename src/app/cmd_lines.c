@@ -36,7 +36,7 @@ typedef void (*LinesFn)(const char *in, size_t n, const void *ctx, Bytes *out);
  * cursor and all marks keep their places. False when nothing changed. */
 static bool change_range(Editor *ed, size_t from, size_t to, LinesFn fn, const void *ctx)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     char *old = read_bytes(view_text(v), from, to);
     size_t n = to - from, same = 0, tail = 0;
     Bytes out = {0};
@@ -59,7 +59,7 @@ static bool change_range(Editor *ed, size_t from, size_t to, LinesFn fn, const v
 
 static void change_lines(Editor *ed, LinesFn fn, const void *ctx, const char *done)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t from, to;
     lines_meant(v, &from, &to);
     size_t lines = text_line_of(view_text(v), to) - text_line_of(view_text(v), from);
@@ -76,7 +76,7 @@ static void change_lines(Editor *ed, LinesFn fn, const void *ctx, const char *do
 static void run_duplicate(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t from, to, cursor = v->cursor.at;
     lines_meant(v, &from, &to);
     Text t = view_text(v);
@@ -115,7 +115,7 @@ static void exchange(const char *in, size_t n, const void *ctx, Bytes *out)
 
 static void move_lines(Editor *ed, bool down)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t from, to, first;
     lines_meant(v, &from, &to);
@@ -160,7 +160,7 @@ static void do_join(const char *in, size_t n, const void *ctx, Bytes *out)
 
 static void run_join(Editor *ed, const Args *args)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t from, to;
     bool marked = view_marked(v, &from, &to);
@@ -182,7 +182,7 @@ static void do_indent(const char *in, size_t n, const void *ctx, Bytes *out)
 static void run_indent(Editor *ed, const Args *args)
 {
     (void)args;
-    const Form *f = &ed->view.file->form;
+    const Form *f = &ed->view->file->form;
     char unit[17] = "\t";
     if (!f->tabs)
         snprintf(unit, sizeof unit, "%*s", (int)(f->indent < 16 ? f->indent : 16), "");
@@ -197,7 +197,7 @@ static void do_unindent(const char *in, size_t n, const void *ctx, Bytes *out)
 static void run_unindent(Editor *ed, const Args *args)
 {
     (void)args;
-    change_lines(ed, do_unindent, &ed->view.file->form.indent, "Unindented");
+    change_lines(ed, do_unindent, &ed->view->file->form.indent, "Unindented");
 }
 
 static void do_end_sign(const char *in, size_t n, const void *ctx, Bytes *out)
@@ -207,7 +207,7 @@ static void do_end_sign(const char *in, size_t n, const void *ctx, Bytes *out)
 
 static void run_end_sign(Editor *ed, const Args *args)
 {
-    const char *name = ed->view.file->kind->name;
+    const char *name = ed->view->file->kind->name;
     char sign = *args->text ? args->text[0] : strcmp(name, "json") == 0 ? ',' : ';';
     change_lines(ed, do_end_sign, &sign, "Changed the end of");
 }
@@ -221,7 +221,7 @@ static void do_sort(const char *in, size_t n, const void *ctx, Bytes *out)
 static void sort_meant(Editor *ed, bool numbers)
 {
     size_t from, to;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t cursor = v->cursor.at;
     bool marked = view_marked(v, &from, &to);
     if (!marked)
@@ -258,9 +258,9 @@ static void run_trim(Editor *ed, const Args *args)
 {
     (void)args;
     size_t from, to;
-    if (view_marked(&ed->view, &from, &to)) {
+    if (view_marked(ed->view, &from, &to)) {
         change_lines(ed, do_trim, NULL, "Trimmed");
-    } else if (change_range(ed, 0, text_len(view_text(&ed->view)), do_trim, NULL)) {
+    } else if (change_range(ed, 0, text_len(view_text(ed->view)), do_trim, NULL)) {
         say(ed, "Trimmed the blanks at the ends of lines");
     } else {
         say(ed, "No line ends with blanks");

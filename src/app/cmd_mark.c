@@ -17,7 +17,7 @@ static void set_mark(View *v, size_t from, size_t to)
 static void run_mark(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     if (v->marking != MARK_NONE) {
         view_drop_mark(v);
         say(ed, "The mark is dropped");
@@ -30,7 +30,7 @@ static void run_mark(Editor *ed, const Args *args)
 static void run_mark_word(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t end = move_word_right(t, move_left(t, v->cursor.at)), start;
     if (end <= v->cursor.at) /* the cursor stands at a word's start */
@@ -46,7 +46,7 @@ static void run_mark_word(Editor *ed, const Args *args)
 /* The line; again: the next one too. */
 static void run_mark_line(Editor *ed, const Args *args)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t from, to;
     bool more = view_marked(v, &from, &to) && v->cursor.at == to && move_line_start(t, from) == from;
@@ -64,7 +64,7 @@ static bool blank_line(Text t, size_t line)
 static void run_mark_block(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t line = text_line_of(t, v->cursor.at), first = line, behind = line, last = text_newlines(t);
     while (first > 0 && !blank_line(t, first - 1))
@@ -83,7 +83,7 @@ enum { REACH = 1024 * 1024 }; /* bytes in which brackets and quotes are looked f
 static void run_mark_inside(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t start = v->cursor.at > REACH ? v->cursor.at - REACH : 0, from, to, a, b;
     bool again = view_marked(v, &a, &b); /* once more: one level further out */
@@ -101,7 +101,7 @@ static void run_mark_inside(Editor *ed, const Args *args)
 static void run_columns(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     if (v->marking == MARK_NONE)
         set_mark(v, v->cursor.at, v->cursor.at);
     v->marking = MARK_KEY;
@@ -113,19 +113,19 @@ static void run_columns(Editor *ed, const Args *args)
 static void run_mark_all(Editor *ed, const Args *args)
 {
     (void)args;
-    set_mark(&ed->view, 0, text_len(view_text(&ed->view)));
+    set_mark(ed->view, 0, text_len(view_text(ed->view)));
 }
 
 static const char *no_mark(const Editor *ed)
 {
     size_t from, to;
-    return view_marked(&ed->view, &from, &to) ? NULL : "Nothing is marked";
+    return view_marked(ed->view, &from, &to) ? NULL : "Nothing is marked";
 }
 
 static void run_swap(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t other = v->mark.at;
     v->mark.at = v->cursor.at;
     view_go(v, other);

@@ -11,14 +11,14 @@ static void run_find(Editor *ed, const Args *args)
 {
     size_t from, to;
     char *marked = NULL;
-    Text t = view_text(&ed->view);
+    Text t = view_text(ed->view);
     /* A mark within one line is what to find; a longer one is where to find. */
-    if (view_marked(&ed->view, &from, &to) && to - from < 200 &&
+    if (view_marked(ed->view, &from, &to) && to - from < 200 &&
         text_line_of(t, from) == text_line_of(t, to)) {
         marked = mem_get(to - from + 1);
         text_read(t, from, marked, to - from);
-        view_go(&ed->view, from);
-        view_drop_mark(&ed->view);
+        view_go(ed->view, from);
+        view_drop_mark(ed->view);
     }
     search_ask(ed, false, *args->text ? args->text : marked);
     free(marked);
@@ -66,7 +66,7 @@ static void run_replace_all(Editor *ed, const Args *args)
 static void run_word(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t end = move_word_right(t, v->cursor.at), start = move_word_left(t, end);
     if (start > v->cursor.at || end - start > 200 || start == end) {

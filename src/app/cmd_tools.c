@@ -14,7 +14,7 @@
 
 static void set_case(Editor *ed, bool upper)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t from, to, cursor = v->cursor.at;
     bool marked = view_marked(v, &from, &to);
@@ -77,7 +77,7 @@ static char *line_around(const View *v, size_t *start, size_t *n, size_t *at)
 
 static void add_number(Editor *ed, long long by)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t start, n, at, from, to;
     char *line = line_around(v, &start, &n, &at);
     Bytes out = {0};
@@ -103,7 +103,7 @@ static void run_number_down(Editor *ed, const Args *args)
 static void run_flip(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t start, n, at, from, to, cursor = v->cursor.at;
     char *line = line_around(v, &start, &n, &at);
     Bytes out = {0}, pairs = {0};

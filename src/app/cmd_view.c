@@ -2,6 +2,7 @@
 #include "editor.h"
 #include "mem.h"
 #include "panel.h"
+#include "panes.h"
 #include "tables.h"
 
 #include <string.h>
@@ -133,13 +134,13 @@ static void fill_kinds(Editor *ed, Panel *p, const char *filter, void *ctx)
     (void)filter, (void)ctx;
     const Kind *k;
     for (size_t i = 0; (k = kind_number(i)) != NULL; i++)
-        panel_add(p, (long)i, k->name, k->extensions, ed->view.file->kind == k ? "now" : NULL);
+        panel_add(p, (long)i, k->name, k->extensions, ed->view->file->kind == k ? "now" : NULL);
 }
 
 static void set_kind(Editor *ed, const Kind *k)
 {
-    ed->view.file->kind = k;
-    say(ed, "%s is now of the kind %s", file_name(ed->view.file), k->name);
+    ed->view->file->kind = k;
+    say(ed, "%s is now of the kind %s", file_name(ed->view->file), k->name);
 }
 
 static void kind_chosen(Editor *ed, long id, const char *typed, void *ctx)
@@ -160,6 +161,54 @@ static void run_kind(Editor *ed, const Args *args)
         warn(ed, "There is no kind “%s”; choose one", args->text);
     PanelSpec p = {.title = "Kind of file", .fill = fill_kinds, .chosen = kind_chosen};
     panel_open(ed, &p);
+}
+
+/* ---- panes ---- */
+
+static void run_split_below(Editor *ed, const Args *args)
+{
+    (void)args;
+    panes_split(ed, false);
+}
+
+static void run_split_beside(Editor *ed, const Args *args)
+{
+    (void)args;
+    panes_split(ed, true);
+}
+
+static void run_pane_next(Editor *ed, const Args *args)
+{
+    (void)args;
+    panes_step(ed, 1);
+}
+
+static void run_pane_before(Editor *ed, const Args *args)
+{
+    (void)args;
+    panes_step(ed, -1);
+}
+
+static void run_pane_alone(Editor *ed, const Args *args)
+{
+    (void)args;
+    panes_alone(ed);
+}
+
+static void run_pane_close(Editor *ed, const Args *args)
+{
+    (void)args;
+    panes_close(ed);
+}
+
+static void run_pane_larger(Editor *ed, const Args *args)
+{
+    panes_grow(ed, (int)args->count);
+}
+
+static void run_pane_smaller(Editor *ed, const Args *args)
+{
+    panes_grow(ed, -(int)args->count);
 }
 
 /* ---- what may follow a command's name ---- */
@@ -244,6 +293,69 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .args = "true|false",
         .offer = offer_switch,
         .run = run_mouse,
+    },
+    {
+        .name = "split-below",
+        .label = "Split below",
+        .letter = 's',
+        .help = "Cut this pane in two, one below the other",
+        .more = "Each pane shows a place of its own, of the same file or of another one; changes show in all of "
+                "them at once.",
+        .hint = "Split",
+        .run = run_split_below,
+    },
+    {
+        .name = "split-beside",
+        .label = "Split beside",
+        .letter = 'e',
+        .help = "Cut this pane in two, side by side",
+        .run = run_split_beside,
+    },
+    {
+        .name = "next-pane",
+        .label = "Next pane",
+        .letter = 'x',
+        .keys = "F6",
+        .help = "Go to the next pane",
+        .hint = "Next pane",
+        .run = run_pane_next,
+    },
+    {
+        .name = "pane-before",
+        .label = "Pane before",
+        .letter = 'z',
+        .keys = "Shift+F6",
+        .help = "Go to the pane before this one",
+        .run = run_pane_before,
+    },
+    {
+        .name = "this-pane-alone",
+        .label = "This pane alone",
+        .letter = 'a',
+        .help = "Close all other panes; their files stay open",
+        .hint = "One pane",
+        .run = run_pane_alone,
+    },
+    {
+        .name = "close-pane",
+        .label = "Close pane",
+        .letter = 'c',
+        .help = "Close this pane; its file stays open",
+        .run = run_pane_close,
+    },
+    {
+        .name = "pane-larger",
+        .label = "Pane larger",
+        .letter = '+',
+        .help = "Give this pane one more row or column, or as many as the count says",
+        .run = run_pane_larger,
+    },
+    {
+        .name = "pane-smaller",
+        .label = "Pane smaller",
+        .letter = '-',
+        .help = "Take one row or column from this pane, or as many as the count says",
+        .run = run_pane_smaller,
     },
     {
         .name = "bare-text",

@@ -36,7 +36,7 @@ static void mark_again(View *v, Columns c, size_t cells)
  * alone, but for typing at its very end. */
 static bool replace_parts(Editor *ed, const Columns *c, const char *bytes, size_t n)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     bool ok = edit_allowed(ed);
     doc_begin(v->file->doc);
     for (size_t line = c->last + 1; ok && line-- > c->first;) {
@@ -52,7 +52,7 @@ static bool replace_parts(Editor *ed, const Columns *c, const char *bytes, size_
 
 void columns_copy(Editor *ed, bool cut)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Columns c;
     Text clip = {0};
     bool ok = columns_marked(v, &c);
@@ -81,7 +81,7 @@ void columns_copy(Editor *ed, bool cut)
 
 void columns_type(Editor *ed, const char *bytes, size_t n)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Columns c;
     if (!columns_marked(v, &c) || !replace_parts(ed, &c, bytes, n))
         return;
@@ -96,7 +96,7 @@ void columns_type(Editor *ed, const char *bytes, size_t n)
 
 void columns_delete(Editor *ed, bool left)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Columns c;
     if (!columns_marked(v, &c))
         return;
@@ -110,7 +110,7 @@ void columns_delete(Editor *ed, bool left)
 
 void columns_paste(Editor *ed, Text clip)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Doc *d = v->file->doc;
     size_t cells = cells_before(view_text(v), v->cursor.at, v->tab), cursor = v->cursor.at;
     size_t line = text_line_of(view_text(v), v->cursor.at);

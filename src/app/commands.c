@@ -54,7 +54,7 @@ const char *command_route(const Command *c, char out[ROUTE_MAX])
 
 const char *command_hindrance(const Editor *ed, const Command *c)
 {
-    if ((c->flags & CMD_CHANGES) && ed->view.file->look_only)
+    if ((c->flags & CMD_CHANGES) && ed->view->file->look_only)
         return "This text is open to look only";
     return c->hindrance ? c->hindrance(ed) : NULL;
 }
@@ -70,7 +70,7 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     }
     Args args = {.count = count, .counted = counted, .text = text};
     bool loop = (c->flags & CMD_REPEATS) != 0;
-    View *v = &ed->view;
+    View *v = ed->view;
     Doc *doc = v->file->doc;
     bool group = loop && count > 1 && (c->flags & CMD_CHANGES);
     if (!(c->flags & CMD_CHANGES))
@@ -91,7 +91,7 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     }
     if (group)
         doc_end(doc);
-    if (ed->view.file && ed->view.file->doc == doc && !ed->layer)
+    if (ed->view->file && ed->view->file->doc == doc && !ed->layer)
         doc_set_verb(doc, NULL);
     ed->running = NULL;
 }

@@ -5,6 +5,7 @@
 #include "menu.h"
 #include "move.h"
 #include "pages.h"
+#include "panes.h"
 #include "search.h"
 
 #include <stdarg.h>
@@ -21,6 +22,7 @@ enum {
 Editor *editor_new(void)
 {
     Editor *ed = mem_get(sizeof *ed);
+    panes_begin(ed);
     settings_reset(ed);
     return ed;
 }
@@ -32,8 +34,7 @@ void editor_free(Editor *ed)
     page_leave(ed);
     while (ed->layer)
         layer_pop(ed);
-    if (ed->view.file)
-        view_leave(&ed->view);
+    panes_free(ed);
     while (ed->n_files)
         editor_forget(ed, ed->files[0]);
     free(ed->files);
@@ -129,7 +130,7 @@ int editor_wait(const Editor *ed, uint64_t now)
 static void run_binding(Editor *ed, const Binding *b)
 {
     const Command *c = b->command;
-    View *v = &ed->view;
+    View *v = ed->view;
     if ((c->flags & CMD_MOVES) && v->marking == MARK_SHIFT)
         view_drop_mark(v);
     command_run(ed, c, 1, false, b->args ? b->args : "");
@@ -143,7 +144,7 @@ static bool shift_marks(Editor *ed, Key k)
     const Binding *b = k.mods & MOD_SHIFT ? keymap_find(&ed->keys, plain) : NULL;
     if (!b || !b->command || !(b->command->flags & CMD_MOVES))
         return false;
-    View *v = &ed->view;
+    View *v = ed->view;
     if (v->marking == MARK_NONE) {
         v->mark.at = v->cursor.at;
         v->marking = MARK_SHIFT;
@@ -157,7 +158,7 @@ static void name_the_way_out(Editor *ed, Key k)
 {
     size_t from, to;
     bool reflex = k.code == K_CHAR && k.mods == MOD_CTRL && k.ch == 'd';
-    if (reflex && !view_marked(&ed->view, &from, &to) && ed->lost_told < 2 && !ed->settings.layout) {
+    if (reflex && !view_marked(ed->view, &from, &to) && ed->lost_told < 2 && !ed->settings.layout) {
         ed->lost_told++;
         say(ed, "Deleted a character; Ctrl+Z brings it back. Leaving is Ctrl+Q.");
     }
@@ -167,9 +168,9 @@ static void text_key(Editor *ed, Key k)
 {
     const Binding *b = keymap_find(&ed->keys, k);
     if (b && b->command) {
-        unsigned long version = doc_version(ed->view.file->doc);
+        unsigned long version = doc_version(ed->view->file->doc);
         run_binding(ed, b);
-        if (ed->view.file && version != doc_version(ed->view.file->doc))
+        if (ed->view->file && version != doc_version(ed->view->file->doc))
             name_the_way_out(ed, k);
         return;
     }
@@ -204,7 +205,7 @@ void editor_plain_text(Editor *ed)
     layer_cancel_all(ed);
     if (page_leave(ed)) /* and what waited below it */
         layer_cancel_all(ed);
-    view_drop_mark(&ed->view);
+    view_drop_mark(ed->view);
 }
 
 /* Rule of the double Esc: the second one within a second closes everything, further ones
@@ -286,7 +287,7 @@ static bool press_spot(Editor *ed, const Mouse *m)
 /* Dragging after a double or triple click marks whole words or lines. */
 static void drag_units(Editor *ed, size_t at)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t from = at, to = at;
     if (ed->clicks == 2) {
@@ -304,49 +305,66 @@ static void drag_units(Editor *ed, size_t at)
     view_go(v, back ? from : to);
 }
 
-static void text_mouse(Editor *ed, const Mouse *m)
+static void drag(Editor *ed, const Mouse *m)
 {
-    View *v = &ed->view;
-    if (m->action == MOUSE_WHEEL_UP || m->action == MOUSE_WHEEL_DOWN) {
-        view_scroll(v, m->action == MOUSE_WHEEL_UP ? -WHEEL_LINES : WHEEL_LINES);
-        return;
-    }
-    if (m->action == MOUSE_DRAG && m->button == 1 && ed->clicks > 1) {
-        drag_units(ed, view_place_at(v, m->row, m->col));
-        return;
-    }
-    bool in_text = m->row >= v->row && m->row < v->row + v->rows && m->col < v->cols;
-    if (m->action == MOUSE_DRAG && m->button == 1 && ed->dragging) {
-        size_t at = view_place_at(v, m->row, m->col);
+    View *v = ed->view;
+    size_t at = view_place_at(v, m->row, m->col);
+    if (ed->border) {
+        panes_move_border(ed->border, m->row, m->col);
+    } else if (ed->clicks > 1) {
+        drag_units(ed, at);
+    } else if (ed->dragging) {
         if (v->marking == MARK_NONE && at != v->cursor.at) {
             v->mark.at = v->cursor.at;
             v->marking = MARK_SHIFT;
         }
         view_go(v, at);
+    }
+}
+
+static void click_text(Editor *ed, const Mouse *m)
+{
+    View *v = ed->view;
+    bool again =
+        ed->now - ed->last_click < DOUBLE_CLICK && m->row == ed->click_row && m->col == ed->click_col;
+    ed->clicks = again ? ed->clicks % 3 + 1 : 1;
+    ed->last_click = ed->now;
+    ed->click_row = m->row;
+    ed->click_col = m->col;
+    doc_seal(v->file->doc);
+    view_drop_mark(v);
+    view_go(v, view_place_at(v, m->row, m->col));
+    ed->dragging = ed->clicks == 1;
+    if (ed->clicks > 1)
+        command_run(ed, command_named(ed->clicks == 2 ? "mark-word" : "mark-line", 9), 1, false, "");
+    if (!view_marked(v, &ed->click_from, &ed->click_to))
+        ed->click_from = ed->click_to = v->cursor.at;
+    page_clicked(ed);
+}
+
+static void text_mouse(Editor *ed, const Mouse *m)
+{
+    Pane *p = panes_at(ed, m->row, m->col);
+    if (m->action == MOUSE_WHEEL_UP || m->action == MOUSE_WHEEL_DOWN) {
+        view_scroll(p ? &p->view : ed->view, m->action == MOUSE_WHEEL_UP ? -WHEEL_LINES : WHEEL_LINES);
+        return;
+    }
+    if (m->action == MOUSE_DRAG && m->button == 1) {
+        drag(ed, m);
         return;
     }
     ed->dragging = false;
+    ed->border = NULL;
     if (m->action != MOUSE_PRESS || m->button != 1)
         return; /* the count of clicks lives on until the next press */
     size_t title = m->row == 0 ? menu_at_column(ed, m->col) : n_titles;
-    if (in_text) {
-        bool again =
-            ed->now - ed->last_click < DOUBLE_CLICK && m->row == ed->click_row && m->col == ed->click_col;
-        ed->clicks = again ? ed->clicks % 3 + 1 : 1;
-        ed->last_click = ed->now;
-        ed->click_row = m->row;
-        ed->click_col = m->col;
-        doc_seal(v->file->doc);
-        view_drop_mark(v);
-        view_go(v, view_place_at(v, m->row, m->col));
-        ed->dragging = ed->clicks == 1;
-        if (ed->clicks > 1)
-            command_run(ed, command_named(ed->clicks == 2 ? "mark-word" : "mark-line", 9), 1, false, "");
-        if (!view_marked(v, &ed->click_from, &ed->click_to))
-            ed->click_from = ed->click_to = v->cursor.at;
-        page_clicked(ed);
+    if (p && m->row < p->row + p->rows - 1) {
+        panes_go(ed, p);
+        click_text(ed, m);
     } else if (title < n_titles && ed->frame.rows >= 16) {
         menu_drop(ed, title);
+    } else if ((ed->border = panes_border_at(ed, m->row, m->col)) != NULL) {
+        ed->clicks = 0;
     } else if (!press_spot(ed, m) && m->row == 0) {
         menu_open(ed, false);
     }

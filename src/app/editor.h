@@ -48,8 +48,8 @@ typedef struct View {
     bool wrap;           /* long lines go on in the next row */
     bool columns;        /* the mark is a block of columns */
     size_t tab;          /* cells from one tab stop to the next */
-    int row, rows, cols; /* of the text area on the screen */
-    int gutter;          /* cells of it before the text */
+    int row, col, rows, cols; /* of its text on the screen, gutter included */
+    int gutter;               /* cells of it before the text */
 } View;
 
 /* Where something clickable was painted. */
@@ -70,7 +70,8 @@ typedef struct Message {
 struct Editor {
     OpenFile **files;
     size_t n_files;
-    View view;
+    struct Pane *panes; /* see panes.h */
+    View *view;         /* of the pane with the cursor; never NULL */
     Layer *layer; /* the uppermost of what lies over the text; NULL: plain text */
     Message message;
     Keymap keys;
@@ -82,6 +83,7 @@ struct Editor {
     int clicks, click_row, click_col;
     size_t click_from, click_to; /* what a double or triple click marked */
     bool dragging;
+    struct Pane *border;           /* the cut whose border the mouse moves, or NULL */
     struct Lesson *lesson;         /* NULL: none is going on */
     char *practice_folder;         /* where copies of the sample files lie, or NULL */
     OpenFile *before_page;         /* the text under a help page */

@@ -9,15 +9,15 @@
 
 bool edit_allowed(Editor *ed)
 {
-    if (!ed->view.file->look_only)
+    if (!ed->view->file->look_only)
         return true;
-    warn(ed, "%s is open to look only; it cannot be changed", file_name(ed->view.file));
+    warn(ed, "%s is open to look only; it cannot be changed", file_name(ed->view->file));
     return false;
 }
 
 bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     if (!edit_allowed(ed))
         return false;
     if (!doc_replace(v->file->doc, at, removed, bytes, n, kind, v->cursor.at)) {
@@ -31,19 +31,19 @@ bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size
 bool edit_delete_mark(Editor *ed)
 {
     size_t from, to;
-    if (ed->view.columns && ed->view.marking != MARK_NONE) {
+    if (ed->view->columns && ed->view->marking != MARK_NONE) {
         columns_delete(ed, true);
         return true;
     }
-    if (!view_marked(&ed->view, &from, &to) || !edit_allowed(ed))
+    if (!view_marked(ed->view, &from, &to) || !edit_allowed(ed))
         return false;
-    view_drop_mark(&ed->view);
+    view_drop_mark(ed->view);
     return edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE);
 }
 
 void edit_type(Editor *ed, const char *bytes, size_t n)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t at = v->cursor.at, removed = 0, from, to;
     StepKind kind = STEP_TYPE;
     if (v->columns && v->marking != MARK_NONE && bytes[0] != '\n' && bytes[0] != '\r') {
@@ -72,7 +72,7 @@ void edit_paste_ends(Editor *ed)
 
 void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     if (!edit_allowed(ed))
         return;
     /* Terminals send the line ends of a paste as CR, LF or both. */
@@ -140,7 +140,7 @@ static void line_range(const View *v, size_t *from, size_t *to)
 
 void clip_copy(Editor *ed, bool cut)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t from, to;
     bool marked = view_marked(v, &from, &to);
     if (marked && v->columns) {
@@ -184,7 +184,7 @@ void clip_copy(Editor *ed, bool cut)
 
 static void paste_clip(Editor *ed, size_t number, unsigned count)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     const Clip *c = &ed->shelf.clips[number];
     size_t from, to, cursor = v->cursor.at;
     bool marked = view_marked(v, &from, &to), ok = true;
@@ -226,7 +226,7 @@ void clip_paste(Editor *ed, unsigned count)
 
 void clip_earlier(Editor *ed)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t cursor, next = ed->pasted_clip + 1;
     if (ed->shelf.n == 0 || ed->pasted_version == 0 || ed->pasted_version != doc_version(v->file->doc)) {
         say(ed, "Paste first; then this exchanges what was pasted for the clip before it");

@@ -18,6 +18,7 @@ typedef enum Style {
     ST_MATCH,
     ST_MATCH_NOW,
     ST_STATUS,
+    ST_STATUS_OTHER, /* of a pane without the cursor */
     ST_MESSAGE,
     ST_WARNING,
     ST_PROMPT, /* the label of a prompt or question */

@@ -70,7 +70,7 @@ static void when_words(long long when, Bytes *out)
 static void fill_history(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter;
-    const Doc *d = ed->view.file->doc;
+    const Doc *d = ed->view->file->doc;
     size_t start = *(const size_t *)ctx, n = doc_states(d);
     bool *on_way = mem_get(n);
     for (size_t i = start;; i = doc_state(d, i).parent) {
@@ -96,9 +96,9 @@ static void go_state(Editor *ed, long id, void *ctx)
 {
     (void)ctx;
     size_t cursor;
-    doc_go(ed->view.file->doc, (size_t)id, &cursor);
-    view_drop_mark(&ed->view);
-    view_go(&ed->view, cursor);
+    doc_go(ed->view->file->doc, (size_t)id, &cursor);
+    view_drop_mark(ed->view);
+    view_go(ed->view, cursor);
 }
 
 static void state_chosen(Editor *ed, long id, const char *typed, void *ctx)
@@ -117,7 +117,7 @@ static void as_before(Editor *ed, void *ctx)
 
 void history_open(Editor *ed)
 {
-    const Doc *d = ed->view.file->doc;
+    const Doc *d = ed->view->file->doc;
     size_t *now = mem_get(sizeof *now);
     for (size_t i = 0; i < doc_states(d); i++)
         if (doc_state(d, i).now)

@@ -62,10 +62,10 @@ static bool undone(Editor *ed)
 
 static bool at_brightness(Editor *ed)
 {
-    Text t = view_text(&ed->view);
+    Text t = view_text(ed->view);
     char line[16] = "";
-    text_read(t, move_line_start(t, ed->view.cursor.at), line, 10);
-    return strcmp(line, "brightness") == 0 && ed->view.cursor.at == move_line_end(t, ed->view.cursor.at);
+    text_read(t, move_line_start(t, ed->view->cursor.at), line, 10);
+    return strcmp(line, "brightness") == 0 && ed->view->cursor.at == move_line_end(t, ed->view->cursor.at);
 }
 
 static bool brighter(Editor *ed)
@@ -76,7 +76,7 @@ static bool brighter(Editor *ed)
 static bool marked_line(Editor *ed)
 {
     size_t from, to;
-    return view_marked(&ed->view, &from, &to) && to - from >= 10;
+    return view_marked(ed->view, &from, &to) && to - from >= 10;
 }
 
 static bool moved_line(Editor *ed)
@@ -87,9 +87,9 @@ static bool moved_line(Editor *ed)
 
 static bool found_berth(Editor *ed)
 {
-    Text t = view_text(&ed->view);
+    Text t = view_text(ed->view);
     char word[8] = "";
-    text_read(t, ed->view.cursor.at, word, 5);
+    text_read(t, ed->view->cursor.at, word, 5);
     return !ed->layer && ed->search && ed->search->shown && strcmp(word, "berth") == 0;
 }
 
@@ -110,7 +110,7 @@ static bool helped(Editor *ed)
 
 static bool out_of_the_mess(Editor *ed)
 {
-    return ed->lesson->menu_opened && !ed->layer && ed->view.marking == MARK_NONE;
+    return ed->lesson->menu_opened && !ed->layer && ed->view->marking == MARK_NONE;
 }
 
 static const Step steps[] = {
@@ -182,8 +182,8 @@ void lesson_start(Editor *ed)
         return;
     }
     ed->lesson = mem_get(sizeof *ed->lesson);
-    ed->lesson->file = ed->view.file;
-    view_go(&ed->view, 0);
+    ed->lesson->file = ed->view->file;
+    view_go(ed->view, 0);
     begin_step(ed);
     say(ed, "The lesson works on a practice text; nothing else is touched");
 }
@@ -211,7 +211,7 @@ void lesson_look(Editor *ed)
     l->helped = l->helped || page_shown(ed);
     l->menu_opened = l->menu_opened || ed->layer;
     l->changed = l->changed || doc_changed(l->file->doc);
-    bool here = ed->view.file == l->file || page_shown(ed);
+    bool here = ed->view->file == l->file || page_shown(ed);
     if (!here || !steps[l->step].done || !steps[l->step].done(ed))
         return;
     say(ed, "Well done: %s", steps[l->step].title);

@@ -64,14 +64,14 @@ static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
 static void go_match(Editor *ed, long id)
 {
     editor_show(ed, ed->files[id & FILE_MASK]);
-    view_go(&ed->view, (size_t)id >> FILE_BITS);
+    view_go(ed->view, (size_t)id >> FILE_BITS);
 }
 
 static void preview_match(Editor *ed, long id, void *ctx)
 {
     (void)ctx;
     go_match(ed, id);
-    view_centre(&ed->view);
+    view_centre(ed->view);
 }
 
 static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
@@ -85,7 +85,7 @@ static void list_cancelled(Editor *ed, void *ctx)
 {
     const MatchList *l = ctx;
     editor_show(ed, l->file);
-    view_go(&ed->view, l->origin);
+    view_go(ed->view, l->origin);
 }
 
 void search_list(Editor *ed, bool everywhere)
@@ -97,7 +97,7 @@ void search_list(Editor *ed, bool everywhere)
     }
     s->shown = true;
     MatchList *l = mem_get(sizeof *l);
-    *l = (MatchList){ed->view.file, ed->view.cursor.at, everywhere};
+    *l = (MatchList){ed->view->file, ed->view->cursor.at, everywhere};
     PanelSpec p = {
         .title = everywhere ? "Matching lines of all texts" : "Matching lines",
         .fill = fill_list,

@@ -52,12 +52,12 @@ void editor_forget(Editor *ed, OpenFile *f)
 
 void editor_show(Editor *ed, OpenFile *f)
 {
-    if (page_shown(ed) && ed->view.file != f) { /* help gives way */
+    if (page_shown(ed) && ed->view->file != f) { /* help gives way */
         page_leave(ed);
         layer_cancel_all(ed);
     }
-    if (ed->view.file != f)
-        view_show(&ed->view, f);
+    if (ed->view->file != f)
+        view_show(ed->view, f);
 }
 
 /* The same file may be named by another path or a link. */

@@ -195,13 +195,13 @@ static bool make_marking(Editor *ed, const char *name, Bytes *out)
 
 bool page_shown(const Editor *ed)
 {
-    return ed->view.file && ed->view.file->page;
+    return ed->view->file && ed->view->file->page;
 }
 
 /* To the heading of a command on the page of all commands. */
 static void go_heading(Editor *ed, const char *command)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Text t = view_text(v);
     size_t n = strlen(command);
     for (size_t line = 0; line <= text_newlines(t); line++) {
@@ -245,18 +245,18 @@ static void show(Editor *ed, const char *name)
         page_free(p);
         return;
     }
-    OpenFile *old = page_shown(ed) ? ed->view.file : NULL;
+    OpenFile *old = page_shown(ed) ? ed->view->file : NULL;
     if (old) {
         layer_cancel_all(ed); /* what lay over the old page */
     } else {
-        ed->before_page = ed->view.file;
+        ed->before_page = ed->view->file;
         ed->under_page = ed->layer; /* it waits below the page */
         ed->layer = NULL;
     }
     OpenFile *f = editor_add(ed, t);
     f->page = p;
     f->look_only = true;
-    view_show(&ed->view, f);
+    view_show(ed->view, f);
     if (old)
         editor_forget(ed, old);
 }
@@ -265,8 +265,8 @@ bool page_leave(Editor *ed)
 {
     if (!page_shown(ed))
         return false;
-    OpenFile *page = ed->view.file;
-    view_show(&ed->view, ed->before_page);
+    OpenFile *page = ed->view->file;
+    view_show(ed->view, ed->before_page);
     editor_forget(ed, page);
     ed->layer = ed->under_page;
     ed->under_page = NULL;
@@ -277,8 +277,8 @@ bool page_leave(Editor *ed)
 
 bool page_follow(Editor *ed)
 {
-    const Page *p = ed->view.file->page;
-    size_t at = ed->view.cursor.at;
+    const Page *p = ed->view->file->page;
+    size_t at = ed->view->cursor.at;
     for (size_t i = 0; i < p->n; i++)
         if (p->spans[i].link && at >= p->spans[i].from && at <= p->spans[i].to) {
             char *name = mem_string(p->spans[i].link);
@@ -295,8 +295,8 @@ void page_clicked(Editor *ed)
 {
     if (!page_shown(ed))
         return;
-    const Page *p = ed->view.file->page;
-    size_t at = ed->view.cursor.at;
+    const Page *p = ed->view->file->page;
+    size_t at = ed->view->cursor.at;
     for (size_t i = 0; i < p->n; i++)
         if (p->spans[i].link && at >= p->spans[i].from && at < p->spans[i].to) {
             page_follow(ed);

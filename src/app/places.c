@@ -44,7 +44,7 @@ static void drop_places(Editor *ed, size_t from, size_t n)
 
 static bool is_here(const Editor *ed, const Place *p)
 {
-    return p->file == ed->view.file && p->at.at == ed->view.cursor.at;
+    return p->file == ed->view->file && p->at.at == ed->view->cursor.at;
 }
 
 void places_note(Editor *ed)
@@ -57,14 +57,14 @@ void places_note(Editor *ed)
     if (ed->n_places == PLACES_MAX)
         drop_places(ed, 0, 1);
     ed->places = mem_grow(ed->places, PLACES_MAX * sizeof *ed->places);
-    ed->places[ed->n_places++] = new_place(ed->view.file, ed->view.cursor.at);
+    ed->places[ed->n_places++] = new_place(ed->view->file, ed->view->cursor.at);
     ed->place = ed->n_places;
 }
 
 static void go(Editor *ed, const Place *p)
 {
     editor_show(ed, p->file);
-    view_go(&ed->view, p->at.at);
+    view_go(ed->view, p->at.at);
 }
 
 bool places_go(Editor *ed, bool forward)
@@ -97,9 +97,9 @@ bool places_go(Editor *ed, bool forward)
 
 void bookmark_flip(Editor *ed)
 {
-    OpenFile *f = ed->view.file;
-    Text t = view_text(&ed->view);
-    size_t line = text_line_of(t, ed->view.cursor.at);
+    OpenFile *f = ed->view->file;
+    Text t = view_text(ed->view);
+    size_t line = text_line_of(t, ed->view->cursor.at);
     for (Place **p = &f->bookmarks; *p; p = &(*p)->next)
         if (text_line_of(t, (*p)->at.at) == line) {
             Place *gone = *p;
@@ -116,7 +116,7 @@ void bookmark_flip(Editor *ed)
 
 void bookmark_next(Editor *ed)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     size_t start = move_line_start(view_text(v), v->cursor.at), best = (size_t)-1, first = (size_t)-1;
     for (const Place *p = v->file->bookmarks; p; p = p->next) {
         if (p->at.at > start && p->at.at < best)

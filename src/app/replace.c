@@ -40,7 +40,7 @@ static void report(Editor *ed, size_t matches, size_t lines)
 /* Counts the line of a replacement once. */
 static void touch_line(Editor *ed, Replace *r)
 {
-    size_t line = text_line_of(view_text(&ed->view), r->m.from);
+    size_t line = text_line_of(view_text(ed->view), r->m.from);
     r->lines += r->done == 0 || line != r->last_line;
     r->last_line = line;
 }
@@ -59,7 +59,7 @@ static bool replace_one(Editor *ed, Replace *r)
     Search *s = ed->search;
     Replacement by = {r->with, strlen(r->with), s->follow};
     Bytes out = {0};
-    finder_text(s->finder, view_text(&ed->view));
+    finder_text(s->finder, view_text(ed->view));
     if (finder_next(s->finder, r->m.from, r->end, &r->m) != FOUND)
         return false;
     finder_expand(s->finder, &by, &out);
@@ -73,7 +73,7 @@ static bool replace_one(Editor *ed, Replace *r)
     r->end = r->end + len - old;
     r->at = r->m.from + len;
     if (empty)
-        r->at = r->at < text_len(view_text(&ed->view)) ? move_right(view_text(&ed->view), r->at) : r->end + 1;
+        r->at = r->at < text_len(view_text(ed->view)) ? move_right(view_text(ed->view), r->at) : r->end + 1;
     r->done++;
     return true;
 }
@@ -84,8 +84,8 @@ static void replace_rest(Editor *ed, Replace *r)
     Err e = {""};
     Replacement by = {r->with, strlen(r->with), s->follow};
     Text all;
-    size_t count, lines, cursor = ed->view.cursor.at;
-    finder_text(s->finder, view_text(&ed->view));
+    size_t count, lines, cursor = ed->view->cursor.at;
+    finder_text(s->finder, view_text(ed->view));
     if (!finder_replace_all(s->finder, r->at, r->end, &by, &all, &count, &lines, &e)) {
         warn(ed, "%s", e.text);
         doc_end(r->file->doc);
@@ -93,13 +93,13 @@ static void replace_rest(Editor *ed, Replace *r)
         return;
     }
     bool ok =
-        count == 0 || doc_replace_text(ed->view.file->doc, 0, text_len(view_text(&ed->view)), all, cursor);
+        count == 0 || doc_replace_text(ed->view->file->doc, 0, text_len(view_text(ed->view)), all, cursor);
     text_drop(&all);
     doc_end(r->file->doc);
     doc_set_verb(r->file->doc, NULL);
     s->shown = false;
-    size_t len = text_len(view_text(&ed->view));
-    view_go(&ed->view, cursor < len ? cursor : len);
+    size_t len = text_len(view_text(ed->view));
+    view_go(ed->view, cursor < len ? cursor : len);
     if (ok && !(count == 0 && r->done == 0 && !ed->batch))
         report(ed, r->done + count, lines + r->lines);
     else if (ok)
@@ -114,7 +114,7 @@ static void line_after(Editor *ed, const Replace *r, size_t line, Bytes *out)
 {
     Search *s = ed->search;
     Replacement by = {r->with, strlen(r->with), s->follow};
-    Text t = view_text(&ed->view);
+    Text t = view_text(ed->view);
     size_t start = text_line_start(t, line), end = move_line_end(t, start), at = start;
     Match m;
     for (size_t from = start > r->at ? start : r->at;
@@ -138,7 +138,7 @@ static void fill_replacements(Editor *ed, Panel *p, const char *filter, void *ct
     (void)filter;
     const Replace *r = ctx;
     Search *s = ed->search;
-    Text t = view_text(&ed->view);
+    Text t = view_text(ed->view);
     size_t last = (size_t)-1, rows = 0;
     Match m;
     finder_text(s->finder, t);
@@ -161,8 +161,8 @@ static void fill_replacements(Editor *ed, Panel *p, const char *filter, void *ct
 static void preview_replacement(Editor *ed, long id, void *ctx)
 {
     (void)ctx;
-    view_go(&ed->view, (size_t)id);
-    view_centre(&ed->view);
+    view_go(ed->view, (size_t)id);
+    view_centre(ed->view);
 }
 
 /* Goes on with the questions at the chosen line, or where they stood. */
@@ -222,7 +222,7 @@ static void walk(Editor *ed, Replace *r)
     Search *s = ed->search;
     Replacement by = {r->with, strlen(r->with), s->follow};
     Bytes with = {0};
-    finder_text(s->finder, view_text(&ed->view));
+    finder_text(s->finder, view_text(ed->view));
     if (finder_next(s->finder, r->at, r->end, &r->m) != FOUND) {
         finish(ed, r);
         return;
@@ -251,18 +251,18 @@ static void start_replacing(Editor *ed, const char *with, bool all)
         return;
     Replace *r = mem_get(sizeof *r);
     r->with = mem_string(with);
-    r->file = ed->view.file;
+    r->file = ed->view->file;
     search_range(ed, &r->begin, &r->end);
     r->at = r->begin;
     if (!all && !s->in_mark) { /* on from the cursor, where the first match was shown */
-        r->at = ed->view.cursor.at;
-        finder_text(s->finder, view_text(&ed->view));
+        r->at = ed->view->cursor.at;
+        finder_text(s->finder, view_text(ed->view));
         Match m;
         if (finder_next(s->finder, r->at, r->end, &m) != FOUND)
             r->at = r->begin;
     }
-    doc_begin(ed->view.file->doc);
-    doc_set_verb(ed->view.file->doc, "Replace");
+    doc_begin(ed->view->file->doc);
+    doc_set_verb(ed->view->file->doc, "Replace");
     if (all)
         replace_rest(ed, r);
     else

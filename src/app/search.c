@@ -53,7 +53,7 @@ void search_range(const Editor *ed, size_t *from, size_t *to)
 {
     const Search *s = ed->search;
     *from = 0;
-    *to = text_len(view_text(&ed->view));
+    *to = text_len(view_text(ed->view));
     if (s->in_mark && ed->search_to > ed->search_from) {
         *from = ed->search_from;
         *to = ed->search_to < *to ? ed->search_to : *to;
@@ -114,7 +114,7 @@ static Went seek_for(Editor *ed, Match *m, unsigned ms)
 {
     Search *s = ed->search;
     uint64_t until = sys_now_ms() + ms;
-    finder_text(s->finder, view_text(&ed->view));
+    finder_text(s->finder, view_text(ed->view));
     for (;;) {
         Went went = step(ed, m);
         if (went != WENT_ON || sys_now_ms() >= until) {
@@ -133,7 +133,7 @@ static void seek_begin(Editor *ed, size_t at, bool back, Ask *a)
                               .back = back,
                               .origin = at,
                               .at = at,
-                              .version = doc_version(ed->view.file->doc),
+                              .version = doc_version(ed->view->file->doc),
                               .ask = a};
 }
 
@@ -149,7 +149,7 @@ static bool is_there(Editor *ed)
 
 void search_show_match(Editor *ed, Match m)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     view_go(v, m.from);
     ed->match_now = m;
     ed->search->shown = true;
@@ -218,7 +218,7 @@ static void arrive(Editor *ed, Went went, Match m)
         return;
     }
     if (a) {
-        view_go(&ed->view, a->origin);
+        view_go(ed->view, a->origin);
         snprintf(a->mistake, sizeof a->mistake, "%s", went == WENT_NOWHERE ? "not there" : "takes too long");
     } else if (went == WENT_NOWHERE) {
         search_not_found(ed);
@@ -233,7 +233,7 @@ bool search_seek_on(Editor *ed)
     Match m;
     if (!s || !s->seek.active)
         return false;
-    if (!s->finder || s->seek.version != doc_version(ed->view.file->doc)) { /* typed on: no longer wanted */
+    if (!s->finder || s->seek.version != doc_version(ed->view->file->doc)) { /* typed on: no longer wanted */
         s->seek.active = false;
         return false;
     }
@@ -249,7 +249,7 @@ void search_again(Editor *ed, bool back)
         search_ask(ed, back, NULL);
         return;
     }
-    View *v = &ed->view;
+    View *v = ed->view;
     bool on_match = s->shown && ed->match_now.from == v->cursor.at;
     size_t at = v->cursor.at;
     if (!back && on_match)
@@ -263,9 +263,9 @@ void search_again(Editor *ed, bool back)
 bool search_count_on(Editor *ed)
 {
     Search *s = ed->search;
-    if (!s || !s->finder || !s->shown || !ed->view.file)
+    if (!s || !s->finder || !s->shown || !ed->view->file)
         return false;
-    View *v = &ed->view;
+    View *v = ed->view;
     unsigned long version = doc_version(v->file->doc);
     bool same = s->version == version + 1 && text_same(s->counted, view_text(v));
     if (!same || s->cursor != v->cursor.at) { /* begin anew; small texts are done at once */
@@ -314,7 +314,7 @@ bool search_match_from(Editor *ed, size_t from, size_t end, Match *m)
         return false;
     size_t a, b;
     search_range(ed, &a, &b);
-    finder_text(s->finder, view_text(&ed->view));
+    finder_text(s->finder, view_text(ed->view));
     from = from < a ? a : from;
     end = end < b ? end : b;
     return from <= end && finder_next(s->finder, from, end, m) == FOUND;
@@ -333,7 +333,7 @@ static void look(Editor *ed, const char *what, Ask *a)
     s->seek.active = false;
     s->shown = false;
     if (!*what) {
-        view_go(&ed->view, a->origin);
+        view_go(ed->view, a->origin);
         return;
     }
     search_set_what(s, what);
@@ -375,7 +375,7 @@ static bool option_key(Editor *ed, Search *s, Ask *a, Key k)
         s->follow = !s->follow;
         return true;
     case 'm':
-        if (!s->in_mark && !(ed->search_to > ed->search_from) && !view_marked(&ed->view, &from, &to))
+        if (!s->in_mark && !(ed->search_to > ed->search_from) && !view_marked(ed->view, &from, &to))
             say(ed, "Nothing was marked when the search began");
         else
             s->in_mark = !s->in_mark;
@@ -405,7 +405,7 @@ static bool find_key(Editor *ed, const Input *in, void *ctx)
          before = b && b->command == command_named("find-before", 11);
     if ((next || before) && s->shown) {
         search_again(ed, before);
-        a->origin = ed->view.cursor.at;
+        a->origin = ed->view->cursor.at;
         return true;
     }
     return false;
@@ -415,7 +415,7 @@ static void find_note(Editor *ed, Bytes *out, void *ctx)
 {
     const Ask *a = ctx;
     const Seek *k = &search_of(ed)->seek;
-    size_t len = text_len(view_text(&ed->view));
+    size_t len = text_len(view_text(ed->view));
     if (a->mistake[0]) {
         bytes_add_str(out, a->mistake);
         return;
@@ -472,7 +472,7 @@ void search_done(Editor *ed, const char *what, void *ctx)
 static void find_cancelled(Editor *ed, void *ctx)
 {
     Ask *a = ctx;
-    View *v = &ed->view;
+    View *v = ed->view;
     view_go(v, a->origin);
     v->top.at = a->top < text_len(view_text(v)) ? a->top : text_len(view_text(v));
     v->marking = a->marking;
@@ -483,7 +483,7 @@ static void find_cancelled(Editor *ed, void *ctx)
 
 Ask *search_new_ask(Editor *ed, bool back)
 {
-    View *v = &ed->view;
+    View *v = ed->view;
     Ask *a = mem_get(sizeof *a);
     *a = (Ask){.origin = v->cursor.at,
                .top = v->top.at,

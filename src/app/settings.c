@@ -1,6 +1,7 @@
 #include "editor.h"
 
 #include "mem.h"
+#include "panes.h"
 #include "settings.h"
 #include "sys.h"
 
@@ -143,8 +144,10 @@ const char *settings_source(const Editor *ed, const Setting *s)
 static void apply(Editor *ed)
 {
     ed->theme = &themes[ed->settings.theme];
-    ed->view.tab = (size_t)ed->settings.tab_width;
-    ed->view.wrap = ed->settings.wrap;
+    for (Pane *p = panes_first(ed); p; p = panes_after(p)) {
+        p->view.tab = (size_t)ed->settings.tab_width;
+        p->view.wrap = ed->settings.wrap;
+    }
     keymap_fill(&ed->keys, ed->settings.layout ? "shell" : "desk");
 }
 

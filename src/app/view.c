@@ -189,7 +189,8 @@ size_t view_place_at(const View *v, int row, int col)
 {
     Text t = view_text(v);
     row = row < v->row ? 0 : row >= v->row + v->rows ? v->rows - 1 : row - v->row;
-    size_t cells = v->left + (size_t)(col > v->gutter ? col - v->gutter : 0);
+    int text_col = v->col + v->gutter;
+    size_t cells = v->left + (size_t)(col > text_col ? col - text_col : 0);
     if (v->wrap) {
         size_t start = v->top.at;
         bool none = false;

@@ -73,7 +73,7 @@ static bool run_commands(Editor *ed, const char *commands, Bytes *report)
 
 static void show_differences(Editor *ed, Text before)
 {
-    const OpenFile *f = ed->view.file;
+    const OpenFile *f = ed->view->file;
     Bytes out = {0}, after = {0};
     size_t saved = 0;
     while (!doc_state(f->doc, saved).saved)
@@ -97,17 +97,17 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
         script_load_settings(ed);
     ed->message = (Message){0};
     bool ok = editor_open(ed, path, &e);
-    if (ok && !ed->view.file->disk.exists)
+    if (ok && !ed->view->file->disk.exists)
         ok = err_set(&e, "There is no file %s", path);
     if (ok) {
-        Text before = text_keep(view_text(&ed->view));
+        Text before = text_keep(view_text(ed->view));
         ok = run_commands(ed, commands, &report);
         if (!ok)
             err_set(&e, "%s", ed->message.text);
         else if (dry)
             show_differences(ed, before);
         text_drop(&before);
-        if (ok && doc_changed(ed->view.file->doc))
+        if (ok && doc_changed(ed->view->file->doc))
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");
     }
     FILE *to = ok ? dry ? stderr : stdout : stderr;

@@ -119,15 +119,15 @@ TEST(esc_rules)
     press(ed, "Esc");
     CHECK(ed->layer != NULL);
     editor_input(ed, &arrow, clock_ms += 300); /* the Esc was the head of an arrow key */
-    CHECK(ed->layer == NULL && ed->view.cursor.at == 5);
+    CHECK(ed->layer == NULL && ed->view->cursor.at == 5);
     clock_ms += 2000;
     press(ed, "Ctrl+O x Esc");
     CHECK(ed->layer == NULL);
     clock_ms += 2000;
     press(ed, "Ctrl+O x Alt+F"); /* in a prompt Alt goes back and is swallowed */
-    CHECK(ed->layer == NULL && text_len(view_text(&ed->view)) == 5);
+    CHECK(ed->layer == NULL && text_len(view_text(ed->view)) == 5);
     press(ed, "Ctrl+T Right Esc e Esc Esc");
-    CHECK(ed->layer == NULL && ed->view.marking == MARK_NONE);
+    CHECK(ed->layer == NULL && ed->view->marking == MARK_NONE);
     press(ed, "Esc Esc");
     CHECK(ed->layer == NULL); /* eaten */
     clock_ms += 2000;
@@ -145,7 +145,7 @@ TEST(letters_of_other_alphabets)
                        "e\xd0\xb4l",
                        NULL, &e));
     press(ed, "Esc \xd1\x83 \xd0\xb4"); /* Esc e l, by the places of the keys */
-    CHECK_INT(text_len(view_text(&ed->view)), 1);
+    CHECK_INT(text_len(view_text(ed->view)), 1);
     editor_free(ed);
 }
 
@@ -163,7 +163,7 @@ TEST(questions_wait_for_eyes)
 TEST(paths_lose_their_middle)
 {
     Editor *ed = start("x", 24, 80);
-    ed->view.file->path = strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini");
+    ed->view->file->path = strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini");
     CHECK(strstr(row(ed, 0), "…") != NULL);
     CHECK(strstr(row(ed, 0), "/kiosk-17.ini") != NULL);
     CHECK(strstr(row(ed, 0), "/srv") != NULL);
@@ -271,8 +271,8 @@ TEST(random_keys)
                 press_key(ed, random_key());
             clock_ms += check_random(30) ? 5 : 1500;
             editor_tick(ed, clock_ms);
-            size_t len = text_len(view_text(&ed->view));
-            bool inside = ed->view.cursor.at <= len && ed->view.top.at <= len && ed->view.mark.at <= len;
+            size_t len = text_len(view_text(ed->view));
+            bool inside = ed->view->cursor.at <= len && ed->view->top.at <= len && ed->view->mark.at <= len;
             check_result(inside, __FILE__, __LINE__, "outside of the text after %s",
                          ed->before ? ed->before->name : "a key");
             if (!inside || (i % 4 == 0 && !sound(ed))) {
@@ -284,13 +284,13 @@ TEST(random_keys)
         if (!ed->leaving) {
             clock_ms += 3000;
             press(ed, "Esc Esc");
-            check_result(ed->layer == NULL && !ed->view.file->page, __FILE__, __LINE__,
+            check_result(ed->layer == NULL && !ed->view->file->page, __FILE__, __LINE__,
                          "left over: %s%s%s; row 0: %s; after:%s", ed->layer ? "layer " : "",
                          ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "",
-                         ed->view.file->page ? ", a page" : "", row(ed, 0), lately);
+                         ed->view->file->page ? ", a page" : "", row(ed, 0), lately);
         }
         size_t at;
-        Doc *d = ed->view.file->doc;
+        Doc *d = ed->view->file->doc;
         CHECK(text_check(doc_text(d)));
         while (doc_undo(d, &at))
             ;

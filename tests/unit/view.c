@@ -15,7 +15,7 @@ static Editor *start(const char *text, size_t n, int rows, int cols, bool wrap)
     text_insert(&t, 0, text, n);
     ed->plain = true;
     editor_show(ed, editor_add(ed, t));
-    ed->view.wrap = wrap;
+    ed->view->wrap = wrap;
     editor_resize(ed, rows, cols);
     editor_paint(ed);
     return ed;
@@ -41,7 +41,7 @@ TEST(rows_there_and_back)
         char text[1500];
         size_t n = random_text(text, 200 + check_random(1200)), starts[2000], count = 0;
         Editor *ed = start(text, n, 24, 12 + (int)check_random(60), round % 4 != 0);
-        View *v = &ed->view;
+        View *v = ed->view;
         bool none = false;
         for (size_t row = 0; !none && count < 2000; row = row_next(v, row, &none)) {
             CHECK(count == 0 || row > starts[count - 1]);
@@ -65,7 +65,7 @@ TEST(the_cursor_is_always_seen)
         char text[3000];
         size_t n = random_text(text, sizeof text);
         Editor *ed = start(text, n, 6 + (int)check_random(30), 25 + (int)check_random(60), round % 2);
-        View *v = &ed->view;
+        View *v = ed->view;
         for (int i = 0; i < 40; i++) {
             size_t at = check_random((unsigned)n + 1);
             switch (check_random(4)) {
@@ -97,7 +97,7 @@ TEST(columns_cut_and_pasted)
     static const char text[] = "grey heron 12\ncurlew ferry 7\nmorning tern 9\nshort\nsaltmarsh boat\n";
     for (int round = 0; round < 60; round++) {
         Editor *ed = start(text, sizeof text - 1, 24, 80, false);
-        View *v = &ed->view;
+        View *v = ed->view;
         size_t left = check_random(4), right = left + 1 + check_random(1 + (unsigned)(4 - left));
         size_t first = check_random(3), last = first + check_random(2);
         v->mark.at = place_at_char(view_text(v), first, left);

@@ -1,0 +1,192 @@
+/* Laying out the text of a view. */
+#include "paint.h"
+
+#include "columns.h"
+#include "move.h"
+#include "pages.h"
+#include "places.h"
+#include "rows.h"
+#include "search.h"
+
+#include <stdio.h>
+
+enum { MATCH_REACH = 1024 * 1024 /* how far ahead a match is looked for to be shown */ };
+
+/* ---- the text ---- */
+
+static int digits(size_t n)
+{
+    int d = 1;
+    while (n >= 10) {
+        n /= 10;
+        d++;
+    }
+    return d;
+}
+
+int gutter_width(const Editor *ed, const View *v)
+{
+    if (ed->bare || v->file->page)
+        return 0;
+    if (!ed->settings.line_numbers)
+        return v->file->bookmarks || v->wrap ? 2 : 0;
+    int d = digits(text_newlines(view_text(v)) + 1);
+    int width = (d < 3 ? 3 : d) + 2;
+    return width * 4 < v->cols ? width : 0;
+}
+
+typedef struct TextRow {
+    Editor *ed;
+    View *view;
+    Frame *frame;
+    int start, limit; /* columns of the screen where the text begins and must end */
+    int row;
+    size_t mark_from, mark_to; /* of this row; equal: no mark */
+    bool block;                /* the mark is a block of columns */
+    Columns columns;
+    Match match; /* the next one to be shown */
+    bool matches;
+} TextRow;
+
+static Style style_at(TextRow *r, size_t at, Style plain)
+{
+    Editor *ed = r->ed;
+    const OpenFile *file = r->view->file;
+    if (at >= r->mark_from && at < r->mark_to)
+        return ST_MARK;
+    while (r->matches && at >= r->match.to && at > r->match.from)
+        r->matches = search_match_from(ed, at, at + MATCH_REACH, &r->match);
+    if (r->matches && at >= r->match.from && at < r->match.to)
+        return r->match.from == ed->match_now.from ? ST_MATCH_NOW : ST_MATCH;
+    return file->page && plain == ST_TEXT ? page_style(file->page, at) : plain;
+}
+
+/* What stands at the line's end when it is an odd one for this file. */
+static const char *odd_line_end(const OpenFile *f, Text t, size_t end)
+{
+    bool cr = text_byte(t, end) == '\r';
+    return cr && f->form.ends != ENDS_CRLF ? "\\r" : NULL;
+}
+
+/* A blank, a tab or a line end as a sign, where that is wanted. */
+static void paint_sign(const TextRow *r, int col, const char *sign, Style style)
+{
+    if (r->ed->settings.show_blanks && !r->ed->bare && col < r->limit)
+        frame_text(r->frame, r->row, col, r->limit, style == ST_TEXT ? ST_GUTTER : style, sign);
+}
+
+/* What the mark covers of this row. */
+static void set_row_mark(TextRow *r, size_t start)
+{
+    const View *v = r->view;
+    if (!r->block)
+        return;
+    size_t line = text_line_of(view_text(v), start);
+    r->mark_from = r->mark_to = 0;
+    if (line >= r->columns.first && line <= r->columns.last)
+        columns_part(v, &r->columns, line, &r->mark_from, &r->mark_to);
+}
+
+/* Paints [from, end) of a line; `origin`: cells of the line before `from`. */
+static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
+{
+    const View *v = r->view;
+    Text t = view_text(v);
+    Frame *f = r->frame;
+    size_t cells = origin, left = v->left + origin, right = left + (size_t)(v->cols - v->gutter);
+    size_t p = from;
+    Glyph g;
+    if (left > cells) { /* what lies left of the screen is not looked at */
+        p = place_at_cells(t, text_line_of(t, from), left, v->tab);
+        cells = cells_before(t, p, v->tab);
+    }
+    for (; p < end && cells < right; p += g.bytes) {
+        glyph_at(t, p, &g);
+        size_t width = glyph_cells(&g, cells, v->tab);
+        Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
+        if (cells + width > left) {
+            int col = r->start + (int)(cells > left ? cells - left : 0);
+            if (g.n_codes == 1 && g.codes[0] == '\t') {
+                int end_col = r->start + (int)(cells + width - left);
+                frame_blank(f, r->row, col, end_col < r->limit ? end_col : r->limit, style);
+                paint_sign(r, col, "→", style);
+            } else if (cells >= left) {
+                frame_glyph(f, r->row, col, r->limit, &g, style);
+                if (g.codes[0] == ' ')
+                    paint_sign(r, col, "·", style);
+            } else if (g.n_codes == 0) { /* an escape that begins left of the screen */
+                frame_text(f, r->row, col, r->limit, style, g.escape + (left - cells));
+            }
+        }
+        cells += width;
+    }
+    if (p < end || cells < left)
+        return;
+    int col = r->start + (int)(cells - left);
+    if (end < move_line_end(t, from)) { /* a wrapped line goes on below */
+        frame_text(f, r->row, r->limit - 1, r->limit, ST_GUTTER, "↵");
+        return;
+    }
+    const char *odd = odd_line_end(v->file, t, end);
+    if (odd && col < r->limit)
+        col = frame_text(f, r->row, col, r->limit, ST_ESCAPE, odd);
+    bool marked = end >= r->mark_from && end < r->mark_to && !r->block;
+    if (marked && col < r->limit)
+        frame_blank(f, r->row, col, col + 1, ST_MARK); /* the line end is marked too */
+    if (text_byte(t, end) >= 0)
+        paint_sign(r, col, "¶", marked ? ST_MARK : ST_TEXT);
+    if (r->block && r->columns.left == r->columns.right && r->mark_from == r->mark_to &&
+        r->mark_from >= from && r->mark_from <= end) /* a block of no width shows as a thin bar */
+        frame_restyle(f, r->row, r->start + (int)(r->columns.left - left),
+                      r->start + (int)(r->columns.left - left) + 1, ST_MATCH);
+}
+
+static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t start)
+{
+    const View *v = r->view;
+    char number[32] = "";
+    if (!v->gutter)
+        return;
+    if (first_row && r->ed->settings.line_numbers)
+        snprintf(number, sizeof number, "%*zu", v->gutter - 2, line + 1);
+    frame_text(r->frame, r->row, v->col, r->start, ST_GUTTER, number);
+    if (first_row && bookmark_in(v->file, start, text_line_end(view_text(v), line)))
+        frame_text(r->frame, r->row, r->start - 2, r->start, ST_CHANGED,
+                   r->ed->settings.line_numbers ? " •" : "•");
+    if (!first_row)
+        frame_text(r->frame, r->row, r->start - 2, r->start, ST_GUTTER, "…");
+}
+
+void paint_text(Editor *ed, Frame *f, View *v)
+{
+    Text t = view_text(v);
+    bool now = v == ed->view;
+    TextRow r = {.ed = ed, .view = v, .frame = f, .start = v->col + v->gutter, .limit = v->col + v->cols};
+    view_marked(v, &r.mark_from, &r.mark_to);
+    r.block = columns_marked(v, &r.columns);
+    r.matches = now && search_match_from(ed, v->top.at, v->top.at + MATCH_REACH, &r.match);
+    size_t last = view_lines(v) - 1, row = v->top.at;
+    bool none = false;
+    if (now)
+        f->cursor_row = -1;
+    for (int i = 0; i < v->rows; i++) {
+        r.row = v->row + i;
+        frame_blank(f, r.row, v->col, r.limit, ST_TEXT);
+        size_t line = none ? last + 1 : text_line_of(t, row);
+        if (line > last) {
+            none = true;
+            continue;
+        }
+        size_t line_start = text_line_start(t, line), end = row_end(v, row);
+        size_t origin = row > line_start ? cells_before(t, row, v->tab) : 0;
+        set_row_mark(&r, row);
+        paint_gutter(&r, line, row == line_start, line_start);
+        paint_row(&r, row, end, origin);
+        if (now && v->cursor.at >= row &&
+            (v->cursor.at < end || (v->cursor.at == end && end == move_line_end(t, row)))) {
+            f->cursor_row = r.row;
+            f->cursor_col = r.start + (int)(cells_before(t, v->cursor.at, v->tab) - origin - v->left);
+        }
+        row = row_next(v, row, &none);
+    }
+}
