@@ -1,6 +1,7 @@
 /* The command line. */
 #include "batch.h"
 #include "data.h"
+#include "filelist.h"
 #include "keytest.h"
 #include "lesson.h"
 #include "loop.h"
@@ -90,8 +91,7 @@ static void go_to(Editor *ed, Place p)
     if (!p.line)
         return;
     if (!view_go_line(ed->view, p.line - 1, p.column ? p.column - 1 : 0))
-        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(ed->view)) + 1,
-            p.line);
+        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(ed->view)) + 1, p.line);
     view_centre(ed->view);
 }
 
@@ -107,11 +107,18 @@ static bool open_stdin(Editor *ed, Err *e)
     return true;
 }
 
+static bool is_folder(const char *path)
+{
+    struct stat st;
+    return stat(path, &st) == 0 && S_ISDIR(st.st_mode);
+}
+
 /* Opens what the arguments name; what cannot be opened is told, and the rest still opens. */
 static bool open_all(Editor *ed, char **args, int n, const Options *o)
 {
     Place next = {0};
     bool all = true;
+    const char *folder = NULL;
     OpenFile *first = NULL;
     for (int i = 0; i < n; i++) {
         Err e = {""};
@@ -119,6 +126,10 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
         if (args[i][0] == '+' && read_place(args[i] + 1, &next) && i + 1 < n)
             continue;
         next = (Place){0};
+        if (is_folder(args[i])) { /* a list to walk */
+            folder = args[i];
+            continue;
+        }
         bool ok;
         if (strcmp(args[i], "-") == 0) {
             ok = open_stdin(ed, &e);
@@ -139,7 +150,11 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
     }
     if (first && first != ed->view->file)
         editor_show(ed, first);
-    return first || (all && n == 0);
+    if (folder && !first)
+        editor_show(ed, editor_add(ed, (Text){0}));
+    if (folder)
+        filelist_go(ed, folder);
+    return first || folder || (all && n == 0);
 }
 
 /* Goes to a new folder with the sample files. */

@@ -1,30 +1,23 @@
 /* The File menu. */
+#include "differences.h"
 #include "editor.h"
-#include "sys.h"
+#include "filelist.h"
+#include "properties.h"
+#include "saving.h"
 #include "tables.h"
-
-#include <stdlib.h>
-
-static void open_given(Editor *ed, const char *answer, void *ctx)
-{
-    (void)ctx;
-    Err e = {""};
-    char *path = sys_expand_home(answer);
-    if (!*path)
-        say(ed, "Without a name nothing was opened");
-    else if (!editor_open(ed, path, &e))
-        warn(ed, "%s", e.text);
-    free(path);
-}
 
 static void run_open(Editor *ed, const Args *args)
 {
-    if (*args->text) {
-        open_given(ed, args->text, NULL);
-        return;
-    }
-    PromptSpec p = {.label = "Open", .history = "files", .offer = offer_files, .done = open_given};
-    prompt_ask(ed, &p);
+    if (*args->text)
+        filelist_go(ed, args->text);
+    else
+        filelist_open(ed, "");
+}
+
+static void run_open_files(Editor *ed, const Args *args)
+{
+    (void)args;
+    filelist_show(ed);
 }
 
 static void run_new(Editor *ed, const Args *args)
@@ -49,13 +42,83 @@ static void run_save(Editor *ed, const Args *args)
 
 static void run_save_as(Editor *ed, const Args *args)
 {
+    if (*args->text)
+        editor_save_to(ed, ed->view->file, args->text);
+    else
+        editor_save_as(ed, ed->view->file, NULL);
+}
+
+static void run_save_every(Editor *ed, const Args *args)
+{
     (void)args;
-    editor_save_as(ed, ed->view->file, NULL);
+    editor_save_every(ed, NULL);
+}
+
+static void run_rename(Editor *ed, const Args *args)
+{
+    editor_rename(ed, ed->view->file, args->text);
+}
+
+static void run_insert_file(Editor *ed, const Args *args)
+{
+    filelist_insert(ed, args->text);
+}
+
+static void run_reload(Editor *ed, const Args *args)
+{
+    (void)args;
+    editor_ask_reload(ed, ed->view->file);
+}
+
+static void run_differences(Editor *ed, const Args *args)
+{
+    (void)args;
+    differences_open(ed);
+}
+
+static void run_properties(Editor *ed, const Args *args)
+{
+    (void)args;
+    properties_open(ed);
+}
+
+static void run_shell(Editor *ed, const Args *args)
+{
+    (void)args;
+    if (ed->batch)
+        warn(ed, "There is no screen for a shell here");
+    else
+        ed->shell = true;
+}
+
+static void run_next_file(Editor *ed, const Args *args)
+{
+    (void)args;
+    filelist_step(ed, 1);
+}
+
+static void run_file_before(Editor *ed, const Args *args)
+{
+    (void)args;
+    filelist_step(ed, -1);
+}
+
+static void run_close(Editor *ed, const Args *args)
+{
+    (void)args;
+    editor_ask_close(ed, ed->view->file);
 }
 
 static void run_leave(Editor *ed, const Args *args)
 {
     (void)args;
+    editor_leave(ed);
+}
+
+static void run_refuse(Editor *ed, const Args *args)
+{
+    (void)args;
+    ed->exit_status = 1;
     editor_leave(ed);
 }
 
@@ -73,10 +136,21 @@ const Command file_commands[N_FILE_COMMANDS] = {
         .letter = 'o',
         .keys = "Ctrl+O",
         .help = "Open a file, or go to it if it is open",
+        .more =
+            "Lists what is open and what was opened lately, and then what lies in the folder that is typed. "
+            "Enter on a folder goes into it, Tab completes; the name of a file that is not there begins it.",
         .args = "FILE",
         .offer = offer_files,
         .hint = "Open",
         .run = run_open,
+    },
+    {
+        .name = "open-files",
+        .label = "Open files",
+        .letter = 'b',
+        .help = "List the open texts with their size and state, and go to one",
+        .hint = "Open files",
+        .run = run_open_files,
     },
     {
         .name = "save",
@@ -94,8 +168,64 @@ const Command file_commands[N_FILE_COMMANDS] = {
         .label = "Save as…",
         .letter = 'a',
         .help = "Write the text to a file with another name, and go on with that",
+        .args = "FILE",
+        .offer = offer_files,
         .hint = "Save as",
         .run = run_save_as,
+    },
+    {
+        .name = "save-every-file",
+        .label = "Save every file",
+        .letter = 'e',
+        .help = "Write all texts that have changes; asks for names where there are none",
+        .run = run_save_every,
+    },
+    {
+        .name = "rename",
+        .label = "Rename…",
+        .letter = 'm',
+        .help = "Give the file another name on disk, or another folder",
+        .more = "Its kind is recognised again by the new name.",
+        .args = "FILE",
+        .offer = offer_files,
+        .run = run_rename,
+    },
+    {
+        .name = "insert-file",
+        .label = "Insert file…",
+        .letter = 'i',
+        .help = "Put the contents of a file at the cursor, or in place of the mark",
+        .args = "FILE",
+        .offer = offer_files,
+        .flags = CMD_CHANGES,
+        .run = run_insert_file,
+    },
+    {
+        .name = "reload",
+        .label = "Reload",
+        .letter = 'z',
+        .help = "Take what is on disk in place of the text; asks if there are changes",
+        .more = "It is a step like any other: undo brings back what was here.",
+        .run = run_reload,
+    },
+    {
+        .name = "differences",
+        .label = "Differences",
+        .letter = 'd',
+        .keys = "F9",
+        .help = "Show what differs from the last save, from the disk or from another text",
+        .more = "Letters in that view: n and b go to the next change and the one before, t takes one back, c "
+                "compares "
+                "with something else. Enter goes to the place in the text.",
+        .hint = "Differences",
+        .run = run_differences,
+    },
+    {
+        .name = "properties",
+        .label = "Properties",
+        .letter = 'p',
+        .help = "Show and change the kind, encoding, line ends and indentation of this text",
+        .run = run_properties,
     },
     {
         .name = "look-only",
@@ -105,6 +235,37 @@ const Command file_commands[N_FILE_COMMANDS] = {
         .run = run_look_only,
     },
     {
+        .name = "next-file",
+        .label = "Next file",
+        .letter = 'x',
+        .keys = "Ctrl+PageDown",
+        .help = "Show the next of the open texts",
+        .run = run_next_file,
+    },
+    {
+        .name = "file-before",
+        .label = "File before",
+        .letter = 'y',
+        .keys = "Ctrl+PageUp",
+        .help = "Show the open text before this one",
+        .run = run_file_before,
+    },
+    {
+        .name = "shell-and-back",
+        .label = "Shell and back",
+        .letter = 't',
+        .help = "Go to a shell for a moment; leaving it comes back here",
+        .more = "Files that changed on disk meanwhile are named when you are back.",
+        .run = run_shell,
+    },
+    {
+        .name = "close",
+        .label = "Close",
+        .letter = 'c',
+        .help = "Close this text; asks about changes that are not saved",
+        .run = run_close,
+    },
+    {
         .name = "leave",
         .label = "Leave",
         .letter = 'q',
@@ -112,5 +273,12 @@ const Command file_commands[N_FILE_COMMANDS] = {
         .help = "End the program; asks about changes that are not saved",
         .hint = "Leave",
         .run = run_leave,
+    },
+    {
+        .name = "refuse",
+        .label = "Leave with failure",
+        .letter = 'r',
+        .help = "End the program with status 1, so that whoever called it gives up what it wanted",
+        .run = run_refuse,
     },
 };

@@ -1,4 +1,5 @@
 /* The Go menu. */
+#include "bars.h"
 #include "editor.h"
 #include "mem.h"
 #include "move.h"
@@ -146,6 +147,17 @@ static void run_next_bookmark(Editor *ed, const Args *args)
 {
     (void)args;
     bookmark_next(ed);
+}
+
+static void run_next_change(Editor *ed, const Args *args)
+{
+    (void)args;
+    View *v = ed->view;
+    size_t line;
+    if (!bars_next(v->file, text_line_of(view_text(v), v->cursor.at), &line))
+        say(ed, "Nothing differs from the last save");
+    else
+        view_go_line(v, line, 0);
 }
 
 static void run_jump_back(Editor *ed, const Args *args)
@@ -296,6 +308,14 @@ const Command go_commands[N_GO_COMMANDS] = {
         .help = "Go to the next bookmarked line",
         .flags = CMD_MOVES | CMD_JUMPS,
         .run = run_next_bookmark,
+    },
+    {
+        .name = "next-change",
+        .label = "Next change",
+        .letter = 'c',
+        .help = "Go to the next line that differs from the last save",
+        .flags = CMD_MOVES | CMD_JUMPS,
+        .run = run_next_change,
     },
     {
         .name = "jump-back",

@@ -3,6 +3,8 @@
 #include "editor.h"
 #include "mem.h"
 #include "move.h"
+#include "properties.h"
+#include "run.h"
 #include "tables.h"
 #include "transform.h"
 
@@ -121,6 +123,74 @@ static void run_flip(Editor *ed, const Args *args)
     free(line);
 }
 
+/* ---- commands of the shell ---- */
+
+static void run_run_command(Editor *ed, const Args *args)
+{
+    run_command(ed, args->text);
+}
+
+static void run_run_filter(Editor *ed, const Args *args)
+{
+    run_filter(ed, args->text);
+}
+
+/* ---- the form of the text ---- */
+
+static void run_encoding(Editor *ed, const Args *args)
+{
+    if (*args->text)
+        properties_set_encoding(ed, args->text);
+    else
+        properties_open(ed);
+}
+
+static void run_read_as(Editor *ed, const Args *args)
+{
+    if (*args->text)
+        properties_read_as(ed, args->text);
+    else
+        properties_open(ed);
+}
+
+static void run_line_ends(Editor *ed, const Args *args)
+{
+    if (*args->text)
+        properties_set_line_ends(ed, args->text);
+    else
+        properties_open(ed);
+}
+
+static void run_indentation(Editor *ed, const Args *args)
+{
+    if (*args->text)
+        properties_set_indent(ed, args->text);
+    else
+        properties_open(ed);
+}
+
+/* ---- what may follow a command's name ---- */
+
+static void offer_encodings(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    for (size_t i = 0; encoding_names[i]; i++)
+        if (strncmp(encoding_names[i], args, strlen(args)) == 0)
+            offers_add(out, encoding_names[i]);
+}
+
+static void offer_ends(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    offer_words("lf|crlf", args, out);
+}
+
+static void offer_indentation(Editor *ed, const char *args, Offers *out)
+{
+    (void)ed;
+    offer_words("spaces 2|spaces 4|spaces 8|tabs 4|tabs 8", args, out);
+}
+
 const Command tools_commands[N_TOOLS_COMMANDS] = {
     {
         .name = "upper-case",
@@ -162,5 +232,62 @@ const Command tools_commands[N_TOOLS_COMMANDS] = {
         .help = "Exchange true and false, yes and no, on and off and their like",
         .flags = CMD_CHANGES,
         .run = run_flip,
+    },
+    {
+        .name = "run-command",
+        .label = "Run a command…",
+        .letter = 'r',
+        .help = "Run a command of the shell and put what it prints at the cursor",
+        .more = "It runs by your own shell, with the path of this text in SQUILL_FILE. Esc stops it.",
+        .args = "COMMAND",
+        .flags = CMD_CHANGES,
+        .run = run_run_command,
+    },
+    {
+        .name = "filter",
+        .label = "Filter through…",
+        .letter = 'x',
+        .help = "Send the mark, or the whole text, through a command and take the result in its place",
+        .more = "When the command fails or changes much, the difference is shown first. Esc stops it.",
+        .args = "COMMAND",
+        .flags = CMD_CHANGES,
+        .run = run_run_filter,
+    },
+    {
+        .name = "encoding",
+        .label = "Encoding…",
+        .letter = 'e',
+        .help = "Choose the encoding in which the next save writes this text",
+        .args = "NAME",
+        .offer = offer_encodings,
+        .run = run_encoding,
+    },
+    {
+        .name = "read-as",
+        .label = "Read again as…",
+        .letter = 'a',
+        .help = "Read the file again, taking its bytes to be in another encoding",
+        .args = "NAME",
+        .offer = offer_encodings,
+        .run = run_read_as,
+    },
+    {
+        .name = "line-ends",
+        .label = "Line ends…",
+        .letter = 'd',
+        .help = "Make all line ends lf or crlf",
+        .args = "lf|crlf",
+        .offer = offer_ends,
+        .flags = CMD_CHANGES,
+        .run = run_line_ends,
+    },
+    {
+        .name = "indentation",
+        .label = "Indentation…",
+        .letter = 'i',
+        .help = "Say how Tab and indenting work in this text: tabs or spaces, and how many",
+        .args = "spaces|tabs NUMBER",
+        .offer = offer_indentation,
+        .run = run_indentation,
     },
 };

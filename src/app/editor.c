@@ -6,6 +6,7 @@
 #include "move.h"
 #include "pages.h"
 #include "panes.h"
+#include "run.h"
 #include "search.h"
 
 #include <stdarg.h>
@@ -111,6 +112,9 @@ void editor_tick(Editor *ed, uint64_t now)
         ed->message.text[0] = 0;
         ed->message.clear_at = 0;
     }
+    run_go_on(ed);
+    if (ed->bars_due && now >= ed->bars_due)
+        ed->bars_due = 0;
     if (!search_seek_on(ed))
         search_count_on(ed);
 }
@@ -118,11 +122,12 @@ void editor_tick(Editor *ed, uint64_t now)
 int editor_wait(const Editor *ed, uint64_t now)
 {
     uint64_t due = ed->message.clear_at;
+    if (ed->bars_due && (!due || ed->bars_due < due))
+        due = ed->bars_due;
     if (ed->search && (ed->search->counting || ed->search->seek.active))
         return 0;
-    if (!due)
-        return -1;
-    return due > now ? (int)(due - now) : 0;
+    int run = run_wait(ed), wait = !due ? -1 : due > now ? (int)(due - now) : 0;
+    return run >= 0 && (wait < 0 || run < wait) ? run : wait;
 }
 
 /* ---- keys ---- */
@@ -384,6 +389,25 @@ static void mouse(Editor *ed, const Mouse *m)
         l->kind->mouse(ed, l, m);
 }
 
+/* ---- back from elsewhere ---- */
+
+void editor_returned(Editor *ed)
+{
+    size_t changed = 0;
+    const OpenFile *last = NULL;
+    for (size_t i = 0; i < ed->n_files; i++)
+        if (file_news(ed->files[i]) != DISK_SAME) {
+            changed++;
+            last = ed->files[i];
+        }
+    if (changed == 1)
+        warn(ed, "%s has changed on disk. Esc f d shows how, Esc f z reloads it.", file_name(last));
+    else if (changed)
+        warn(ed, "%s have changed on disk. Esc f d shows how, Esc f z reloads one.", amount(changed, "file"));
+    else
+        say(ed, "Here you are again");
+}
+
 /* ---- input ---- */
 
 Store *editor_store(Editor *ed)
@@ -399,7 +423,7 @@ Store *editor_store(Editor *ed)
 
 void editor_input(Editor *ed, const Input *in, uint64_t now)
 {
-    ed->now = now;
+    ed->now = ed->last_key = now;
     if (in->kind != INPUT_PASTE || ed->layer)
         edit_paste_ends(ed);
     if (in->takes_back_esc && menu_fresh_from_esc(ed))

@@ -7,6 +7,7 @@
 #include "commands.h"
 #include "decode.h"
 #include "doc.h"
+#include "encoding.h"
 #include "err.h"
 #include "find.h"
 #include "form.h"
@@ -14,6 +15,7 @@
 #include "kinds.h"
 #include "layer.h"
 #include "load.h"
+#include "rules.h"
 #include "settings.h"
 #include "shelf.h"
 #include "store.h"
@@ -25,11 +27,16 @@ typedef struct OpenFile {
     char *path; /* full; NULL while it has no name */
     DiskState disk;
     Form form;
+    Encoding encoding;
+    Rules rules;       /* what .editorconfig asks for */
+    bool form_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
     bool look_only;
-    bool dropped;       /* its changes were given up while leaving */
-    size_t cursor, top; /* where it was left when another one was shown */
+    unsigned long shown; /* grows each time a text is shown */
+    bool dropped;        /* its changes were given up while leaving */
+    size_t cursor, top;  /* where it was left when another one was shown */
     struct Place *bookmarks;
+    struct Bars *bars; /* see bars.h */
     struct Page *page; /* what makes it a help page, or NULL; see pages.h */
 } OpenFile;
 
@@ -44,10 +51,10 @@ typedef struct View {
     MarkKind marking;
     size_t goal; /* cells that vertical movement aims at */
     bool goal_kept;
-    size_t left;         /* cells scrolled out at the left */
-    bool wrap;           /* long lines go on in the next row */
-    bool columns;        /* the mark is a block of columns */
-    size_t tab;          /* cells from one tab stop to the next */
+    size_t left;              /* cells scrolled out at the left */
+    bool wrap;                /* long lines go on in the next row */
+    bool columns;             /* the mark is a block of columns */
+    size_t tab;               /* cells from one tab stop to the next */
     int row, col, rows, cols; /* of its text on the screen, gutter included */
     int gutter;               /* cells of it before the text */
 } View;
@@ -70,20 +77,26 @@ typedef struct Message {
 struct Editor {
     OpenFile **files;
     size_t n_files;
-    struct Pane *panes; /* see panes.h */
-    View *view;         /* of the pane with the cursor; never NULL */
-    Layer *layer; /* the uppermost of what lies over the text; NULL: plain text */
+    unsigned long shown;        /* how often a text was shown */
+    void (*then_all)(Editor *); /* what follows once every file is saved */
+    OpenFile *parting;          /* what is closed once it is saved, or NULL */
+    struct Pane *panes;         /* see panes.h */
+    View *view;                 /* of the pane with the cursor; never NULL */
+    Layer *layer;               /* the uppermost of what lies over the text; NULL: plain text */
     Message message;
     Keymap keys;
     Frame frame;
     const Theme *theme;
-    uint64_t now; /* of the input that is being handled, ms */
+    uint64_t now;      /* of the input that is being handled, ms */
+    uint64_t last_key; /* when a key came last */
+    uint64_t bars_due; /* when lines shall be compared, 0: not */
     uint64_t last_esc, double_esc;
     uint64_t last_click;
     int clicks, click_row, click_col;
     size_t click_from, click_to; /* what a double or triple click marked */
     bool dragging;
     struct Pane *border;           /* the cut whose border the mouse moves, or NULL */
+    struct Run *run;               /* the command that runs, or NULL; see run.h */
     struct Lesson *lesson;         /* NULL: none is going on */
     char *practice_folder;         /* where copies of the sample files lie, or NULL */
     OpenFile *before_page;         /* the text under a help page */
@@ -111,13 +124,14 @@ struct Editor {
     unsigned lost_told; /* how often the way out was named after a leaving reflex */
     bool bare;          /* nothing but the text is shown */
     bool overtype;
-    bool burst; /* the keys came many at once: a paste from a terminal that does not say so */
+    bool burst;         /* the keys came many at once: a paste from a terminal that does not say so */
     OpenFile *pasting;  /* a paste into it comes in parts, which are one step; or NULL */
     bool discard_input; /* the screen side shall forget typed-ahead input */
     bool redraw;        /* it shall paint everything anew */
     bool send_clip;     /* it shall give the newest clip to the system's clipboard */
     bool fetch_clip;    /* it shall fetch the system's clipboard and call editor_fetched */
     bool suspend;       /* it shall stop the program until it is continued */
+    bool shell;         /* it shall give the terminal to a shell, and call editor_returned after it */
     bool batch;         /* there is no screen and nobody to ask */
     bool dry_run;       /* saving writes nothing */
     bool leaving;       /* it shall end */
@@ -135,6 +149,13 @@ void editor_fetched(Editor *ed, const char *bytes, size_t n, const char *why);
 /* What is due by itself; editor_wait: milliseconds until then, -1: nothing. */
 void editor_tick(Editor *ed, uint64_t now);
 int editor_wait(const Editor *ed, uint64_t now);
+/* What else to wait for beside the keyboard, EDITOR_FDS at most; returns how many. Then call
+ * editor_tick. */
+struct pollfd;
+enum { EDITOR_FDS = 4 };
+size_t editor_fds(const Editor *ed, struct pollfd *out);
+/* The terminal is ours again after a shell had it: other files may have changed. */
+void editor_returned(Editor *ed);
 /* Lays out the screen; the Frame stays the editor's. */
 const Frame *editor_paint(Editor *ed);
 
@@ -161,13 +182,27 @@ void editor_show(Editor *ed, OpenFile *f);
 void editor_forget(Editor *ed, OpenFile *f);
 /* The name for messages: the last part of the path, or "this text". */
 const char *file_name(const OpenFile *f);
-/* Saves under the text's name, or asks for one; then (if saved) calls `then`, if any. */
-void editor_save(Editor *ed, OpenFile *f, void (*then)(Editor *));
-void editor_save_as(Editor *ed, OpenFile *f, void (*then)(Editor *));
+/* Has it changes that are not on disk, in its text or its form? */
+bool file_changed(const OpenFile *f);
+/* Has its file changed on disk since we read or wrote it? */
+DiskNews file_news(OpenFile *f);
+/* Finds out the kind of file, and what .editorconfig asks for it. */
+void file_recognise(OpenFile *f);
+void file_rules(Editor *ed, OpenFile *f);
+/* Takes what is on disk in place of the text, as a step that can be undone. */
+bool editor_reload(Editor *ed, OpenFile *f);
+/* The same, taking the file's bytes to be in another encoding. */
+bool editor_reload_as(Editor *ed, OpenFile *f, const Encoding *x);
+/* Puts in its place whatever was shown before it, closes it without asking, and says so. */
+void editor_close(Editor *ed, OpenFile *f);
 /* Stores what can be undone in a file, where that is wanted and allowed. */
 void editor_keep_history(Editor *ed, OpenFile *f);
 /* Asks about every changed text, then ends the program. */
 void editor_leave(Editor *ed);
+/* Asks if the text is changed, then closes it. */
+void editor_ask_close(Editor *ed, OpenFile *f);
+/* The same for reloading. */
+void editor_ask_reload(Editor *ed, OpenFile *f);
 
 /* ---- the view (view.c) ---- */
 

@@ -29,6 +29,10 @@ typedef enum Style {
     ST_BOX_NOW, /* the chosen entry */
     ST_BOX_DIM,
     ST_BOX_TITLE,
+    ST_OLD, /* in differences: removed lines, and the words of them that differ; added ones */
+    ST_OLD_PART,
+    ST_NEW,
+    ST_NEW_PART,
     ST_COUNT
 } Style;
 

@@ -1,15 +1,15 @@
 #include "editor.h"
 
+#include "bars.h"
 #include "mem.h"
 #include "pages.h"
+#include "panes.h"
 #include "places.h"
-#include "save.h"
+#include "saving.h"
 #include "sys.h"
 
-#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <unistd.h>
 
 const char *file_name(const OpenFile *f)
 {
@@ -18,7 +18,7 @@ const char *file_name(const OpenFile *f)
     return f->path ? sys_base_name(f->path) : "this text";
 }
 
-static void recognise(OpenFile *f)
+void file_recognise(OpenFile *f)
 {
     char head[256];
     size_t n = text_read(doc_text(f->doc), 0, head, sizeof head);
@@ -30,7 +30,7 @@ OpenFile *editor_add(Editor *ed, Text t)
     OpenFile *f = mem_get(sizeof *f);
     f->doc = doc_new(t);
     f->form = form_of(t);
-    recognise(f);
+    file_recognise(f);
     ed->files = mem_grow(ed->files, (ed->n_files + 1) * sizeof *ed->files);
     ed->files[ed->n_files++] = f;
     return f;
@@ -45,6 +45,7 @@ void editor_forget(Editor *ed, OpenFile *f)
         edit_paste_ends(ed);
     places_forget(ed, f);
     page_free(f->page);
+    bars_free(f);
     doc_free(f->doc);
     free(f->path);
     free(f);
@@ -58,6 +59,12 @@ void editor_show(Editor *ed, OpenFile *f)
     }
     if (ed->view->file != f)
         view_show(ed->view, f);
+    f->shown = ++ed->shown;
+}
+
+bool file_changed(const OpenFile *f)
+{
+    return doc_changed(f->doc) || f->form_changed;
 }
 
 /* The same file may be named by another path or a link. */
@@ -97,241 +104,176 @@ static void recall_history(Editor *ed, OpenFile *f)
 
 void editor_keep_history(Editor *ed, OpenFile *f)
 {
-    size_t n = doc_states(f->doc), saved = 0;
-    Store *s = n > 1 ? store_for(ed, f) : NULL;
+    Store *s = doc_states(f->doc) > 1 ? store_for(ed, f) : NULL;
     if (!s)
         return;
-    while (!doc_state(f->doc, saved).saved)
-        saved++;
     Bytes history = {0};
     doc_dump(f->doc, HISTORY_MOST, &history);
-    store_put_history(s, f->path, text_hash(doc_state_text(f->doc, saved)), &history);
+    store_put_history(s, f->path, text_hash(doc_saved_text(f->doc)), &history);
     bytes_free(&history);
+}
+
+/* ---- opening and reading again ---- */
+
+/* Makes text of a file's bytes; those of no known encoding stay as they are. Takes over `raw`. */
+static Text text_of(Text raw, Encoding *x)
+{
+    Text t;
+    Err e;
+    if ((!x->name[0] && !x->mark) || !encoding_read(raw, x, &t, &e)) {
+        *x = (Encoding){.name = ""};
+        return raw;
+    }
+    text_drop(&raw);
+    return t;
+}
+
+void file_rules(Editor *ed, OpenFile *f)
+{
+    if (ed->plain || !f->path)
+        return;
+    Rules r = f->rules = rules_for(f->path);
+    bool fresh = !f->disk.exists;
+    if (r.indentation) {
+        f->form.tabs = r.form.tabs;
+        f->form.indent = r.form.indent;
+    }
+    if (fresh && r.line_ends) /* an existing file keeps its own until somebody converts it */
+        f->form.ends = r.form.ends;
+    if (fresh && r.charset)
+        f->encoding = r.encoding;
+}
+
+static void say_encoding(Editor *ed, const OpenFile *f)
+{
+    if (f->encoding.guessed)
+        say(ed, "%s is not UTF-8; it is read as %s, which is a guess. Esc f p changes that.", file_name(f),
+            f->encoding.name);
+}
+
+/* What the person should know right after opening. */
+static void say_rights(Editor *ed, const OpenFile *f)
+{
+    if (f->disk.exists && !file_may_write(f->path))
+        warn(ed, "You may not write %s; editing is fine, saving needs another name", f->path);
 }
 
 bool editor_open(Editor *ed, const char *path, Err *e)
 {
     char *full = sys_full_path(path);
-    Text t;
+    Text raw;
     DiskState disk;
-    if (!file_load(full, &t, &disk, e)) {
+    if (!file_load(full, &raw, &disk, e)) {
         free(full);
         return false;
     }
     OpenFile *f = already_open(ed, full, &disk);
     if (f) {
-        text_drop(&t);
+        text_drop(&raw);
         free(full);
     } else {
-        f = editor_add(ed, t);
+        Encoding x = encoding_guess(raw);
+        f = editor_add(ed, text_of(raw, &x));
         f->path = full;
         f->disk = disk;
-        recognise(f);
+        f->encoding = x;
+        file_recognise(f);
+        file_rules(ed, f);
         recall_history(ed, f);
+        if (editor_store(ed))
+            store_add(editor_store(ed), "opened", full);
     }
     editor_show(ed, f);
-    if (disk.exists && !file_may_write(f->path))
-        warn(ed, "You may not write %s; editing is fine, saving needs another name", f->path);
+    say_encoding(ed, f);
+    say_rights(ed, f);
     return true;
 }
 
-/* ---- saving ---- */
-
-/* "2.1 kB": sizes as people read them, in powers of 1000. */
-static void size_text(size_t n, char *out, size_t cap)
+DiskNews file_news(OpenFile *f)
 {
-    static const char *const units[] = {"kB", "MB", "GB", "TB"};
-    if (n < 1000) {
-        snprintf(out, cap, "%zu byte%s", n, n == 1 ? "" : "s");
-        return;
-    }
-    double v = (double)n / 1000;
-    size_t u = 0;
-    while (v >= 999.95 && u < 3) {
-        v /= 1000;
-        u++;
-    }
-    snprintf(out, cap, "%.1f %s", v, units[u]);
-}
-
-/* Lines as people count them: what stands behind the last newline only if there is something. */
-static size_t count_lines(Text t)
-{
-    size_t n = text_newlines(t), len = text_len(t);
-    return n + (len > 0 && text_byte(t, len - 1) != '\n');
-}
-
-static void write_file(Editor *ed, OpenFile *f, void (*then)(Editor *))
-{
+    Text bytes;
+    size_t at;
     Err e;
-    Text t = doc_text(f->doc);
-    bool fresh = !f->disk.exists;
-    if (ed->dry_run) {
-        say(ed, doc_changed(f->doc) ? "would be saved" : "would stay as it is");
-        doc_mark_saved(f->doc);
-        return;
+    if (!f->path || !encoding_write(doc_saved_text(f->doc), &f->encoding, &bytes, &at, &e))
+        return DISK_SAME;
+    DiskNews news = disk_news(f->path, &f->disk, bytes);
+    text_drop(&bytes);
+    return news;
+}
+
+static bool read_again(Editor *ed, OpenFile *f, const Encoding *as)
+{
+    Err e = {""};
+    Text raw, t;
+    DiskState disk;
+    if (!f->path || !file_load(f->path, &raw, &disk, &e) || !disk.exists) {
+        warn(ed, "%s", e.text[0] ? e.text : "There is nothing on disk to read");
+        return false;
     }
-    if (ed->batch && !doc_changed(f->doc)) { /* a file that needs no change is not touched */
-        say(ed, "stays as it is");
-        return;
+    Encoding x = as ? *as : f->encoding;
+    bool ok = encoding_read(raw, &x, &t, &e);
+    text_drop(&raw);
+    if (!ok) {
+        warn(ed, "It stays as it was: %s", e.text);
+        return false;
     }
-    if (!file_save(f->path, t, &f->disk, &e)) {
-        warn(ed, "%s", e.text);
-        return;
+    doc_set_verb(f->doc, "Reload");
+    ok = doc_become(f->doc, t, ed->view->cursor.at);
+    doc_set_verb(f->doc, NULL);
+    text_drop(&t);
+    if (!ok) {
+        warn(ed, "There is not enough memory for that; nothing was changed");
+        return false;
     }
+    f->disk = disk;
+    f->encoding = x;
+    f->form_changed = f->dropped = false;
+    Form form = form_of(doc_text(f->doc));
+    f->form.ends = form.ends;
+    f->form.utf8 = form.utf8;
     doc_mark_saved(f->doc);
-    editor_keep_history(ed, f);
-    if (fresh)
-        recognise(f);
-    char size[32];
-    size_t lines = count_lines(t);
-    size_text(text_len(t), size, sizeof size);
-    say(ed, "Saved %s: %zu line%s, %s", file_name(f), lines, lines == 1 ? "" : "s", size);
-    if (then)
-        then(ed);
+    return true;
 }
 
-typedef struct SaveAs {
-    OpenFile *file;
-    char *path;
-    void (*then)(Editor *);
-} SaveAs;
-
-static void free_save_as(void *ctx)
+bool editor_reload(Editor *ed, OpenFile *f)
 {
-    free(((SaveAs *)ctx)->path);
-    free(ctx);
+    if (!read_again(ed, f, NULL))
+        return false;
+    say(ed, "%s is as it is on disk: %s. Ctrl+Z brings back what was here.", file_name(f),
+        amount(lines_of(doc_text(f->doc)), "line"));
+    return true;
 }
 
-static SaveAs *new_save_as(OpenFile *f, const char *path, void (*then)(Editor *))
+bool editor_reload_as(Editor *ed, OpenFile *f, const Encoding *x)
 {
-    SaveAs *a = mem_get(sizeof *a);
-    *a = (SaveAs){f, path ? mem_string(path) : NULL, then};
-    return a;
+    if (!read_again(ed, f, x))
+        return false;
+    say(ed, "%s is now read as %s", file_name(f), encoding_label(x, f->form.utf8));
+    return true;
 }
 
-static void take_name(Editor *ed, SaveAs *a)
+/* The text that was shown last among those in no pane, else among all. */
+static OpenFile *shown_before(Editor *ed, const OpenFile *f)
 {
-    OpenFile *f = a->file;
-    char *old = f->path;
-    DiskState old_disk = f->disk;
-    f->path = mem_string(a->path);
-    f->disk = (DiskState){0};
-    write_file(ed, f, NULL);
-    if (f->disk.exists) {
-        free(old);
-        if (a->then)
-            a->then(ed);
-    } else { /* the old name stays when the new one could not be written */
-        free(f->path);
-        f->path = old;
-        f->disk = old_disk;
-    }
-}
-
-static void replace_answered(Editor *ed, char letter, void *ctx)
-{
-    SaveAs *a = ctx;
-    if (letter == 'o')
-        take_name(ed, a);
-    else if (letter == 'n')
-        editor_save_as(ed, a->file, a->then);
-    else
-        say(ed, "Nothing was written");
-}
-
-static void name_given(Editor *ed, const char *answer, void *ctx)
-{
-    SaveAs *a = ctx;
-    if (!*answer) {
-        say(ed, "Without a name nothing was saved");
-        return;
-    }
-    char *expanded = sys_expand_home(answer);
-    char *full = sys_full_path(expanded);
-    free(expanded);
-    if (full && a->file->path && strcmp(full, a->file->path) == 0) {
-        write_file(ed, a->file, a->then);
-    } else if (access(full, F_OK) == 0) {
-        QuestionSpec q = {
-            .answers = {{'o', "Replace it"}, {'n', "Another name"}},
-            .stay = "Do not save",
-            .can_lose = true,
-            .done = replace_answered,
-            .ctx = new_save_as(a->file, full, a->then),
-            .free_ctx = free_save_as,
-        };
-        question_ask(ed, &q, "There is a %s already.", full);
-    } else {
-        SaveAs named = {a->file, full, a->then};
-        take_name(ed, &named);
-    }
-    free(full);
-}
-
-static void no_name(Editor *ed, void *ctx)
-{
-    (void)ctx;
-    say(ed, "Nothing was saved");
-}
-
-void editor_save_as(Editor *ed, OpenFile *f, void (*then)(Editor *))
-{
-    PromptSpec p = {
-        .label = "Save as",
-        .initial = f->path ? f->path : "",
-        .history = "files",
-        .offer = offer_files,
-        .done = name_given,
-        .cancelled = no_name,
-        .ctx = new_save_as(f, NULL, then),
-        .free_ctx = free_save_as,
-    };
-    prompt_ask(ed, &p);
-}
-
-void editor_save(Editor *ed, OpenFile *f, void (*then)(Editor *))
-{
-    if (!f->path)
-        editor_save_as(ed, f, then);
-    else
-        write_file(ed, f, then);
-}
-
-/* ---- leaving ---- */
-
-static void leave_answered(Editor *ed, char letter, void *ctx)
-{
-    OpenFile *f = ctx;
-    if (letter == 's') {
-        editor_save(ed, f, editor_leave);
-    } else if (letter == 'd') {
-        f->dropped = true;
-        editor_leave(ed);
-    } else {
-        for (size_t i = 0; i < ed->n_files; i++)
-            ed->files[i]->dropped = false;
-    }
-}
-
-void editor_leave(Editor *ed)
-{
+    OpenFile *best = NULL;
     for (size_t i = 0; i < ed->n_files; i++) {
-        OpenFile *f = ed->files[i];
-        if (!doc_changed(f->doc) || f->dropped)
-            continue;
-        editor_show(ed, f);
-        QuestionSpec q = {
-            .answers = {{'s', "Save and leave"}, {'d', "Drop them"}},
-            .stay = "Stay",
-            .can_lose = true,
-            .done = leave_answered,
-            .ctx = f,
-        };
-        question_ask(ed, &q, "%s has changes that are not saved.", f->path ? file_name(f) : "This text");
-        return;
+        OpenFile *o = ed->files[i];
+        if (o != f && !o->page && (!best || o->shown > best->shown))
+            best = o;
     }
-    for (size_t i = 0; i < ed->n_files; i++)
-        editor_keep_history(ed, ed->files[i]);
-    ed->leaving = true;
+    return best;
+}
+
+void editor_close(Editor *ed, OpenFile *f)
+{
+    char *name = mem_string(file_name(f));
+    editor_keep_history(ed, f);
+    OpenFile *instead = shown_before(ed, f);
+    if (!instead)
+        instead = editor_add(ed, (Text){0});
+    panes_replace(ed, f, instead);
+    instead->shown = ++ed->shown;
+    editor_forget(ed, f);
+    say(ed, "Closed %s", name);
+    free(name);
 }

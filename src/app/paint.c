@@ -57,7 +57,7 @@ const char *state_words(const OpenFile *f)
         return "Esc goes back";
     if (f->look_only)
         return "look only";
-    if (doc_changed(f->doc))
+    if (file_changed(f))
         return f->disk.exists ? "changed" : "new, changed";
     return f->disk.exists ? "" : "new";
 }

@@ -34,7 +34,7 @@ static void form_words(const Editor *ed, const Frame *frame, int room, Bytes *ou
     char indent[32];
     snprintf(indent, sizeof indent, "%s %u", f->form.tabs ? "tabs" : "spaces", f->form.indent);
     const char *const fields[] = {ed->overtype ? "overtype" : "", f->kind->name, indent,
-                                  f->form.utf8 ? "utf-8" : "bytes", form_ends_name(&f->form)};
+                                  encoding_label(&f->encoding, f->form.utf8), form_ends_name(&f->form)};
     for (size_t i = 0; i < sizeof fields / sizeof *fields; i++) {
         size_t before = out->len;
         if (!fields[i][0])
@@ -84,7 +84,6 @@ void paint_status(Editor *ed, Frame *f, int row)
     bytes_free(&right);
 }
 
-
 void paint_pane_status(Editor *ed, Frame *f, const Pane *p)
 {
     const View *v = &p->view;
@@ -93,7 +92,10 @@ void paint_pane_status(Editor *ed, Frame *f, const Pane *p)
     Style style = now ? ST_STATUS : ST_STATUS_OTHER;
     Bytes words = {0}, right = {0};
     const char *state = state_words(v->file);
-    bytes_printf(&words, "%s%s%s%s · ", now ? "▸" : " ", v->file->page ? "Help" : v->file->path ? file_name(v->file) : "(no name yet)",
+    bytes_printf(&words, "%s%s%s%s · ", now ? "▸" : " ",
+                 v->file->page   ? "Help"
+                 : v->file->path ? file_name(v->file)
+                                 : "(no name yet)",
                  *state ? ", " : "", state);
     position_words(v, &words);
     frame_blank(f, row, p->col, end, style);

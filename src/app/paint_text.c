@@ -1,6 +1,7 @@
 /* Laying out the text of a view. */
 #include "paint.h"
 
+#include "bars.h"
 #include "columns.h"
 #include "move.h"
 #include "pages.h"
@@ -29,7 +30,7 @@ int gutter_width(const Editor *ed, const View *v)
     if (ed->bare || v->file->page)
         return 0;
     if (!ed->settings.line_numbers)
-        return v->file->bookmarks || v->wrap ? 2 : 0;
+        return v->file->bookmarks || v->wrap || (ed->settings.change_bars && v->file->disk.exists) ? 2 : 0;
     int d = digits(text_newlines(view_text(v)) + 1);
     int width = (d < 3 ? 3 : d) + 2;
     return width * 4 < v->cols ? width : 0;
@@ -150,17 +151,20 @@ static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t s
     if (first_row && r->ed->settings.line_numbers)
         snprintf(number, sizeof number, "%*zu", v->gutter - 2, line + 1);
     frame_text(r->frame, r->row, v->col, r->start, ST_GUTTER, number);
+    const char *bar = r->ed->settings.change_bars ? bars_sign(v->file, line) : NULL;
+    if (bar)
+        frame_text(r->frame, r->row, r->start - 2, r->start - 1, ST_CHANGED, bar);
     if (first_row && bookmark_in(v->file, start, text_line_end(view_text(v), line)))
-        frame_text(r->frame, r->row, r->start - 2, r->start, ST_CHANGED,
-                   r->ed->settings.line_numbers ? " •" : "•");
-    if (!first_row)
-        frame_text(r->frame, r->row, r->start - 2, r->start, ST_GUTTER, "…");
+        frame_text(r->frame, r->row, r->start - 1, r->start, ST_CHANGED, "•");
+    else if (!first_row)
+        frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "↳");
 }
 
 void paint_text(Editor *ed, Frame *f, View *v)
 {
     Text t = view_text(v);
     bool now = v == ed->view;
+    bars_look(ed, v->file);
     TextRow r = {.ed = ed, .view = v, .frame = f, .start = v->col + v->gutter, .limit = v->col + v->cols};
     view_marked(v, &r.mark_from, &r.mark_to);
     r.block = columns_marked(v, &r.columns);

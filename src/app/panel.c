@@ -337,3 +337,16 @@ void panel_refresh(Editor *ed)
     fill(ed, p);
     panel_go(ed, id);
 }
+
+const char *panel_filter(const Editor *ed)
+{
+    return bytes_str(&((const Panel *)ed->layer)->filter.text);
+}
+
+void panel_set_filter(Editor *ed, const char *text)
+{
+    Panel *p = (Panel *)ed->layer;
+    line_set(&p->filter, text);
+    p->now = p->top = 0;
+    fill(ed, p);
+}

@@ -38,6 +38,10 @@ void panel_exact(Panel *p, long id, const char *text, const char *note);
 /* Fills the uppermost layer's panel again, keeping the highlighted row. */
 void panel_refresh(Editor *ed);
 
+/* What stands in the uppermost panel's filter (valid until it changes), and puts something else there. */
+const char *panel_filter(const Editor *ed);
+void panel_set_filter(Editor *ed, const char *text);
+
 /* Highlights the row with that id in the uppermost layer's panel. */
 void panel_go(Editor *ed, long id);
 

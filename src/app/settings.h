@@ -13,6 +13,8 @@ typedef struct Editor Editor;
 
 typedef enum HintsMode { HINTS_LINE, HINTS_OFF, HINTS_SIDE } HintsMode;
 
+typedef enum LastNewline { NEWLINE_KEEP, NEWLINE_ASK, NEWLINE_ADD } LastNewline;
+
 typedef struct Settings {
     int theme;  /* index of themes */
     int hints;  /* HintsMode */
@@ -26,6 +28,9 @@ typedef struct Settings {
     bool keep_history;
     bool keep_undo;
     bool keep_private_undo;
+    bool change_bars;
+    int last_newline; /* LastNewline */
+    int command_seconds;
     int tab_width;
     int esc_wait; /* ms */
     char menu_letters[256];
@@ -44,7 +49,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 16 };
+enum { SETTINGS_COUNT = 19 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* Everything to its standard. */

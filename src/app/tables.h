@@ -5,14 +5,14 @@
 #include "commands.h"
 
 enum {
-    N_FILE_COMMANDS = 6,
+    N_FILE_COMMANDS = 18,
     N_EDIT_COMMANDS = 15,
     N_MARK_COMMANDS = 8,
     N_LINES_COMMANDS = 10,
     N_SEARCH_COMMANDS = 9,
-    N_GO_COMMANDS = 13,
+    N_GO_COMMANDS = 14,
     N_VIEW_COMMANDS = 17,
-    N_TOOLS_COMMANDS = 5,
+    N_TOOLS_COMMANDS = 11,
     N_HELP_COMMANDS = 12,
     N_KEY_COMMANDS = 11,
 };

@@ -31,6 +31,10 @@ const Theme themes[] = {
          [ST_BOX_NOW] = {N, N, ATTR_BOLD},
          [ST_BOX_DIM] = {N, N, ATTR_REVERSE},
          [ST_BOX_TITLE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+         [ST_OLD] = {1, N, 0},
+         [ST_OLD_PART] = {1, N, ATTR_BOLD | ATTR_UNDERLINE},
+         [ST_NEW] = {2, N, 0},
+         [ST_NEW_PART] = {2, N, ATTR_BOLD | ATTR_UNDERLINE},
      }},
     {"dark",
      {
@@ -57,6 +61,10 @@ const Theme themes[] = {
          [ST_BOX_NOW] = {234, 222, ATTR_BOLD},
          [ST_BOX_DIM] = {243, 237, 0},
          [ST_BOX_TITLE] = {231, 237, ATTR_BOLD},
+         [ST_OLD] = {217, 234, 0},
+         [ST_OLD_PART] = {231, 88, ATTR_UNDERLINE},
+         [ST_NEW] = {151, 234, 0},
+         [ST_NEW_PART] = {231, 22, ATTR_UNDERLINE},
      }},
     {"light",
      {
@@ -83,6 +91,10 @@ const Theme themes[] = {
          [ST_BOX_NOW] = {231, 24, ATTR_BOLD},
          [ST_BOX_DIM] = {246, 254, 0},
          [ST_BOX_TITLE] = {16, 254, ATTR_BOLD},
+         [ST_OLD] = {124, 231, 0},
+         [ST_OLD_PART] = {124, 224, ATTR_UNDERLINE},
+         [ST_NEW] = {22, 231, 0},
+         [ST_NEW_PART] = {22, 194, ATTR_UNDERLINE},
      }},
     {"mono",
      {
@@ -109,6 +121,10 @@ const Theme themes[] = {
          [ST_BOX_NOW] = {N, N, ATTR_BOLD},
          [ST_BOX_DIM] = {N, N, ATTR_REVERSE | ATTR_DIM},
          [ST_BOX_TITLE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
+         [ST_OLD] = {N, N, ATTR_DIM},
+         [ST_OLD_PART] = {N, N, ATTR_UNDERLINE},
+         [ST_NEW] = {N, N, 0},
+         [ST_NEW_PART] = {N, N, ATTR_BOLD | ATTR_UNDERLINE},
      }},
 };
 const size_t n_themes = sizeof themes / sizeof *themes;

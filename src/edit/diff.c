@@ -2,16 +2,19 @@
 
 #include "mem.h"
 
+#include <ctype.h>
 #include <stdlib.h>
 #include <string.h>
 
 enum { COST_MAX = 4096 }; /* differences looked for within one part, before it is given up */
 
+/* A row of pieces, lines or words: piece i is bytes [starts[i], starts[i + 1]). */
 typedef struct Side {
     Text text;
-    uint64_t *hashes; /* of the lines */
+    uint64_t *hashes;
+    size_t *starts;
     bool *changed;
-    size_t n;
+    size_t n, cap;
 } Side;
 
 typedef struct Work {
@@ -20,60 +23,84 @@ typedef struct Work {
     long zero;
 } Work;
 
-/* ---- lines ---- */
+typedef struct Runs {
+    DiffRun *at;
+    size_t n, cap;
+} Runs;
 
-/* What stands behind the last newline is a line only if it is not empty. */
-static size_t count_lines(Text t)
+/* ---- pieces ---- */
+
+static const uint64_t HASH_START = 1469598103934665603u, HASH_FACTOR = 1099511628211u;
+
+static void add_piece(Side *s, uint64_t hash, size_t end)
 {
-    size_t n = text_newlines(t), len = text_len(t);
-    return n + (len > 0 && text_byte(t, len - 1) != '\n');
+    if (s->n == s->cap) {
+        s->cap = s->cap ? 2 * s->cap : 256;
+        s->hashes = mem_grow(s->hashes, s->cap * sizeof *s->hashes);
+        s->starts = mem_grow(s->starts, (s->cap + 1) * sizeof *s->starts);
+    }
+    s->hashes[s->n++] = hash;
+    s->starts[s->n] = end;
 }
 
-static void hash_lines(Side *s, Text t)
+static void begin_side(Side *s, Text t, size_t from)
 {
     s->text = t;
-    s->n = count_lines(t);
-    s->hashes = mem_get((s->n + 1) * sizeof *s->hashes);
-    s->changed = mem_get((s->n + 1) * sizeof *s->changed);
-    uint64_t h = 1469598103934665603u;
-    size_t line = 0;
-    for (size_t at = 0; at < text_len(t);) {
-        TextRun run = text_run(t, at);
-        for (size_t i = 0; i < run.len; i++) {
-            h = (h ^ (unsigned char)run.at[i]) * 1099511628211u;
-            if (run.at[i] == '\n') {
-                s->hashes[line++] = h;
-                h = 1469598103934665603u;
-            }
-        }
-        at += run.len;
-    }
-    if (line < s->n)
-        s->hashes[line] = h;
+    s->starts = mem_get(sizeof *s->starts);
+    s->starts[0] = from;
 }
 
-static bool same_bytes(Text a, size_t a_from, Text b, size_t b_from, size_t n)
+typedef enum Unit { UNIT_LINE, UNIT_WORD } Unit;
+
+static int class_of(unsigned char c)
 {
-    while (n) {
-        TextRun x = text_run(a, a_from), y = text_run(b, b_from);
-        size_t take = x.len < y.len ? x.len : y.len;
-        take = take < n ? take : n;
-        if (x.at != y.at && memcmp(x.at, y.at, take) != 0)
-            return false;
-        a_from += take;
-        b_from += take;
-        n -= take;
+    return c == ' ' || c == '\t' ? 1 : c >= 0x80 || c == '_' || isalnum(c) ? 2 : 0;
+}
+
+/* Lines end behind a newline; words where the class of the bytes changes, other signs are alone. */
+static bool ends_piece(Unit unit, unsigned char c, int next)
+{
+    if (unit == UNIT_LINE)
+        return c == '\n';
+    return next < 0 || class_of(c) == 0 || class_of(c) != class_of((unsigned char)next);
+}
+
+static void cut(Side *s, Text t, size_t from, size_t to, Unit unit)
+{
+    uint64_t h = HASH_START;
+    begin_side(s, t, from);
+    for (size_t at = from; at < to;) {
+        TextRun run = text_run(t, at);
+        size_t n = run.len < to - at ? run.len : to - at;
+        for (size_t i = 0; i < n; i++) {
+            unsigned char c = (unsigned char)run.at[i];
+            h = (h ^ c) * HASH_FACTOR;
+            bool more = at + i + 1 < to;
+            int next = unit == UNIT_LINE ? 0
+                       : !more           ? -1
+                       : i + 1 < n       ? (unsigned char)run.at[i + 1]
+                                         : text_byte(t, at + n);
+            if (!more || ends_piece(unit, c, next)) {
+                add_piece(s, h, at + i + 1);
+                h = HASH_START;
+            }
+        }
+        at += n;
     }
-    return true;
+}
+
+static void drop_side(Side *s)
+{
+    free(s->hashes);
+    free(s->starts);
+    free(s->changed);
 }
 
 static bool same(const Work *w, size_t i, size_t k)
 {
-    if (w->a.hashes[i] != w->b.hashes[k])
-        return false;
-    size_t a = text_line_start(w->a.text, i), b = text_line_start(w->b.text, k);
-    size_t n = text_line_start(w->a.text, i + 1) - a;
-    return n == text_line_start(w->b.text, k + 1) - b && same_bytes(w->a.text, a, w->b.text, b, n);
+    size_t a = w->a.starts[i], b = w->b.starts[k], n = w->a.starts[i + 1] - a;
+    return w->a.hashes[i] == w->b.hashes[k] && n == w->b.starts[k + 1] - b &&
+           text_same_bytes(w->a.text, a, w->b.text, b, n);
 }
 
 /* ---- the shortest script ---- */
@@ -143,43 +170,158 @@ static void compare(Work *w, Box x)
         w->b.changed[k] = true;
 }
 
-size_t diff_lines(Text a, Text b, DiffRun **runs)
+static void add_run(Runs *r, DiffRun run)
 {
-    Work w = {0};
-    hash_lines(&w.a, a);
-    hash_lines(&w.b, b);
-    size_t reach = w.a.n + w.b.n + 3;
+    DiffRun *last = r->n ? &r->at[r->n - 1] : NULL;
+    if (last && last->a_to == run.a_from && last->b_to == run.b_from) {
+        last->a_to = run.a_to;
+        last->b_to = run.b_to;
+        return;
+    }
+    if (r->n == r->cap) {
+        r->cap = r->cap ? 2 * r->cap : 16;
+        r->at = mem_grow(r->at, r->cap * sizeof *r->at);
+    }
+    r->at[r->n++] = run;
+}
+
+/* Compares the pieces and adds the differing runs, as numbers of pieces or as their bytes. */
+static void add_runs(Work *w, bool as_bytes, size_t a_first, size_t b_first, Runs *out)
+{
+    size_t reach = w->a.n + w->b.n + 3, i = 0, k = 0;
     if (reach > 2 * COST_MAX + 3)
         reach = 2 * COST_MAX + 3;
-    w.zero = (long)reach;
-    w.forward = mem_get((2 * reach + 1) * sizeof *w.forward);
-    w.backward = mem_get((2 * reach + 1) * sizeof *w.backward);
-    compare(&w, (Box){0, (long)w.a.n, 0, (long)w.b.n});
-    size_t n = 0, cap = 0, i = 0, k = 0;
-    *runs = NULL;
-    while (i < w.a.n || k < w.b.n) {
+    w->zero = (long)reach;
+    w->forward = mem_get((2 * reach + 1) * sizeof *w->forward);
+    w->backward = mem_get((2 * reach + 1) * sizeof *w->backward);
+    w->a.changed = mem_get((w->a.n + 1) * sizeof *w->a.changed);
+    w->b.changed = mem_get((w->b.n + 1) * sizeof *w->b.changed);
+    compare(w, (Box){0, (long)w->a.n, 0, (long)w->b.n});
+    while (i < w->a.n || k < w->b.n) {
         DiffRun run = {i, i, k, k};
-        while (run.a_to < w.a.n && w.a.changed[run.a_to])
+        while (run.a_to < w->a.n && w->a.changed[run.a_to])
             run.a_to++;
-        while (run.b_to < w.b.n && w.b.changed[run.b_to])
+        while (run.b_to < w->b.n && w->b.changed[run.b_to])
             run.b_to++;
-        if (run.a_to > i || run.b_to > k) {
-            if (n == cap) {
-                cap = cap ? 2 * cap : 16;
-                *runs = mem_grow(*runs, cap * sizeof **runs);
-            }
-            (*runs)[n++] = run;
-        }
-        i = run.a_to + (run.a_to < w.a.n);
-        k = run.b_to + (run.b_to < w.b.n);
+        i = run.a_to + (run.a_to < w->a.n);
+        k = run.b_to + (run.b_to < w->b.n);
+        if (run.a_to == run.a_from && run.b_to == run.b_from)
+            continue;
+        if (as_bytes)
+            add_run(out, (DiffRun){w->a.starts[run.a_from], w->a.starts[run.a_to], w->b.starts[run.b_from],
+                                   w->b.starts[run.b_to]});
+        else
+            add_run(out, (DiffRun){a_first + run.a_from, a_first + run.a_to, b_first + run.b_from,
+                                   b_first + run.b_to});
     }
-    free(w.a.hashes);
-    free(w.a.changed);
-    free(w.b.hashes);
-    free(w.b.changed);
-    free(w.forward);
-    free(w.backward);
-    return n;
+    free(w->forward);
+    free(w->backward);
+    drop_side(&w->a);
+    drop_side(&w->b);
+}
+
+/* ---- lines ---- */
+
+/* What stands behind the last newline is a line only if it is not empty. */
+static size_t count_lines(Text t)
+{
+    size_t n = text_newlines(t), len = text_len(t);
+    return n + (len > 0 && text_byte(t, len - 1) != '\n');
+}
+
+typedef struct Gap {
+    size_t a_from, a_to, b_from, b_to; /* bytes, at line starts */
+} Gap;
+
+/* Lines at both ends that are the same need not be hashed. */
+static void trim_gap(Text a, Text b, Gap *g)
+{
+    Text x, y;
+    if (!text_slice(a, g->a_from, g->a_to - g->a_from, &x))
+        return;
+    if (text_slice(b, g->b_from, g->b_to - g->b_from, &y)) {
+        size_t head = text_common_start(x, y);
+        head = text_line_start(x, text_line_of(x, head));
+        size_t n = text_len(x) < text_len(y) ? text_len(x) : text_len(y);
+        size_t tail = text_common_end(x, y, n - head), at = text_len(x) - tail;
+        bool starts = at == 0 || text_byte(x, at - 1) == '\n';
+        bool starts_y =
+            at == text_len(x) || text_len(y) == tail || text_byte(y, text_len(y) - tail - 1) == '\n';
+        if (!starts || !starts_y) { /* on to the next line's start */
+            size_t next = text_line_start(x, text_line_of(x, at) + 1);
+            tail = text_len(x) - next;
+        }
+        g->a_from += head;
+        g->b_from += head;
+        g->a_to -= tail;
+        g->b_to -= tail;
+        text_drop(&y);
+    }
+    text_drop(&x);
+}
+
+static void compare_gap(Text a, Text b, Gap g, Runs *out)
+{
+    Work w = {0};
+    trim_gap(a, b, &g);
+    if (g.a_from == g.a_to && g.b_from == g.b_to)
+        return;
+    cut(&w.a, a, g.a_from, g.a_to, UNIT_LINE);
+    cut(&w.b, b, g.b_from, g.b_to, UNIT_LINE);
+    add_runs(&w, false, text_line_of(a, g.a_from), text_line_of(b, g.b_from), out);
+}
+
+static bool at_line_start(Text t, size_t at)
+{
+    return at == 0 || text_byte(t, at - 1) == '\n';
+}
+
+/* The whole lines within a shared piece; false when there are none. */
+static bool whole_lines(Text a, Text b, Shared *s)
+{
+    size_t from = s->a, to = s->a + s->n;
+    if (!at_line_start(a, s->a) || !at_line_start(b, s->b))
+        from = text_line_start(a, text_line_of(a, s->a) + 1);
+    if (to != text_len(a) || s->b + s->n != text_len(b))
+        to = text_line_start(a, text_line_of(a, to));
+    if (from >= to || from < s->a)
+        return false;
+    *s = (Shared){from, s->b + from - s->a, to - from};
+    return true;
+}
+
+size_t diff_lines(Text a, Text b, DiffRun **runs)
+{
+    Shared *shared;
+    Runs out = {0};
+    Gap gap = {0};
+    size_t n = text_shared(a, b, &shared);
+    for (size_t i = 0; i < n; i++) {
+        if (!whole_lines(a, b, &shared[i]))
+            continue;
+        gap.a_to = shared[i].a;
+        gap.b_to = shared[i].b;
+        compare_gap(a, b, gap, &out);
+        gap.a_from = shared[i].a + shared[i].n;
+        gap.b_from = shared[i].b + shared[i].n;
+    }
+    gap.a_to = text_len(a);
+    gap.b_to = text_len(b);
+    compare_gap(a, b, gap, &out);
+    free(shared);
+    *runs = out.at;
+    return out.n;
+}
+
+size_t diff_words(Text a, size_t a_from, size_t a_to, Text b, size_t b_from, size_t b_to, DiffRun **runs)
+{
+    Work w = {0};
+    Runs out = {0};
+    cut(&w.a, a, a_from, a_to, UNIT_WORD);
+    cut(&w.b, b, b_from, b_to, UNIT_WORD);
+    add_runs(&w, true, 0, 0, &out);
+    *runs = out.at;
+    return out.n;
 }
 
 /* ---- the unified format ---- */

@@ -10,9 +10,14 @@ typedef struct DiffRun {
     size_t a_from, a_to, b_from, b_to;
 } DiffRun;
 
-/* All differing runs, in order; *runs is the caller's to free. Texts that differ in very many places
+/* All differing runs, in order. What both texts share as memory is not looked at, so versions of one text
+ * compare at once whatever their size. *runs is the caller's to free. Texts that differ in very many places
  * are told apart less finely rather than slowly. Returns how many. */
 size_t diff_lines(Text a, Text b, DiffRun **runs);
+
+/* The same within lines: of the words in bytes [a_from, a_to) and [b_from, b_to); runs are bytes of
+ * the texts. */
+size_t diff_words(Text a, size_t a_from, size_t a_to, Text b, size_t b_from, size_t b_to, DiffRun **runs);
 
 /* The differences in the unified format, with lines of context; nothing when there are none. */
 void diff_unified(Text a, Text b, const char *name_a, const char *name_b, size_t context, Bytes *out);

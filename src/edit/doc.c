@@ -50,6 +50,11 @@ bool doc_changed(const Doc *d)
     return d->now != d->saved;
 }
 
+Text doc_saved_text(const Doc *d)
+{
+    return doc_state_text(d, d->saved);
+}
+
 void doc_mark_saved(Doc *d)
 {
     d->saved = d->now;
@@ -216,6 +221,22 @@ bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t curso
     }
     record(d, old, s, NULL, STEP_WHOLE, cursor);
     return true;
+}
+
+bool doc_become(Doc *d, Text to, size_t cursor)
+{
+    size_t len = text_len(d->text), n = text_len(to), head = text_common_start(d->text, to);
+    size_t most = (len < n ? len : n) - head, tail = text_common_end(d->text, to, most);
+    Text middle;
+    if (head == len && len == n)
+        return true;
+    if (!text_slice(to, head, n - head - tail, &middle))
+        return false;
+    doc_seal(d);
+    bool ok = doc_replace_text(d, head, len - head - tail, middle, cursor);
+    doc_seal(d);
+    text_drop(&middle);
+    return ok;
 }
 
 bool doc_undo(Doc *d, size_t *cursor)

@@ -36,6 +36,10 @@ bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n,
 /* The same with a text, whose blocks are shared. It stays the caller's. */
 bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t cursor);
 
+/* Makes it equal to `to`, as a step that replaces only what lies between the first and the
+ * last difference. `to` stays the caller's. */
+bool doc_become(Doc *d, Text to, size_t cursor);
+
 /* The next change begins a new step even if it could continue this one. */
 void doc_seal(Doc *d);
 /* Changes between begin and end are one step. May be nested. */
@@ -76,6 +80,8 @@ bool doc_restore(Doc *d, const void *bytes, size_t n);
 /* Is the text another than at the last doc_mark_saved (or at the start)? */
 bool doc_changed(const Doc *d);
 void doc_mark_saved(Doc *d);
+/* The text as it was then; borrowed like doc_text. */
+Text doc_saved_text(const Doc *d);
 /* Grows with every change of the text; for caches. */
 unsigned long doc_version(const Doc *d);
 

@@ -1,9 +1,12 @@
 #include "load.h"
 
+#include "mem.h"
 #include "sys.h"
 
 #include <errno.h>
 #include <fcntl.h>
+#include <stdlib.h>
+#include <string.h>
 #include <unistd.h>
 
 /* Fills a block; returns the bytes read, or -1. Less than cap only at the end. */
@@ -98,4 +101,46 @@ bool file_load(const char *path, Text *out, DiskState *disk, Err *e)
 bool file_may_write(const char *path)
 {
     return access(path, W_OK) == 0 || errno == ENOENT;
+}
+
+static bool same_as(const char *path, Text t)
+{
+    char *buffer = mem_get(BLOCK_MAX);
+    int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
+    bool same = fd >= 0;
+    size_t at = 0;
+    for (ssize_t n = 1; same && n > 0;) {
+        n = fill(fd, buffer, BLOCK_MAX);
+        same = n >= 0 && at + (size_t)n <= text_len(t);
+        for (size_t i = 0; same && i < (size_t)n;) {
+            TextRun run = text_run(t, at);
+            size_t take = run.len < (size_t)n - i ? run.len : (size_t)n - i;
+            same = memcmp(run.at, buffer + i, take) == 0;
+            i += take;
+            at += take;
+        }
+    }
+    if (fd >= 0)
+        close(fd);
+    free(buffer);
+    return same && at == text_len(t);
+}
+
+DiskNews disk_news(const char *path, DiskState *known, Text t)
+{
+    struct stat now;
+    if (stat(path, &now) != 0)
+        return known->exists && errno == ENOENT ? DISK_GONE : DISK_SAME;
+    if (!known->exists)
+        return DISK_APPEARED;
+    const struct stat *then = &known->st;
+    bool touched = now.st_dev != then->st_dev || now.st_ino != then->st_ino || now.st_size != then->st_size ||
+                   now.st_mtim.tv_sec != then->st_mtim.tv_sec || now.st_mtim.tv_nsec != then->st_mtim.tv_nsec;
+    if (!touched)
+        return DISK_SAME;
+    if (now.st_size == then->st_size && S_ISREG(now.st_mode) && same_as(path, t)) {
+        known->st = now;
+        return DISK_SAME;
+    }
+    return DISK_CHANGED;
 }

@@ -22,4 +22,16 @@ bool file_load_fd(int fd, const char *name, Text *out, Err *e);
 /* May this person write the file, as far as can be known beforehand? */
 bool file_may_write(const char *path);
 
+typedef enum DiskNews {
+    DISK_SAME,
+    DISK_CHANGED, /* other bytes than we read or wrote */
+    DISK_GONE,
+    DISK_APPEARED, /* there was none when we looked */
+} DiskNews;
+
+/* How the file differs now from what we last knew. Judged by identity, size and time, and when
+ * only those of an equally large file differ, by comparing it with `t`, the bytes we know. Takes the
+ * new identity and time into *known when the bytes are the same. */
+DiskNews disk_news(const char *path, DiskState *known, Text t);
+
 #endif

@@ -109,12 +109,13 @@ static int sooner(int a, int b)
 /* One round; false when the terminal is gone or the program was asked to end. */
 static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
 {
-    struct pollfd fds[3] = {{.fd = t->fd, .events = POLLIN},
-                            {.fd = terminal_signals(), .events = POLLIN},
-                            {.fd = clipboard_fd(), .events = POLLIN}};
+    struct pollfd fds[3 + EDITOR_FDS] = {{.fd = t->fd, .events = POLLIN},
+                                         {.fd = terminal_signals(), .events = POLLIN},
+                                         {.fd = clipboard_fd(), .events = POLLIN}}; /* -1: ignored */
+    size_t n_fds = 3 + editor_fds(ed, fds + 3);
     uint64_t now = sys_now_ms();
     int wait = sooner(decoder_wait(d, now), editor_wait(ed, now));
-    if (poll(fds, clipboard_fd() >= 0 ? 3 : 2, wait) < 0 && errno != EINTR)
+    if (poll(fds, n_fds, wait) < 0 && errno != EINTR)
         return false;
     if ((fds[1].revents & POLLIN) && !take_signals(ed, t))
         return false;
@@ -161,6 +162,13 @@ int loop_run(Editor *ed, Err *e)
             unpainted = 0;
         }
         asked_to_end = !wait_and_handle(ed, d, &t, buffer);
+        if (ed->shell) {
+            ed->shell = false;
+            terminal_shell(&t);
+            resize(ed, &t);
+            ed->redraw = true;
+            editor_returned(ed);
+        }
         if (ed->suspend) {
             ed->suspend = false;
             terminal_suspend(&t);

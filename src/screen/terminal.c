@@ -11,6 +11,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/ioctl.h>
+#include <sys/wait.h>
 #include <term.h>
 #include <termios.h>
 #include <unistd.h>
@@ -233,6 +234,48 @@ void terminal_suspend(Terminal *t)
     endwin();
     give_back();
     kill(0, SIGSTOP);
+    take_over();
+    clearok(curscr, TRUE);
+    refresh();
+}
+
+static void become_shell(void)
+{
+    const char *shell = getenv("SHELL");
+    if (!shell || shell[0] != '/')
+        shell = "/bin/sh";
+    for (int fd = 0; fd < 3; fd++)
+        dup2(term.fd, fd);
+    static const int reset[] = {SIGINT, SIGQUIT, SIGTSTP, SIGTTIN, SIGTTOU, SIGPIPE};
+    for (size_t i = 0; i < sizeof reset / sizeof *reset; i++)
+        signal(reset[i], SIG_DFL);
+    execl(shell, shell, (char *)NULL);
+    execl("/bin/sh", "sh", (char *)NULL);
+    _exit(127);
+}
+
+void terminal_shell(Terminal *t)
+{
+    static const char text[] = "\r\nSteady Quill waits. Type exit, or press Ctrl+D, to come back.\r\n";
+    struct sigaction before, stop_before, ignore = {.sa_handler = SIG_IGN};
+    endwin();
+    give_back();
+    send_bytes(text, sizeof text - 1);
+    sigaction(SIGINT, &ignore, &before);
+    sigaction(SIGTSTP, &ignore, &stop_before);
+    pid_t shell = fork();
+    if (shell == 0)
+        become_shell();
+    int status;
+    while (shell > 0 && waitpid(shell, &status, 0) < 0 && errno == EINTR)
+        continue;
+    /* It may have left the terminal to a group of its own. */
+    struct sigaction ttou;
+    sigaction(SIGTTOU, &ignore, &ttou);
+    tcsetpgrp(t->fd, getpgrp());
+    sigaction(SIGTTOU, &ttou, NULL);
+    sigaction(SIGINT, &before, NULL);
+    sigaction(SIGTSTP, &stop_before, NULL);
     take_over();
     clearok(curscr, TRUE);
     refresh();

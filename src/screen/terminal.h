@@ -18,6 +18,8 @@ bool terminal_open(Terminal *t, Err *e);
 void terminal_close(Terminal *t);
 /* Gives the terminal back, stops the program, and takes over again when it goes on. */
 void terminal_suspend(Terminal *t);
+/* Gives the terminal to a shell until that ends. */
+void terminal_shell(Terminal *t);
 /* After the program was continued: whoever had the terminal meanwhile may have changed it. */
 void terminal_retake(void);
 /* Asks the system for the size and tells curses. */

@@ -75,11 +75,8 @@ static void show_differences(Editor *ed, Text before)
 {
     const OpenFile *f = ed->view->file;
     Bytes out = {0}, after = {0};
-    size_t saved = 0;
-    while (!doc_state(f->doc, saved).saved)
-        saved++;
     bytes_printf(&after, "%s (as it would be)", f->path);
-    diff_unified(before, doc_state_text(f->doc, saved), f->path, after.at, 3, &out);
+    diff_unified(before, doc_saved_text(f->doc), f->path, after.at, 3, &out);
     put(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
     bytes_free(&after);
@@ -107,7 +104,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
         else if (dry)
             show_differences(ed, before);
         text_drop(&before);
-        if (ok && doc_changed(ed->view->file->doc))
+        if (ok && file_changed(ed->view->file))
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");
     }
     FILE *to = ok ? dry ? stderr : stdout : stderr;

@@ -556,6 +556,59 @@ int text_byte(Text t, size_t at)
     return run.len ? (unsigned char)run.at[0] : -1;
 }
 
+bool text_same_bytes(Text a, size_t a_from, Text b, size_t b_from, size_t n)
+{
+    if (a_from + n > text_len(a) || b_from + n > text_len(b))
+        return false;
+    while (n) {
+        TextRun x = text_run(a, a_from), y = text_run(b, b_from);
+        size_t take = x.len < y.len ? x.len : y.len;
+        take = take < n ? take : n;
+        if (x.at != y.at && memcmp(x.at, y.at, take) != 0)
+            return false;
+        a_from += take;
+        b_from += take;
+        n -= take;
+    }
+    return true;
+}
+
+static size_t least(size_t a, size_t b)
+{
+    return a < b ? a : b;
+}
+
+size_t text_common_start(Text a, Text b)
+{
+    for (size_t at = 0;;) {
+        TextRun x = text_run(a, at), y = text_run(b, at);
+        size_t n = least(x.len, y.len), i = 0;
+        if (x.at == y.at || (n && memcmp(x.at, y.at, n) == 0))
+            i = n;
+        while (i < n && x.at[i] == y.at[i])
+            i++;
+        at += i;
+        if (i < n || n == 0)
+            return at;
+    }
+}
+
+size_t text_common_end(Text a, Text b, size_t most)
+{
+    for (size_t done = 0;;) {
+        TextRun x = text_run_before(a, text_len(a) - done), y = text_run_before(b, text_len(b) - done);
+        size_t n = least(least(x.len, y.len), most - done), i = 0;
+        const char *p = x.at + x.len, *q = y.at + y.len;
+        if (n && (p == q || memcmp(p - n, q - n, n) == 0))
+            i = n;
+        while (i < n && p[-1 - (ptrdiff_t)i] == q[-1 - (ptrdiff_t)i])
+            i++;
+        done += i;
+        if (i < n || n == 0)
+            return done;
+    }
+}
+
 /* ---- lines ---- */
 
 size_t text_line_of(Text t, size_t at)

@@ -68,6 +68,22 @@ TextRun text_run_before(Text t, size_t at);
 /* The byte at `at`, or -1 outside. */
 int text_byte(Text t, size_t at);
 
+/* Are n bytes the same? Shared pieces are not looked at. */
+bool text_same_bytes(Text a, size_t a_from, Text b, size_t b_from, size_t n);
+
+/* A piece of n bytes that two texts share as memory: at `a` in one, at `b` in the other. */
+typedef struct Shared {
+    size_t a, b, n;
+} Shared;
+
+/* The shared pieces, in the order they have in both texts; found without reading bytes, in time that
+ * goes with the nodes of the tree. *out is the caller's to free. Returns how many. */
+size_t text_shared(Text a, Text b, Shared **out);
+
+/* How many bytes are the same from the start, respectively before the end (up to `most`). */
+size_t text_common_start(Text a, Text b);
+size_t text_common_end(Text a, Text b, size_t most);
+
 /* The line in which byte `at` stands (0 <= at <= length). */
 size_t text_line_of(Text t, size_t at);
 /* Where a line begins; a line behind the last one begins at the text's end. */

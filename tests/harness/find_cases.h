@@ -30,8 +30,8 @@ static const Case cases[] = {
     {"cost", "cost", "e", "$$5\\t\\\\", "$5\t\\", 1},
     {"cost", "cost", "", "$1\\n", "$1\\n", 1},
     {"a\n\n\nb", "\\n+", "e", "\\n", "a\nb", 1},
-    {"x\xff\xfey", "y", "", "z", "x\xff\xfez", 1},
-    {"x\xff\xfey", "\xff", "", "", "x\xfey", 1},
+    {"\1x\xff\xfey", "y", "", "z", "\1x\xff\xfez", 1},
+    {"\1x\xff\xfey", "\xff", "", "", "\1x\xfey", 1},
     {"GR\xc3\x9c\xc3\x9f"
      "E gr\xc3\xbc\xc3\x9f"
      "e",

@@ -129,7 +129,7 @@ TEST(leaving_with_changes_asks)
     /* typed ahead: the d must not answer */
     pty_do(p, "bad <Ctrl+Q>d");
     SHOWS(p, "bad.txt has changes that are not saved");
-    SHOWS(p, "s Save and leave   d Drop them   Esc Stay");
+    SHOWS(p, "s Save and leave   d Drop them   v View them   Esc Stay");
     pty_pause(p, 400);
     pty_do(p, "q7 ");
     SHOWS(p, "has changes");

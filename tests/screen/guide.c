@@ -189,28 +189,28 @@ TEST(prompts_complete_and_remember)
     check_write(check_path("berths/north-2.txt"), "two", 3);
     check_write(check_path("berths/.hidden"), "", 0);
     Pty *p = start();
-    pty_do(p, "<Ctrl+O>ber<Tab>");
-    SHOWS(p, "Open: berths/");
+    pty_do(p, "<Esc>fa<Ctrl+U>ber<Tab>");
+    SHOWS(p, "Save as: berths/");
     pty_do(p, "<Tab>");
-    SHOWS(p, "Open: berths/north");
+    SHOWS(p, "Save as: berths/north");
     SHOWS(p, "north-2.txt");
     CHECK(pty_find(p, ".hidden") < 0);
     pty_do(p, "<Tab><Tab>");
-    SHOWS(p, "Open: berths/north.txt");
-    pty_do(p, "<Enter>");
-    SHOWS(p, "berths/north.txt");
+    SHOWS(p, "Save as: berths/north.txt");
+    pty_do(p, "~<Enter>");
+    SHOWS(p, "Saved north.txt~");
     leave(p);
     /* the next run remembers */
     p = start();
-    pty_do(p, "<Ctrl+O><Up>");
-    SHOWS(p, "Open: berths/north.txt");
+    pty_do(p, "<Esc>fa<Up>");
+    SHOWS(p, "Save as: berths/north.txt~");
     pty_do(p, "<Ctrl+U>zzz<Tab>");
     SHOWS(p, "Nothing begins with");
     leave(p);
     const char *args[] = {"--plain", NULL};
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "no name yet");
-    pty_do(p, "<Ctrl+O><Up><Up>");
+    pty_do(p, "<Esc>fa<Up><Up>");
     pty_pause(p, 200);
     CHECK(pty_find(p, "north") < 0);
     leave(p);
@@ -234,9 +234,9 @@ TEST(help_and_keys_come_from_the_table)
     SHOWS(p, "Choose colours");
     pty_do(p, "<wait><wait><wait><Esc>");
     SHOWS(p, "grey heron");
-    /* from within a prompt: help on prompts, and back to it with what was typed */
+    /* from within a panel: help on panels, and back to it with what was typed */
     pty_do(p, "<Ctrl+O>half a na<F1>");
-    SHOWS(p, "Help: prompts");
+    SHOWS(p, "Help: panels");
     pty_do(p, "<wait><wait><wait><Esc>");
     SHOWS(p, "Open: half a na");
     leave(p);
@@ -259,7 +259,7 @@ TEST(key_tester)
     SHOWS(p, "Wakes the menus");
     pty_do(p, "e<wait>u");
     SHOWS(p, "undo: Take back");
-    pty_do(p, "<F9>");
+    pty_do(p, "<F8>");
     SHOWS(p, "Nothing here");
     pty_do(p, "<wait><wait><Esc><Esc>");
     HIDES(p, "Press any key");
@@ -401,7 +401,7 @@ TEST(home_and_hidden_files_complete)
     SHOWS(p, "Open: ~/harbour.hosts");
     pty_do(p, "<Ctrl+U>~/.se<Tab>");
     SHOWS(p, "Open: ~/.secret");
-    pty_do(p, "<Ctrl+U>~<Tab><Tab>");
+    pty_do(p, "<Ctrl+U>~<Tab>");
     SHOWS(p, "harbour.hosts");
     HIDES(p, ".secret");
     pty_do(p, "<Ctrl+U>~/harbour.hosts<Enter>");
@@ -473,7 +473,7 @@ TEST(settings_are_kept_and_read)
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "settings.lua, line 3: theme is one of");
     HIDES(p, "Ctrl+S Save");
-    CHECK_STR(pty_row(p, 1), "grey heron");
+    CHECK_STR(pty_row(p, 1), "  grey heron");
     pty_do(p, "<wait><wait><wait><wait><wait><wait><F5>");
     SHOWS(p, "Line 3 of 3");
     pty_do(p, "<Esc>hs");

@@ -121,7 +121,7 @@ TEST(history_shows_each_state)
     pty_do(p, "<Down><Down><Down>");
     SHOWS(p, "4 of 4");
     pty_pause(p, 100);
-    CHECK_STR(pty_row(p, 1), "  1  x");
+    CHECK_STR(pty_row(p, 1), "  1▎ x");
     leave(p);
 }
 

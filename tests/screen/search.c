@@ -95,7 +95,7 @@ TEST(only_in_the_mark)
     SHOWS(p, "Replaced 2 places in 1 line");
     pty_pause(p, 100);
     CHECK_STR(pty_row(p, 1), "  1  a a");
-    CHECK_STR(pty_row(p, 2), "  2  b b");
+    CHECK_STR(pty_row(p, 2), "  2▎ b b");
     CHECK_STR(pty_row(p, 3), "  3  a a");
     leave(p);
 }

@@ -1,0 +1,99 @@
+#include "bars.h"
+
+#include "diff.h"
+#include "mem.h"
+#include "sys.h"
+
+#include <stdlib.h>
+
+enum { CHEAP = 4 /* ms */, REST = 300 };
+
+typedef struct Bars {
+    DiffRun *runs;
+    size_t n;
+    Text saved, now; /* what was compared; kept, so that their memory is not taken for others */
+    uint64_t cost;   /* ms it took */
+    size_t lines;
+} Bars;
+
+static void compare(OpenFile *f, Bars *b)
+{
+    uint64_t begin = sys_now_ms();
+    text_drop(&b->saved);
+    text_drop(&b->now);
+    free(b->runs);
+    b->saved = text_keep(doc_saved_text(f->doc));
+    b->now = text_keep(doc_text(f->doc));
+    b->n = diff_lines(b->saved, b->now, &b->runs);
+    b->lines = text_newlines(b->now) + 1;
+    b->cost = sys_now_ms() - begin;
+}
+
+void bars_look(Editor *ed, OpenFile *f)
+{
+    if (!ed->settings.change_bars || !f->disk.exists || f->page || (!file_changed(f) && !f->bars))
+        return;
+    if (!f->bars)
+        f->bars = mem_get(sizeof *f->bars);
+    Bars *b = f->bars;
+    if (text_same(b->saved, doc_saved_text(f->doc)) && text_same(b->now, doc_text(f->doc)))
+        return;
+    if (b->cost > CHEAP && ed->now - ed->last_key < REST)
+        ed->bars_due = ed->last_key + REST;
+    else
+        compare(f, b);
+}
+
+/* The first run that ends at or behind a line. */
+static size_t run_at(const Bars *b, size_t line)
+{
+    size_t low = 0, high = b->n;
+    while (low < high) {
+        size_t middle = (low + high) / 2;
+        if (b->runs[middle].b_to < line || (b->runs[middle].b_to == line && b->runs[middle].b_from < line))
+            low = middle + 1;
+        else
+            high = middle;
+    }
+    return low;
+}
+
+const char *bars_sign(const OpenFile *f, size_t line)
+{
+    const Bars *b = f->bars;
+    if (!b || b->n == 0)
+        return NULL;
+    for (size_t i = run_at(b, line); i < b->n && b->runs[i].b_from <= line + 1; i++) {
+        DiffRun r = b->runs[i];
+        if (line >= r.b_from && line < r.b_to)
+            return "▎";
+        if (r.b_from == r.b_to && r.b_from == line && (line + 1 < b->lines || b->lines == 1))
+            return "▔"; /* something was removed above it */
+        if (r.b_from == r.b_to && r.b_from == line + 1 && line + 2 >= b->lines)
+            return "▁"; /* and here below it, at the end */
+    }
+    return NULL;
+}
+
+bool bars_next(const OpenFile *f, size_t line, size_t *found)
+{
+    const Bars *b = f->bars;
+    if (!b || b->n == 0)
+        return false;
+    size_t i = 0;
+    while (i < b->n && b->runs[i].b_from <= line)
+        i++;
+    *found = b->runs[i < b->n ? i : 0].b_from;
+    return true;
+}
+
+void bars_free(OpenFile *f)
+{
+    if (!f->bars)
+        return;
+    text_drop(&f->bars->saved);
+    text_drop(&f->bars->now);
+    free(f->bars->runs);
+    free(f->bars);
+    f->bars = NULL;
+}

@@ -1,0 +1,307 @@
+#include "properties.h"
+
+#include "mem.h"
+#include "panel.h"
+#include "saving.h"
+
+#include <grp.h>
+#include <pwd.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+typedef enum Property {
+    P_PATH,
+    P_KIND,
+    P_ENCODING,
+    P_READ_AS,
+    P_ENDS,
+    P_LAST,
+    P_INDENT,
+    P_LOOK,
+    P_RIGHTS,
+    P_SIZE,
+} Property;
+
+static bool utf8_now(const OpenFile *f)
+{
+    return f->form.utf8;
+}
+
+/* ---- changing them ---- */
+
+void properties_set_encoding(Editor *ed, const char *name)
+{
+    OpenFile *f = ed->view->file;
+    Encoding x;
+    Text bytes;
+    size_t at;
+    Err e = {""};
+    if (!encoding_named(name, &x)) {
+        warn(ed, "“%s” is no encoding that this system knows", name);
+        return;
+    }
+    x.mark = strncmp(x.name, "utf-16", 6) == 0 || (f->encoding.mark && !x.name[0]);
+    if (!encoding_write(doc_text(f->doc), &x, &bytes, &at, &e)) {
+        warn(ed, "It stays %s: %s", encoding_label(&f->encoding, utf8_now(f)), e.text);
+        view_go(ed->view, at);
+        return;
+    }
+    text_drop(&bytes);
+    f->form_changed = f->form_changed || strcmp(f->encoding.name, x.name) != 0;
+    f->encoding = x;
+    say(ed, "The next save writes %s as %s", file_name(f), encoding_label(&x, utf8_now(f)));
+}
+
+void properties_read_as(Editor *ed, const char *name)
+{
+    OpenFile *f = ed->view->file;
+    Encoding x;
+    if (!encoding_named(name, &x))
+        warn(ed, "“%s” is no encoding that this system knows", name);
+    else if (file_changed(f))
+        warn(ed, "%s has changes that are not saved; reading it anew would mix them up", file_name(f));
+    else
+        editor_reload_as(ed, f, &x);
+}
+
+/* Makes every line end the same, as one step. */
+static void convert_ends(Editor *ed, OpenFile *f, LineEnds ends)
+{
+    Text t = doc_text(f->doc), out;
+    TextBuilder b = {0};
+    size_t from = 0, len = text_len(t), lines = 0;
+    bool ok = true;
+    for (size_t line = 0; ok && line < text_newlines(t); line++) {
+        size_t end = text_line_end(t, line), stop = end - (end > from && text_byte(t, end - 1) == '\r');
+        bool is_crlf = stop < end;
+        if (is_crlf == (ends == ENDS_CRLF))
+            continue;
+        lines++;
+        ok = builder_part(&b, t, from, stop) && (ends == ENDS_LF || builder_bytes(&b, "\r", 1));
+        from = end;
+    }
+    ok = ok && builder_part(&b, t, from, len) && builder_finish(&b, &out);
+    if (!ok) {
+        builder_drop(&b);
+        warn(ed, "There is not enough memory for that");
+        return;
+    }
+    doc_seal(f->doc);
+    doc_set_verb(f->doc, "Line ends");
+    if (lines)
+        doc_become(f->doc, out, ed->view->cursor.at);
+    doc_set_verb(f->doc, NULL);
+    text_drop(&out);
+    f->form.ends = ends;
+    say(ed, "%s changed to %s", amount(lines, "line end"), form_ends_name(&f->form));
+}
+
+void properties_set_line_ends(Editor *ed, const char *name)
+{
+    bool crlf = strcmp(name, "crlf") == 0;
+    if (!crlf && strcmp(name, "lf") != 0)
+        warn(ed, "Line ends are lf or crlf, not “%s”", name);
+    else if (edit_allowed(ed))
+        convert_ends(ed, ed->view->file, crlf ? ENDS_CRLF : ENDS_LF);
+}
+
+void properties_set_indent(Editor *ed, const char *words)
+{
+    Form *f = &ed->view->file->form;
+    char style[8] = "";
+    unsigned width = f->indent;
+    int got = sscanf(words, "%7s %u", style, &width);
+    bool tabs = strcmp(style, "tabs") == 0;
+    if (got < 1 || (!tabs && strcmp(style, "spaces") != 0) || width < 1 || width > 16) {
+        warn(ed, "That is “tabs” or “spaces”, and how many from 1 to 16");
+        return;
+    }
+    f->tabs = tabs;
+    f->indent = width;
+    say(ed, "Tab and indenting now use %s %u; lines that are there stay as they are", style, width);
+}
+
+static void flip_last_newline(Editor *ed)
+{
+    OpenFile *f = ed->view->file;
+    Text t = doc_text(f->doc);
+    size_t len = text_len(t);
+    const char *end = form_line_end(&f->form);
+    if (!edit_allowed(ed) || len == 0)
+        return;
+    doc_seal(f->doc);
+    if (text_byte(t, len - 1) != '\n') {
+        doc_replace(f->doc, len, 0, end, strlen(end), STEP_WHOLE, ed->view->cursor.at);
+        say(ed, "The last line ends with a line end now");
+    } else {
+        size_t n = len > 1 && text_byte(t, len - 2) == '\r' ? 2 : 1;
+        doc_replace(f->doc, len - n, n, NULL, 0, STEP_WHOLE, ed->view->cursor.at);
+        say(ed, "The last line has no line end now");
+    }
+}
+
+/* ---- choosers ---- */
+
+typedef void (*TakeName)(Editor *ed, const char *name);
+
+static void fill_encodings(Editor *ed, Panel *p, const char *filter, void *ctx)
+{
+    (void)ctx;
+    const OpenFile *f = ed->view->file;
+    const char *now = f->encoding.name[0] ? f->encoding.name : "utf-8";
+    for (size_t i = 0; encoding_names[i]; i++)
+        panel_add(p, (long)i, encoding_names[i], NULL, strcmp(now, encoding_names[i]) == 0 ? "now" : NULL);
+    Encoding x;
+    if (*filter && encoding_named(filter, &x))
+        panel_exact(p, 1000, filter, "known to this system");
+}
+
+static void encoding_chosen(Editor *ed, long id, const char *typed, void *ctx)
+{
+    TakeName *take = ctx;
+    if (id >= 0)
+        (*take)(ed, id == 1000 ? typed : encoding_names[(size_t)id]);
+}
+
+static void choose_encoding(Editor *ed, const char *title, TakeName take)
+{
+    TakeName *ctx = mem_get(sizeof *ctx);
+    *ctx = take;
+    PanelSpec p = {
+        .title = title, .fill = fill_encodings, .chosen = encoding_chosen, .ctx = ctx, .free_ctx = free};
+    panel_open(ed, &p);
+}
+
+static void ends_answered(Editor *ed, char letter, void *ctx)
+{
+    (void)ctx;
+    if (letter)
+        properties_set_line_ends(ed, letter == 'l' ? "lf" : "crlf");
+}
+
+static void indent_given(Editor *ed, const char *answer, void *ctx)
+{
+    (void)ctx;
+    properties_set_indent(ed, answer);
+}
+
+static void offer_indent(Editor *ed, const char *before, Offers *out)
+{
+    (void)ed;
+    offer_words("spaces 2|spaces 4|spaces 8|tabs 4|tabs 8", before, out);
+}
+
+/* ---- the panel ---- */
+
+static void rights_words(const OpenFile *f, Bytes *out)
+{
+    const struct stat *st = &f->disk.st;
+    static const char letters[] = "rwxrwxrwx";
+    for (int i = 0; i < 9; i++)
+        bytes_add(out, st->st_mode & (1u << (8 - i)) ? &letters[i] : "-", 1);
+    const struct passwd *owner = getpwuid(st->st_uid);
+    const struct group *group = getgrgid(st->st_gid);
+    bytes_printf(out, " (%04o), ", (unsigned)(st->st_mode & 07777));
+    bytes_printf(out, owner ? "%s" : "user %.0s%u", owner ? owner->pw_name : "", (unsigned)st->st_uid);
+    bytes_printf(out, group ? ", %s" : ", group %.0s%u", group ? group->gr_name : "", (unsigned)st->st_gid);
+    if (st->st_nlink > 1)
+        bytes_printf(out, ", %lu links", (unsigned long)st->st_nlink);
+}
+
+static void add(Panel *p, Property which, const char *name, const char *value)
+{
+    panel_add(p, (long)which, name, value, NULL);
+}
+
+static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
+{
+    (void)filter, (void)ctx;
+    const OpenFile *f = ed->view->file;
+    Text t = doc_text(f->doc);
+    char words[160], size[SIZE_TEXT_MAX];
+    const char *asked = "";
+    add(p, P_KIND, "Kind", f->kind->name);
+    if (f->rules.charset && strcmp(f->rules.encoding.name, f->encoding.name) != 0)
+        asked = encoding_label(&f->rules.encoding, true);
+    char *rule = mem_string(asked);
+    snprintf(words, sizeof words, "%s%s%s", encoding_label(&f->encoding, utf8_now(f)),
+             f->encoding.guessed ? " a guess" : "", f->form_changed ? ", from the next save on" : "");
+    Bytes value = {0};
+    bytes_printf(&value, "%s%s%s", words, *rule ? "; .editorconfig asks for " : "", rule);
+    free(rule);
+    add(p, P_ENCODING, "Encoding to save in", value.at);
+    if (f->path)
+        add(p, P_READ_AS, "Read the file again as", "another encoding, when the letters look wrong");
+    bool other = f->rules.line_ends && f->rules.form.ends != f->form.ends;
+    snprintf(words, sizeof words, "%s%s%s", form_ends_name(&f->form),
+             other ? "; .editorconfig asks for " : "", other ? form_ends_name(&f->rules.form) : "");
+    add(p, P_ENDS, "Line ends", words);
+    size_t len = text_len(t);
+    add(p, P_LAST, "Last line",
+        len == 0                        ? "the text is empty"
+        : text_byte(t, len - 1) == '\n' ? "has a line end"
+                                        : "has no line end");
+    snprintf(words, sizeof words, "%s %u, %s", f->form.tabs ? "tabs" : "spaces", f->form.indent,
+             f->rules.indentation ? "from .editorconfig" : "as the text is written");
+    add(p, P_INDENT, "Indentation", words);
+    add(p, P_LOOK, "Look only", f->look_only ? "yes" : "no");
+    bytes_clear(&value);
+    if (f->disk.exists)
+        rights_words(f, &value);
+    add(p, P_RIGHTS, "Permissions", f->disk.exists ? value.at : "not saved yet");
+    size_text(len, size);
+    snprintf(words, sizeof words, "%s, %s", amount(lines_of(t), "line"), size);
+    add(p, P_SIZE, "Size", words);
+    add(p, P_PATH, "Path", f->path ? f->path : "no name yet");
+    bytes_free(&value);
+}
+
+static void property_chosen(Editor *ed, long id, const char *typed, void *ctx)
+{
+    (void)typed, (void)ctx;
+    QuestionSpec ends = {.answers = {{'l', "lf (Unix)"}, {'c', "crlf (Windows)"}},
+                         .stay = "As they are",
+                         .done = ends_answered};
+    PromptSpec indent = {.label = "Indentation",
+                         .initial = ed->view->file->form.tabs ? "tabs 8" : "spaces 4",
+                         .select = true,
+                         .offer = offer_indent,
+                         .done = indent_given};
+    switch ((Property)id) {
+    case P_KIND:
+        command_run_line(ed, "file-kind", 1, false);
+        break;
+    case P_ENCODING:
+        choose_encoding(ed, "Encoding to save in", properties_set_encoding);
+        break;
+    case P_READ_AS:
+        choose_encoding(ed, "Read the file again as", properties_read_as);
+        break;
+    case P_ENDS:
+        question_ask(ed, &ends, "All line ends of %s become:", file_name(ed->view->file));
+        break;
+    case P_LAST:
+        flip_last_newline(ed);
+        break;
+    case P_INDENT:
+        prompt_ask(ed, &indent);
+        break;
+    case P_LOOK:
+        command_run_line(ed, "look-only", 1, false);
+        break;
+    case P_PATH:
+        command_run_line(ed, "rename", 1, false);
+        break;
+    case P_RIGHTS:
+    case P_SIZE:
+        say(ed, "That is only shown here");
+        break;
+    }
+}
+
+void properties_open(Editor *ed)
+{
+    PanelSpec p = {.title = "Properties", .fill = fill_properties, .chosen = property_chosen};
+    panel_open(ed, &p);
+}

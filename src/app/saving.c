@@ -1,0 +1,466 @@
+/* Saving: what is asked before, writing, and other names. */
+#include "saving.h"
+
+#include "differences.h"
+#include "mem.h"
+#include "panes.h"
+#include "save.h"
+#include "sys.h"
+
+#include <errno.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+#include <unistd.h>
+
+void size_text(size_t n, char out[SIZE_TEXT_MAX])
+{
+    static const char *const units[] = {"kB", "MB", "GB", "TB"};
+    if (n < 1000) {
+        snprintf(out, SIZE_TEXT_MAX, "%zu byte%s", n, n == 1 ? "" : "s");
+        return;
+    }
+    double v = (double)n / 1000;
+    size_t u = 0;
+    while (v >= 999.95 && u < 3) {
+        v /= 1000;
+        u++;
+    }
+    snprintf(out, SIZE_TEXT_MAX, "%.1f %s", v, units[u]);
+}
+
+size_t lines_of(Text t)
+{
+    size_t n = text_newlines(t), len = text_len(t);
+    return n + (len > 0 && text_byte(t, len - 1) != '\n');
+}
+
+/* A save under way: what has been asked already. */
+typedef struct Saving {
+    OpenFile *file;
+    void (*then)(Editor *);
+    bool newline_settled, disk_settled;
+} Saving;
+
+static void save_on(Editor *ed, Saving s);
+
+static Saving *copy_of(Saving s)
+{
+    Saving *copy = mem_get(sizeof *copy);
+    *copy = s;
+    return copy;
+}
+
+/* ---- what may have to be asked ---- */
+
+static void newline_answered(Editor *ed, char letter, void *ctx)
+{
+    Saving *s = ctx;
+    Text t = doc_text(s->file->doc);
+    const char *end = form_line_end(&s->file->form);
+    s->newline_settled = true;
+    if (letter == 0) {
+        say(ed, "Nothing was saved");
+        return;
+    }
+    if (letter == 'a' &&
+        !doc_replace(s->file->doc, text_len(t), 0, end, strlen(end), STEP_WHOLE, ed->view->cursor.at))
+        warn(ed, "There is not enough memory for that");
+    save_on(ed, *s);
+}
+
+/* True when a question is on the screen. */
+static bool asks_newline(Editor *ed, Saving *s)
+{
+    OpenFile *f = s->file;
+    Text t = doc_text(f->doc);
+    size_t len = text_len(t);
+    bool missing = len > 0 && text_byte(t, len - 1) != '\n';
+    Wish wish = f->rules.last_newline;
+    if (s->newline_settled || !missing || ed->batch)
+        return false;
+    if (wish == WISH_YES || (wish == WISH_NONE && ed->settings.last_newline == NEWLINE_ADD)) {
+        const char *end = form_line_end(&f->form);
+        doc_seal(f->doc);
+        doc_replace(f->doc, len, 0, end, strlen(end), STEP_WHOLE, ed->view->cursor.at);
+        return false;
+    }
+    if (wish == WISH_NO || ed->settings.last_newline == NEWLINE_KEEP)
+        return false;
+    QuestionSpec q = {
+        .answers = {{'a', "Add one"}, {'k', "Save as it is"}},
+        .stay = "Do not save",
+        .done = newline_answered,
+        .ctx = copy_of(*s),
+        .free_ctx = free,
+    };
+    question_ask(ed, &q, "The last line of %s has no line end.", file_name(f));
+    return true;
+}
+
+static void disk_answered(Editor *ed, char letter, void *ctx);
+
+static void ask_disk(Editor *ed, Saving s, DiskNews news)
+{
+    OpenFile *f = s.file;
+    char when[32] = "";
+    struct stat st;
+    if (stat(f->path, &st) == 0)
+        strftime(when, sizeof when, " at %H:%M", localtime(&st.st_mtime));
+    QuestionSpec q = {
+        .answers = {{'v', "View"}, {'o', "Overwrite"}, {'z', "Reload"}},
+        .stay = "Stay",
+        .can_lose = true,
+        .done = disk_answered,
+        .ctx = copy_of(s),
+        .free_ctx = free,
+    };
+    if (news == DISK_GONE) {
+        q = (QuestionSpec){.answers = {{'o', "Write it anew"}},
+                           .stay = "Stay",
+                           .can_lose = true,
+                           .done = disk_answered,
+                           .ctx = q.ctx,
+                           .free_ctx = free};
+        question_ask(ed, &q, "%s is no longer there: it was removed or renamed.", file_name(f));
+    } else if (news == DISK_APPEARED) {
+        question_ask(ed, &q, "There is a %s on disk now, made%s, after you began.", file_name(f), when);
+    } else {
+        question_ask(ed, &q, "%s changed on disk%s, after you opened it.", file_name(f), when);
+    }
+}
+
+static void viewed_disk(Editor *ed, void *ctx)
+{
+    Saving *s = ctx;
+    DiskNews news = file_news(s->file);
+    if (news != DISK_SAME)
+        ask_disk(ed, *s, news);
+}
+
+static void disk_answered(Editor *ed, char letter, void *ctx)
+{
+    Saving *s = ctx;
+    if (letter == 'o') {
+        s->disk_settled = true;
+        save_on(ed, *s);
+    } else if (letter == 'z') {
+        editor_reload(ed, s->file);
+    } else if (letter == 'v') {
+        differences_with_disk(ed, s->file, viewed_disk, copy_of(*s), free);
+    } else {
+        say(ed, "Nothing was saved");
+    }
+}
+
+static bool asks_disk(Editor *ed, Saving *s)
+{
+    DiskNews news = s->disk_settled || ed->batch ? DISK_SAME : file_news(s->file);
+    if (news == DISK_SAME)
+        return false;
+    ask_disk(ed, *s, news);
+    return true;
+}
+
+/* ---- writing ---- */
+
+static void go_to_unwritable(Editor *ed, OpenFile *f, size_t at)
+{
+    editor_show(ed, f);
+    view_go(ed->view, at);
+}
+
+/* Trims line ends where .editorconfig asks for it, as one step; returns how many lines. */
+static size_t trim_for_rules(Editor *ed, OpenFile *f)
+{
+    size_t lines = 0;
+    if (f->rules.trim != WISH_YES)
+        return 0;
+    doc_begin(f->doc);
+    doc_set_verb(f->doc, "Trim blanks");
+    for (size_t line = text_newlines(doc_text(f->doc)) + 1; line-- > 0;) {
+        Text t = doc_text(f->doc);
+        size_t start = text_line_start(t, line), end = text_line_end(t, line);
+        end -= end > start && text_byte(t, end - 1) == '\r';
+        size_t from = end;
+        while (from > start && (text_byte(t, from - 1) == ' ' || text_byte(t, from - 1) == '\t'))
+            from--;
+        if (from < end)
+            lines += doc_replace(f->doc, from, end - from, NULL, 0, STEP_WHOLE, ed->view->cursor.at);
+    }
+    doc_set_verb(f->doc, NULL);
+    doc_end(f->doc);
+    return lines;
+}
+
+static bool write_bytes(Editor *ed, OpenFile *f)
+{
+    Err e = {""};
+    Text bytes;
+    size_t at;
+    if (!encoding_write(doc_text(f->doc), &f->encoding, &bytes, &at, &e)) {
+        warn(ed, "%s was not saved: %s. Esc f p chooses another encoding.", file_name(f), e.text);
+        go_to_unwritable(ed, f, at);
+        return false;
+    }
+    bool ok = file_save(f->path, bytes, &f->disk, &e);
+    text_drop(&bytes);
+    if (!ok)
+        warn(ed, "%s", e.text);
+    return ok;
+}
+
+static bool write_file(Editor *ed, OpenFile *f)
+{
+    bool fresh = !f->disk.exists;
+    if (ed->dry_run) {
+        say(ed, file_changed(f) ? "would be saved" : "would stay as it is");
+        doc_mark_saved(f->doc);
+        return true;
+    }
+    if (ed->batch && !file_changed(f)) { /* a file that needs no change is not touched */
+        say(ed, "stays as it is");
+        return true;
+    }
+    size_t trimmed = trim_for_rules(ed, f);
+    if (!write_bytes(ed, f))
+        return false;
+    doc_mark_saved(f->doc);
+    f->form_changed = f->dropped = false;
+    editor_keep_history(ed, f);
+    if (fresh)
+        file_recognise(f);
+    char size[SIZE_TEXT_MAX];
+    Text t = doc_text(f->doc);
+    size_text((size_t)f->disk.st.st_size, size);
+    bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
+    say(ed, "Saved %s: %s, %s%s%s%s", file_name(f), amount(lines_of(t), "line"), size,
+        trimmed ? "; trimmed " : "", trimmed ? amount(trimmed, "line") : "",
+        open_end ? "; the last line has no line end" : "");
+    return true;
+}
+
+static void save_on(Editor *ed, Saving s)
+{
+    if (asks_disk(ed, &s) || asks_newline(ed, &s))
+        return;
+    if (write_file(ed, s.file) && s.then)
+        s.then(ed);
+}
+
+void editor_save(Editor *ed, OpenFile *f, void (*then)(Editor *))
+{
+    if (!f->path)
+        editor_save_as(ed, f, then);
+    else
+        save_on(ed, (Saving){.file = f, .then = then});
+}
+
+/* ---- another name ---- */
+
+typedef struct Naming {
+    OpenFile *file;
+    char *path;
+    void (*then)(Editor *);
+    bool rename; /* the file on disk goes along */
+} Naming;
+
+static void free_naming(void *ctx)
+{
+    free(((Naming *)ctx)->path);
+    free(ctx);
+}
+
+static Naming *new_naming(Naming n)
+{
+    Naming *copy = mem_get(sizeof *copy);
+    *copy = n;
+    copy->path = n.path ? mem_string(n.path) : NULL;
+    return copy;
+}
+
+static void ask_name(Editor *ed, const Naming *n);
+
+/* The old name stays when the new one could not be written. */
+static void save_under(Editor *ed, const Naming *n)
+{
+    OpenFile *f = n->file;
+    char *old = f->path;
+    DiskState old_disk = f->disk;
+    f->path = mem_string(n->path);
+    f->disk = (DiskState){0};
+    if (write_file(ed, f)) {
+        free(old);
+        file_rules(ed, f);
+        if (n->then)
+            n->then(ed);
+    } else {
+        free(f->path);
+        f->path = old;
+        f->disk = old_disk;
+    }
+}
+
+static void rename_to(Editor *ed, const Naming *n)
+{
+    OpenFile *f = n->file;
+    if (f->disk.exists && rename(f->path, n->path) != 0) {
+        warn(ed, "%s was not renamed: %s", file_name(f), err_os(errno));
+        return;
+    }
+    say(ed, "%s is now called %s", file_name(f), sys_base_name(n->path));
+    free(f->path);
+    f->path = mem_string(n->path);
+    file_recognise(f);
+    file_rules(ed, f);
+    if (!file_changed(f))
+        editor_keep_history(ed, f);
+}
+
+static void take_name(Editor *ed, const Naming *n)
+{
+    if (n->rename)
+        rename_to(ed, n);
+    else
+        save_under(ed, n);
+}
+
+static void replace_answered(Editor *ed, char letter, void *ctx)
+{
+    Naming *n = ctx;
+    if (letter == 'o')
+        take_name(ed, n);
+    else if (letter == 'n')
+        ask_name(ed, n);
+    else
+        say(ed, n->rename ? "Nothing was renamed" : "Nothing was written");
+}
+
+/* The other text that has this path, or NULL. */
+static OpenFile *other_with(Editor *ed, const OpenFile *f, const char *path)
+{
+    for (size_t i = 0; i < ed->n_files; i++)
+        if (ed->files[i] != f && ed->files[i]->path && strcmp(ed->files[i]->path, path) == 0)
+            return ed->files[i];
+    return NULL;
+}
+
+static void name_given(Editor *ed, const char *answer, void *ctx)
+{
+    Naming *n = ctx;
+    if (!*answer) {
+        say(ed, n->rename ? "Without a name nothing was renamed" : "Without a name nothing was saved");
+        return;
+    }
+    char *expanded = sys_expand_home(answer);
+    Naming named = {n->file, sys_full_path(expanded), n->then, n->rename};
+    free(expanded);
+    bool same = n->file->path && strcmp(named.path, n->file->path) == 0;
+    struct stat st;
+    if (same && n->rename) {
+        say(ed, "That is its name already");
+    } else if (same) {
+        editor_save(ed, n->file, n->then);
+    } else if (stat(named.path, &st) == 0 && S_ISDIR(st.st_mode)) {
+        warn(ed, "%s is a folder; give it a file name too", named.path);
+        ask_name(ed, &named);
+    } else if (other_with(ed, n->file, named.path)) {
+        warn(ed, "%s is open here as another text; close that first", named.path);
+    } else if (access(named.path, F_OK) == 0) {
+        QuestionSpec q = {
+            .answers = {{'o', "Replace it"}, {'n', "Another name"}},
+            .stay = n->rename ? "Do not rename" : "Do not save",
+            .can_lose = true,
+            .done = replace_answered,
+            .ctx = new_naming(named),
+            .free_ctx = free_naming,
+        };
+        question_ask(ed, &q, "There is a %s already.", named.path);
+    } else {
+        take_name(ed, &named);
+    }
+    free(named.path);
+}
+
+static void no_name(Editor *ed, void *ctx)
+{
+    say(ed, ((Naming *)ctx)->rename ? "Nothing was renamed" : "Nothing was saved");
+}
+
+static void ask_name(Editor *ed, const Naming *n)
+{
+    PromptSpec p = {
+        .label = n->rename ? "Rename to" : "Save as",
+        .initial = n->path         ? n->path
+                   : n->file->path ? n->file->path
+                                   : "",
+        .history = "files",
+        .offer = offer_files,
+        .done = name_given,
+        .cancelled = no_name,
+        .ctx = new_naming(*n),
+        .free_ctx = free_naming,
+    };
+    prompt_ask(ed, &p);
+}
+
+void editor_save_as(Editor *ed, OpenFile *f, void (*then)(Editor *))
+{
+    Naming n = {.file = f, .then = then};
+    ask_name(ed, &n);
+}
+
+void editor_save_to(Editor *ed, OpenFile *f, const char *path)
+{
+    Naming n = {.file = f};
+    name_given(ed, path, &n);
+}
+
+void editor_rename(Editor *ed, OpenFile *f, const char *path)
+{
+    Naming n = {.file = f, .rename = true};
+    if (!f->path)
+        say(ed, "This text has no file yet; saving asks for its name");
+    else if (*path)
+        name_given(ed, path, &n);
+    else
+        ask_name(ed, &n);
+}
+
+/* ---- every file ---- */
+
+static void save_next(Editor *ed)
+{
+    for (size_t i = 0; i < ed->n_files; i++) {
+        OpenFile *f = ed->files[i];
+        if (!file_changed(f) || f->page || (!f->path && text_len(doc_text(f->doc)) == 0))
+            continue;
+        if (!f->path)
+            editor_show(ed, f); /* so that it is seen what a name is asked for */
+        editor_save(ed, f, save_next);
+        return;
+    }
+    void (*then)(Editor *) = ed->then_all;
+    ed->then_all = NULL;
+    if (then)
+        then(ed);
+}
+
+void editor_save_every(Editor *ed, void (*then)(Editor *))
+{
+    size_t changed = 0;
+    for (size_t i = 0; i < ed->n_files; i++)
+        changed += file_changed(ed->files[i]);
+    if (!changed && !then) {
+        say(ed, "No file has changes that are not saved");
+        return;
+    }
+    ed->then_all = then;
+    save_next(ed);
+    size_t left = 0;
+    for (size_t i = 0; i < ed->n_files; i++)
+        left += file_changed(ed->files[i]);
+    if (!ed->layer && !ed->leaving && left == 0 && changed > 1)
+        say(ed, "Saved %s", amount(changed, "file"));
+}

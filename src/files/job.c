@@ -1,0 +1,168 @@
+#include "job.h"
+
+#include <errno.h>
+#include <fcntl.h>
+#include <signal.h>
+#include <stdlib.h>
+#include <sys/wait.h>
+#include <time.h>
+#include <unistd.h>
+
+static void close_end(int *fd)
+{
+    if (*fd >= 0)
+        close(*fd);
+    *fd = -1;
+}
+
+static void become(const char *command, const char *path, int in, int out, int err)
+{
+    const char *shell = getenv("SHELL");
+    if (!shell || shell[0] != '/')
+        shell = "/bin/sh";
+    setsid();
+    dup2(in, 0);
+    dup2(out, 1);
+    dup2(err, 2);
+    sigset_t none;
+    sigemptyset(&none);
+    sigprocmask(SIG_SETMASK, &none, NULL);
+    signal(SIGPIPE, SIG_DFL);
+    if (path)
+        setenv("SQUILL_FILE", path, 1);
+    else
+        unsetenv("SQUILL_FILE");
+    setenv("TERM", "dumb", 1); /* what it prints goes into a text */
+    execl(shell, shell, "-c", command, (char *)NULL);
+    execl("/bin/sh", "sh", "-c", command, (char *)NULL);
+    _exit(127);
+}
+
+bool job_start(Job *j, const char *command, Text input, const char *path, Err *e)
+{
+    int in[2], out[2] = {-1, -1}, err[2] = {-1, -1};
+    *j = (Job){.to = -1, .from = -1, .errors = -1};
+    if (pipe2(in, O_CLOEXEC) != 0)
+        return err_set(e, "Cannot run it: %s", err_os(errno));
+    if (pipe2(out, O_CLOEXEC) != 0 || pipe2(err, O_CLOEXEC) != 0 || (j->pid = fork()) < 0) {
+        int code = errno;
+        for (int i = 0; i < 2; i++) {
+            close_end(&in[i]);
+            close_end(&out[i]);
+            close_end(&err[i]);
+        }
+        return err_set(e, "Cannot run it: %s", err_os(code));
+    }
+    if (j->pid == 0)
+        become(command, path, in[0], out[1], err[1]);
+    close(in[0]);
+    close(out[1]);
+    close(err[1]);
+    j->to = in[1];
+    j->from = out[0];
+    j->errors = err[0];
+    fcntl(j->to, F_SETFL, O_NONBLOCK);
+    fcntl(j->from, F_SETFL, O_NONBLOCK);
+    fcntl(j->errors, F_SETFL, O_NONBLOCK);
+    j->input = text_keep(input);
+    if (text_len(input) == 0)
+        close_end(&j->to);
+    return true;
+}
+
+size_t job_fds(const Job *j, struct pollfd *out)
+{
+    size_t n = 0;
+    if (j->to >= 0)
+        out[n++] = (struct pollfd){.fd = j->to, .events = POLLOUT};
+    if (j->from >= 0)
+        out[n++] = (struct pollfd){.fd = j->from, .events = POLLIN};
+    if (j->errors >= 0)
+        out[n++] = (struct pollfd){.fd = j->errors, .events = POLLIN};
+    return n;
+}
+
+static void feed(Job *j)
+{
+    while (j->to >= 0) {
+        TextRun run = text_run(j->input, j->sent);
+        ssize_t n = run.len ? write(j->to, run.at, run.len) : 0;
+        if (n < 0 && (errno == EAGAIN || errno == EINTR))
+            return;
+        if (n <= 0) /* all is sent, or it does not want more */
+            close_end(&j->to);
+        else
+            j->sent += (size_t)n;
+    }
+}
+
+/* Reads what is there; what goes over the bound is read and forgotten. */
+static void take(int *fd, Bytes *into, size_t most, bool *too_much)
+{
+    char buffer[65536];
+    while (*fd >= 0) {
+        ssize_t n = read(*fd, buffer, sizeof buffer);
+        if (n < 0 && (errno == EAGAIN || errno == EINTR))
+            return;
+        if (n <= 0) {
+            close_end(fd);
+            return;
+        }
+        size_t room = most - into->len;
+        bytes_add(into, buffer, (size_t)n < room ? (size_t)n : room);
+        if ((size_t)n > room) {
+            *too_much = true;
+            return;
+        }
+    }
+}
+
+bool job_go_on(Job *j)
+{
+    bool ignored = false;
+    feed(j);
+    take(&j->from, &j->output, JOB_OUTPUT_MOST, &j->too_much);
+    take(&j->errors, &j->said, JOB_ERRORS_MOST, &ignored);
+    if (j->too_much)
+        job_stop(j);
+    int status;
+    if (!j->ended && waitpid(j->pid, &status, WNOHANG) == j->pid) {
+        /* What it left running may hold the pipes open; what it wrote itself is there by now. */
+        take(&j->from, &j->output, JOB_OUTPUT_MOST, &j->too_much);
+        take(&j->errors, &j->said, JOB_ERRORS_MOST, &ignored);
+        j->ended = true;
+        j->status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+    }
+    return j->ended;
+}
+
+void job_stop(Job *j)
+{
+    int status;
+    if (j->ended)
+        return;
+    kill(-j->pid, SIGTERM);
+    struct timespec moment = {0, 20 * 1000 * 1000};
+    for (int i = 0; i < 10 && !j->ended; i++) { /* a fifth of a second to end by itself */
+        j->ended = waitpid(j->pid, &status, WNOHANG) == j->pid;
+        if (!j->ended)
+            nanosleep(&moment, NULL);
+    }
+    kill(-j->pid, SIGKILL);
+    if (!j->ended)
+        waitpid(j->pid, &status, 0);
+    j->ended = true;
+    j->status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+void job_free(Job *j)
+{
+    if (j->pid > 0 && !j->ended)
+        job_stop(j);
+    close_end(&j->to);
+    close_end(&j->from);
+    close_end(&j->errors);
+    text_drop(&j->input);
+    bytes_free(&j->output);
+    bytes_free(&j->said);
+}

@@ -1,0 +1,37 @@
+/* Running a command of the person's shell beside the program: its input comes from a
+ * text, its output is gathered up to a bound. */
+#ifndef JOB_H
+#define JOB_H
+
+#include "bytes.h"
+#include "err.h"
+#include "text.h"
+
+#include <poll.h>
+#include <sys/types.h>
+
+enum { JOB_OUTPUT_MOST = 64 * 1024 * 1024, JOB_ERRORS_MOST = 64 * 1024, JOB_FDS = 3 };
+
+typedef struct Job {
+    pid_t pid;            /* also its process group */
+    int to, from, errors; /* our ends of its pipes; -1: closed */
+    Text input;
+    size_t sent;
+    Bytes output, said; /* said: what came on standard error */
+    bool too_much;      /* more output than the bound; it was stopped */
+    bool ended;
+    int status; /* as shells give it: the exit status, or 128 + the signal */
+} Job;
+
+/* Starts `command` by $SHELL -c; `input` is kept until the end. Its environment is ours and
+ * SQUILL_FILE, the path of the text (if not NULL). False with the reason in e. */
+bool job_start(Job *j, const char *command, Text input, const char *path, Err *e);
+/* What to wait for; returns how many. */
+size_t job_fds(const Job *j, struct pollfd *out);
+/* Moves what can be moved without waiting; true once it has ended. */
+bool job_go_on(Job *j);
+/* Stops it and all it started. */
+void job_stop(Job *j);
+void job_free(Job *j);
+
+#endif

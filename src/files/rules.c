@@ -1,0 +1,98 @@
+#include "rules.h"
+
+#include "bytes.h"
+#include "mem.h"
+
+#include <stdlib.h>
+#include <string.h>
+#include <strings.h>
+#include <sys/stat.h>
+#include <unistd.h>
+#ifdef HAVE_EDITORCONFIG
+#include <editorconfig/editorconfig.h>
+
+static Wish wish(const char *value)
+{
+    return strcasecmp(value, "true") == 0 ? WISH_YES : strcasecmp(value, "false") == 0 ? WISH_NO : WISH_NONE;
+}
+
+static unsigned number(const char *value)
+{
+    unsigned long n = strtoul(value, NULL, 10);
+    return n <= 16 ? (unsigned)n : 0;
+}
+
+static void take(Rules *r, const char *name, const char *value)
+{
+    if (strcmp(name, "indent_style") == 0 &&
+        (strcasecmp(value, "tab") == 0 || strcasecmp(value, "space") == 0)) {
+        r->indentation = true;
+        r->form.tabs = strcasecmp(value, "tab") == 0;
+    } else if (strcmp(name, "indent_size") == 0) {
+        r->form.indent = number(value);
+    } else if (strcmp(name, "tab_width") == 0) {
+        r->tab = number(value);
+        r->tab_width = r->tab > 0;
+    } else if (strcmp(name, "end_of_line") == 0) {
+        r->line_ends = strcasecmp(value, "lf") == 0 || strcasecmp(value, "crlf") == 0;
+        r->form.ends = strcasecmp(value, "crlf") == 0 ? ENDS_CRLF : ENDS_LF;
+    } else if (strcmp(name, "charset") == 0) {
+        bool marked = strcasecmp(value, "utf-8-bom") == 0;
+        r->charset = encoding_named(marked                             ? "utf-8"
+                                    : strcasecmp(value, "latin1") == 0 ? "iso-8859-1"
+                                                                       : value,
+                                    &r->encoding);
+        r->encoding.mark = marked || strncasecmp(value, "utf-16", 6) == 0;
+    } else if (strcmp(name, "trim_trailing_whitespace") == 0) {
+        r->trim = wish(value);
+    } else if (strcmp(name, "insert_final_newline") == 0) {
+        r->last_newline = wish(value);
+    }
+}
+
+/* As root, only what root alone may write is followed. */
+static bool trusted(const char *full_path)
+{
+    Bytes path = {0};
+    bool ok = true;
+    for (const char *slash = full_path; geteuid() == 0 && ok && (slash = strchr(slash, '/')); slash++) {
+        struct stat st;
+        bytes_clear(&path);
+        bytes_add(&path, full_path, (size_t)(slash - full_path));
+        bytes_add_str(&path, "/.editorconfig");
+        if (stat(path.at, &st) == 0)
+            ok = st.st_uid == 0 && (st.st_mode & (S_IWGRP | S_IWOTH)) == 0;
+    }
+    bytes_free(&path);
+    return ok;
+}
+
+Rules rules_for(const char *full_path)
+{
+    Rules r = {.trim = WISH_NONE};
+    if (!trusted(full_path))
+        return r;
+    editorconfig_handle h = editorconfig_handle_init();
+    if (h && editorconfig_parse(full_path, h) == 0)
+        for (int i = 0; i < editorconfig_handle_get_name_value_count(h); i++) {
+            const char *name, *value;
+            editorconfig_handle_get_name_value(h, i, &name, &value);
+            take(&r, name, value);
+        }
+    if (h)
+        editorconfig_handle_destroy(h);
+    if (r.form.indent == 0 && r.indentation)
+        r.form.indent = r.tab ? r.tab : r.form.tabs ? 8 : 4;
+    r.indentation = r.form.indent > 0;
+    return r;
+}
+
+#else
+
+Rules rules_for(const char *full_path)
+{
+    (void)full_path;
+    return (Rules){.trim = WISH_NONE};
+}
+
+#endif
