@@ -18,9 +18,9 @@ static void run_help(Editor *ed, const Args *args)
 {
     size_t from, to;
     const Layer *l = ed->layer;
-    const char *page = l && l->kind->help                   ? l->kind->help
+    const char *page = l && l->kind->help                  ? l->kind->help
                        : view_marked(ed->view, &from, &to) ? "marking"
-                                                            : "start";
+                                                           : "start";
     page_show(ed, *args->text ? args->text : page);
 }
 

@@ -299,8 +299,9 @@ const Command view_commands[N_VIEW_COMMANDS] = {
         .label = "Split below",
         .letter = 's',
         .help = "Cut this pane in two, one below the other",
-        .more = "Each pane shows a place of its own, of the same file or of another one; changes show in all of "
-                "them at once.",
+        .more =
+            "Each pane shows a place of its own, of the same file or of another one; changes show in all of "
+            "them at once.",
         .hint = "Split",
         .run = run_split_below,
     },

@@ -77,6 +77,8 @@ static void build_rows(Compared *v)
     for (size_t i = 0; i < v->n_runs && v->n < ROWS_MOST; i++) {
         const DiffRun *r = &v->runs[i];
         size_t before = r->b_from - (i ? v->runs[i - 1].b_to : 0);
+        if (i) /* what stands below the change above is not shown twice */
+            before -= before < CONTEXT ? before : CONTEXT;
         before = before < CONTEXT ? before : CONTEXT;
         size_t behind = (i + 1 < v->n_runs ? v->runs[i + 1].b_from : last + (last >= r->b_to)) - r->b_to;
         add_row(v, (Row){.change = i, .head = true});

@@ -182,6 +182,14 @@ static void add_recent(const char *path, void *ctx)
         access(path, F_OK) != 0)
         return;
     char *folder = mem_string_n(path, (size_t)(sys_base_name(path) - path));
+    char *present = sys_full_path("./");
+    bool below = strncmp(folder, present, strlen(present)) == 0 && folder[strlen(present)] == '/' &&
+                 !folder[strlen(present) + 1]; /* it is listed with the folder's entries */
+    free(present);
+    if (below) {
+        free(folder);
+        return;
+    }
     char *note = mem_grow(NULL, strlen(folder) + 16);
     sprintf(note, "lately, in %s", folder);
     panel_exact(r->panel, add_choice(r->opening, path, false), sys_base_name(path), note);

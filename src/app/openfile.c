@@ -59,6 +59,7 @@ void editor_show(Editor *ed, OpenFile *f)
     }
     if (ed->view->file != f)
         view_show(ed->view, f);
+    ed->view->tab = f->rules.tab_width ? f->rules.tab : (size_t)ed->settings.tab_width;
     f->shown = ++ed->shown;
 }
 

@@ -15,6 +15,7 @@
 
 enum {
     CHUNK = 64 * 1024,
+    FEW = 16,                       /* letters beyond ASCII that are too few for statistics */
     JUDGED = 1024 * 1024,           /* bytes that a guess looks at */
     GUESSED_MOST = 64 * 1024 * 1024 /* larger files are taken as they are */
 };
@@ -145,6 +146,22 @@ static void tally(const char *s, size_t n, size_t *many, size_t *wrong, size_t *
     }
 }
 
+#ifdef HAVE_UCHARDET
+/* With a few letters to go by, statistics are noise: then the most common alphabet is likeliest. */
+static void prefer_western(const char *s, size_t n, char out[ENCODING_NAME_MAX])
+{
+    size_t high = 0, controls = 0;
+    for (size_t i = 0; i < n; i++) {
+        high += (unsigned char)s[i] >= 0x80;
+        controls += (unsigned char)s[i] >= 0x80 && (unsigned char)s[i] < 0xa0;
+    }
+    bool latin = strncmp(out, "iso-8859-", 9) == 0 || strncmp(out, "windows-125", 11) == 0 ||
+                 strncmp(out, "mac-", 4) == 0 || strncmp(out, "ibm", 3) == 0;
+    if (high < FEW && (latin || !out[0]))
+        snprintf(out, ENCODING_NAME_MAX, "%s", controls ? "windows-1252" : "iso-8859-1");
+}
+#endif
+
 static bool guess_name(const char *s, size_t n, char out[ENCODING_NAME_MAX])
 {
 #ifdef HAVE_UCHARDET
@@ -153,11 +170,12 @@ static bool guess_name(const char *s, size_t n, char out[ENCODING_NAME_MAX])
     uchardet_data_end(u);
     const char *name = ok ? uchardet_get_charset(u) : "";
     size_t len = strlen(name);
-    ok = len > 0 && len < ENCODING_NAME_MAX;
+    ok = len < ENCODING_NAME_MAX;
     for (size_t i = 0; ok && i <= len; i++)
         out[i] = (char)tolower((unsigned char)name[i]);
     uchardet_delete(u);
-    return ok && strcmp(out, "utf-8") != 0 && strcmp(out, "ascii") != 0;
+    prefer_western(s, n, out);
+    return ok && out[0] && strcmp(out, "utf-8") != 0 && strcmp(out, "ascii") != 0;
 #else
     (void)s, (void)n;
     snprintf(out, ENCODING_NAME_MAX, "iso-8859-1");

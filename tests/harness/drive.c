@@ -367,8 +367,8 @@ int pty_leave(Pty *p)
         if (pty_find(p, "has changes") < 0)
             continue;
         pty_pause(p, 400); /* letters count only then */
-        pty_do(p, "d");
-        break;
+        pty_do(p, "d"); /* there may be another one */
+        pty_pause(p, 50);
     }
     return pty_end(p);
 }

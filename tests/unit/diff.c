@@ -80,3 +80,84 @@ TEST(random_texts)
         text_drop(&tb);
     }
 }
+
+/* A text of many lines in several blocks. */
+static Text lines(size_t n)
+{
+    Text t = {0};
+    char line[32];
+    for (size_t i = 0; i < n; i++) {
+        int len = sprintf(line, "level %zu\n", i);
+        text_insert(&t, text_len(t), line, (size_t)len);
+    }
+    return t;
+}
+
+/* Puts together what the runs say; must be `b`. */
+static void check_runs(Text a, Text b, const DiffRun *runs, size_t n, size_t *changed)
+{
+    Text made = {0}, part;
+    size_t from = 0;
+    *changed = 0;
+    for (size_t i = 0; i <= n; i++) {
+        size_t to = i < n ? text_line_start(a, runs[i].a_from) : text_len(a);
+        CHECK(text_slice(a, from, to - from, &part) && text_insert_text(&made, text_len(made), part));
+        text_drop(&part);
+        if (i == n)
+            break;
+        size_t b_from = text_line_start(b, runs[i].b_from), b_to = text_line_start(b, runs[i].b_to);
+        CHECK(text_slice(b, b_from, b_to - b_from, &part) && text_insert_text(&made, text_len(made), part));
+        text_drop(&part);
+        from = text_line_start(a, runs[i].a_to);
+        *changed += runs[i].a_to - runs[i].a_from + runs[i].b_to - runs[i].b_from;
+    }
+    CHECK_INT(text_len(made), text_len(b));
+    CHECK(text_same_bytes(made, 0, b, 0, text_len(b)));
+    text_drop(&made);
+}
+
+/* What versions share is found without comparing, also when pieces were moved about. */
+TEST(versions_of_one_text)
+{
+    for (int round = 0; round < 60; round++) {
+        Text a = lines(round % 2 ? 20000 : 50), b = text_keep(a), piece;
+        size_t edits = check_random(12), changed;
+        for (size_t i = 0; i < edits; i++) {
+            size_t at = check_random((unsigned)text_len(b)), n = check_random(40);
+            n = n < text_len(b) - at ? n : text_len(b) - at;
+            if (check_random(3) == 0)
+                CHECK(text_insert(&b, at, "quay\nberth", 10));
+            else
+                CHECK(text_delete(&b, at, n));
+        }
+        if (round % 5 == 4 && text_len(b) > 400) { /* moved from the end to the start */
+            CHECK(text_slice(b, text_len(b) - 300, 300, &piece));
+            CHECK(text_delete(&b, text_len(b) - 300, 300) && text_insert_text(&b, 0, piece));
+            text_drop(&piece);
+        }
+        DiffRun *runs;
+        size_t n = diff_lines(a, b, &runs);
+        check_runs(a, b, runs, n, &changed);
+        CHECK(changed <= 20 * edits + 140);
+        free(runs);
+        text_drop(&a);
+        text_drop(&b);
+    }
+}
+
+TEST(words_of_a_line)
+{
+    Text a, b;
+    DiffRun *runs;
+    set(&a, "card_timeout = 40 ; seconds\n");
+    set(&b, "card_timeout = 45 ; long seconds\n");
+    size_t n = diff_words(a, 0, text_len(a), b, 0, text_len(b), &runs);
+    CHECK_INT(n, 2);
+    CHECK_INT(runs[0].a_from, 15);
+    CHECK_INT(runs[0].b_to, 17);
+    CHECK_INT(runs[1].a_from, runs[1].a_to);
+    CHECK_INT(runs[1].b_to - runs[1].b_from, 5);
+    free(runs);
+    text_drop(&a);
+    text_drop(&b);
+}

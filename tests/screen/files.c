@@ -1,0 +1,435 @@
+/* Several files and panes, other forms of files, the shell, differences. */
+#include "check.h"
+#include "drive.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+static void put(const char *name, const char *text)
+{
+    check_write(check_path(name), text, strlen(text));
+}
+
+static void holds(const char *name, const char *want)
+{
+    size_t n = 0;
+    char *bytes = check_read(check_path(name), &n);
+    CHECK(bytes != NULL);
+    if (bytes)
+        CHECK_BYTES(bytes, n, want, strlen(want));
+}
+
+static Pty *start(int rows, int cols, const char *a, const char *b)
+{
+    const char *args[] = {a, b, NULL};
+    Pty *p = pty_start(SQUILL, rows, cols, args);
+    SHOWS(p, "Esc ");
+    pty_pause(p, 50);
+    return p;
+}
+
+static void leave(Pty *p)
+{
+    CHECK_INT(pty_leave(p), 0);
+}
+
+/* ---- one file, keys in, file out ---- */
+
+static const struct {
+    const char *name, *before, *keys, *after;
+} cases[] = {
+    {"run", "a\nb\n", "<Down><Ctrl+P>run-command echo quay<Enter>", "a\nquay\nb\n"},
+    {"run by the route", "a\n", "<Esc>trprintf pier<Enter>", "piera\n"},
+    {"run is a step", "a\n", "<Esc>trecho x<Enter><wait><Ctrl+Z>", "a\n"},
+    {"run knows the file", "", "<Esc>trbasename \"$SQUILL_FILE\"<Enter>", "work.txt\n"},
+    {"filter the mark", "c\nb\na\nz\n", "<Shift+Down><Shift+Down><Shift+Down><Esc>txsort<Enter>",
+     "a\nb\nc\nz\n"},
+    {"filter all", "b\na\n", "<Esc>txsort<Enter>", "a\nb\n"},
+    {"filter that fails, backed out", "b\na\n", "<Esc>txsort; exit 3<Enter><wait><wait><Esc>", "b\na\n"},
+    {"filter that fails, taken", "b\na\n", "<Esc>txsort; exit 3<Enter><wait><wait>r", "a\nb\n"},
+    {"filter to nothing is shown first", "b\na\n", "<Esc>txtrue<Enter><wait><wait><Esc>", "b\na\n"},
+    {"insert file", "a\nb\n", "<Down><Ctrl+P>insert-file other.txt<Enter>", "a\nother\nb\n"},
+    {"insert file by the list", "a\n", "<Esc>fioth<Enter>", "other\na\n"},
+    {"line ends to crlf", "a\nb\n", "<Ctrl+P>line-ends crlf<Enter>", "a\r\nb\r\n"},
+    {"line ends to lf", "a\r\nb\n", "<Esc>fp<Down><Down><Down><Enter><wait>l", "a\nb\n"},
+    {"last line end off and on", "a\n", "<Esc>fplast<Enter><Esc>fplast<Enter><Esc>fplast<Enter>", "a"},
+    {"indentation", "a\n", "<Ctrl+P>indentation tabs 8<Enter><Tab>", "\ta\n"},
+    {"latin-1 stays", "caf\xe9 Harrow Bay\n", "x", "xcaf\xe9 Harrow Bay\n"},
+    {"latin-1 typed", "caf\xe9 Harrow Bay\n", "\xc3\xa8",
+     "\xe8"
+     "caf\xe9 Harrow Bay\n"},
+    {"latin-1 to utf-8", "caf\xe9 Harrow Bay\n", "<Ctrl+P>encoding utf-8<Enter>", "caf\xc3\xa9 Harrow Bay\n"},
+    {"utf-8 to latin-1", "caf\xc3\xa9\n", "<Ctrl+P>encoding iso-8859-1<Enter>", "caf\xe9\n"},
+    {"byte-order mark stays",
+     "\xef\xbb\xbf"
+     "a\n",
+     "x", "\xef\xbb\xbfxa\n"},
+    {"utf-16 typed",
+     "\xff\xfe"
+     "a",
+     "b",
+     "\xff\xfe"
+     "b"},
+    {"take back a change", "a\nb\nc\nd\ne\nf\ng\nh\ni\n", "X<Ctrl+End>Y<F9>n<wait>t<Esc>",
+     "Xa\nb\nc\nd\ne\nf\ng\nh\ni\n"},
+    {"take back what was removed", "a\nb\nc\n", "<Down><Ctrl+X><F9>t<Esc>", "a\nb\nc\n"},
+    {"next change", "a\nb\nc\n", "<Down><Down>X<Ctrl+Home><wait><Esc>gcY", "a\nb\nYXc\n"},
+    {"panes share the text", "a\nb\n", "<Esc>vsX<F6><Down>Y<Esc>vaZ", "Xa\nbYZ\n"},
+    {"reload drops, undo brings back", "a\n", "x<Esc>fz<wait>z<wait><Ctrl+Z>", "xa\n"},
+};
+
+TEST(keys_in_file_out)
+{
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        put("work.txt", cases[i].before);
+        if (cases[i].before[0] == '\xff') /* zeros cannot stand in a string */
+            check_write(check_path("work.txt"),
+                        "\xff\xfe"
+                        "a\0",
+                        4);
+        put("other.txt", "other\n");
+        Pty *p = start(24, 100, "work.txt", NULL);
+        pty_do(p, cases[i].keys);
+        pty_do(p, "<wait><wait><Ctrl+S>");
+        SHOWS(p, "Saved work.txt");
+        pty_do(p, "<Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+        if (cases[i].before[0] == '\xff') {
+            size_t n;
+            char *bytes = check_read(check_path("work.txt"), &n);
+            CHECK_BYTES(bytes, n,
+                        "\xff\xfe"
+                        "b\0a\0",
+                        6);
+        } else {
+            holds("work.txt", cases[i].after);
+        }
+    }
+}
+
+/* ---- encodings ---- */
+
+TEST(encodings_are_told_and_refused_with_the_place)
+{
+    put("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
+    Pty *p = start(24, 100, "fares.txt", NULL);
+    SHOWS(p, "Zuschläge für die Fähre");
+    SHOWS(p, "which is a guess");
+    pty_do(p, "<Down>x \xe6\xbc\xa2<Ctrl+S>");
+    SHOWS(p, "“漢” in line 2 cannot be written as");
+    holds("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
+    pty_do(p, "<wait><Ctrl+P>encoding utf-8<Enter><wait><Ctrl+S>");
+    SHOWS(p, "Saved fares.txt");
+    holds("fares.txt", "Zuschläge für die Fähre\nx 漢");
+    leave(p);
+}
+
+/* ---- several files ---- */
+
+TEST(open_files_and_switching)
+{
+    put("one.ini", "first\n");
+    put("two.ini", "second\n");
+    symlink("one.ini", check_path("link.ini"));
+    const char *args[] = {"one.ini", "two.ini", "link.ini", NULL};
+    Pty *p = pty_start(SQUILL, 24, 100, args);
+    SHOWS(p, "first");
+    pty_do(p, "x<Esc>fb");
+    SHOWS(p, "Open files:");
+    SHOWS(p, "1 of 2"); /* the link is the same text */
+    SHOWS(p, "1 line, 7 bytes, ini, changed");
+    pty_do(p, "two<Enter>");
+    SHOWS(p, "second");
+    pty_do(p, "<Ctrl+PageDown>");
+    SHOWS(p, "xfirst");
+    /* closing asks */
+    pty_do(p, "<Esc>fc");
+    SHOWS(p, "s Save and close");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "Closed one.ini");
+    SHOWS(p, "second");
+    holds("one.ini", "xfirst\n");
+    pty_do(p, "<Esc>fc");
+    SHOWS(p, "no name yet");
+    leave(p);
+}
+
+TEST(opening_by_the_list)
+{
+    mkdir(check_path("berths"), 0755);
+    put("berths/north.txt", "north\n");
+    put("quay.txt", "quay\n");
+    Pty *p = start(24, 100, "quay.txt", NULL);
+    pty_do(p, "<Ctrl+O>");
+    SHOWS(p, "berths/");
+    pty_do(p, "ber<Enter>");
+    SHOWS(p, "north.txt");
+    SHOWS(p, "the folder above");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "berths/north.txt");
+    SHOWS(p, "north");
+    pty_do(p, "<Ctrl+O>");
+    SHOWS(p, "quay.txt");
+    SHOWS(p, "open");
+    pty_do(p, "qu<Enter>");
+    SHOWS(p, "/quay.txt");
+    pty_do(p, "<Ctrl+O>plan.txt");
+    SHOWS(p, "begin a new file of this name");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "new");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "Saved plan.txt");
+    leave(p);
+    p = start(24, 100, "berths", NULL); /* a folder is a list */
+    SHOWS(p, "north.txt");
+    pty_do(p, "nor<Enter>");
+    SHOWS(p, "berths/north.txt");
+    leave(p);
+}
+
+TEST(leaving_with_several)
+{
+    put("a.txt", "a\n");
+    put("b.txt", "b\n");
+    put("c.txt", "c\n");
+    const char *args[] = {"a.txt", "b.txt", "c.txt", NULL};
+    Pty *p = pty_start(SQUILL, 24, 80, args);
+    SHOWS(p, "a.txt");
+    pty_do(p, "1<Ctrl+PageDown>2<Ctrl+PageDown>3<Ctrl+Q>");
+    SHOWS(p, "a.txt has changes that are not saved, and so have others");
+    pty_do(p, "<wait>v");
+    SHOWS(p, "the last save");
+    SHOWS(p, "1 line changed to 1");
+    pty_do(p, "<Esc><wait><wait><wait>d");
+    SHOWS(p, "b.txt has changes that are not saved, and so has another file");
+    pty_do(p, "<wait><Esc><wait><wait><wait>"); /* staying forgets what was dropped */
+    pty_do(p, "<Ctrl+Q>");
+    SHOWS(p, "a.txt has changes");
+    pty_do(p, "<wait>a");
+    CHECK_INT(pty_end(p), 0);
+    holds("a.txt", "1a\n");
+    holds("b.txt", "2b\n");
+    holds("c.txt", "3c\n");
+    p = pty_start(SQUILL, 24, 80, args);
+    SHOWS(p, "a.txt");
+    pty_do(p, "1<Ctrl+PageDown>2<Esc>fe");
+    SHOWS(p, "Saved 2 files");
+    pty_do(p, "4<Ctrl+Q>");
+    SHOWS(p, "b.txt has changes");
+    pty_do(p, "<wait><Esc><wait><wait><wait><Ctrl+PageDown>5<Ctrl+Q>");
+    SHOWS(p, "and so has another file");
+    pty_do(p, "<wait>n");
+    CHECK_INT(pty_end(p), 0);
+    holds("b.txt", "22b\n");
+    holds("c.txt", "3c\n");
+}
+
+TEST(save_as_rename_reload)
+{
+    put("kiosk.txt", "a\n");
+    put("taken.ini", "b\n");
+    Pty *p = start(24, 100, "kiosk.txt", NULL);
+    pty_do(p, "<Esc>fa");
+    SHOWS(p, "/kiosk.txt"); /* the name is filled in */
+    pty_do(p, "<Ctrl+U>taken.ini<Enter>");
+    SHOWS(p, "There is a");
+    pty_do(p, "<wait>n<Ctrl+U>copy.ini<Enter>");
+    SHOWS(p, "Saved copy.ini");
+    holds("taken.ini", "b\n");
+    pty_do(p, "<Esc>fm<Ctrl+U>berth.sh<Enter>");
+    SHOWS(p, "copy.ini is now called berth.sh");
+    CHECK(access(check_path("copy.ini"), F_OK) != 0);
+    holds("berth.sh", "a\n");
+    pty_do(p, "<wait><wait><wait><wait><wait><Right>");
+    SHOWS(p, "shell ·");
+    /* somebody else writes it */
+    put("berth.sh", "a\nmore\n");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "berth.sh changed on disk");
+    pty_do(p, "<wait>v");
+    SHOWS(p, "the file on disk");
+    SHOWS(p, "more");
+    pty_do(p, "<Esc>");
+    SHOWS(p, "berth.sh changed on disk");
+    pty_do(p, "<wait>z");
+    SHOWS(p, "berth.sh is as it is on disk: 2 lines");
+    pty_do(p, "y<Ctrl+S>");
+    SHOWS(p, "Saved berth.sh");
+    leave(p);
+}
+
+/* ---- panes ---- */
+
+TEST(panes)
+{
+    put("kiosk.ini", "a\nb\nc\nd\ne\nf\ng\nh\ni\nj\nk\nl\nm\nn\no\np\n");
+    put("tide.log", "level\n");
+    Pty *p = start(24, 80, "kiosk.ini", "tide.log");
+    pty_do(p, "<Esc>vs");
+    SHOWS(p, "▸kiosk.ini · Line 1 of 16");
+    CHECK_INT(pty_find(p, " kiosk.ini · Line 1"), 11);
+    pty_do(p, "<Ctrl+End>Z");
+    SHOWS(p, "▸kiosk.ini, changed");
+    SHOWS(p, "  1  a"); /* the other one scrolls by itself */
+    pty_do(p, "<Esc>fx");
+    SHOWS(p, "level");
+    pty_do(p, "<F6>");
+    SHOWS(p, "▸kiosk.ini, changed · Line 1 of");
+    /* copying between them */
+    pty_do(p, "<Shift+Right><Ctrl+C><F6><Ctrl+V>");
+    SHOWS(p, "alevel");
+    pty_do(p, "<Esc>vs");
+    pty_do(p, "<Esc>vs");
+    SHOWS(p, "There is no room here");
+    pty_resize(p, 8, 40); /* too small for all: the one with the cursor */
+    SHOWS(p, "alevel");
+    HIDES(p, "kiosk.ini");
+    pty_resize(p, 24, 80);
+    SHOWS(p, " kiosk.ini, changed");
+    pty_do(p, "<Esc>va");
+    HIDES(p, "▸");
+    pty_do(p, "<Esc>ve");
+    SHOWS(p, "│");
+    pty_send(p, "\033[<0;5;2M\033[<0;5;2m", 18); /* a click goes to the left one */
+    pty_do(p, "<Esc>fx<wait><wait><wait><wait><wait><Right>");
+    SHOWS(p, "▸kiosk.ini");
+    pty_do(p, "<Esc>8v+");
+    pty_pause(p, 200);
+    CHECK(strstr(pty_row(p, 3), "│") - pty_row(p, 3) > 45);
+    pty_do(p, "<Esc>vc");
+    HIDES(p, "│");
+    leave(p);
+}
+
+/* ---- the shell ---- */
+
+TEST(commands_that_run_long_and_fail)
+{
+    put("a.txt", "a\n");
+    Pty *p = start(24, 80, "a.txt", NULL);
+    pty_do(p, "<Esc>trsleep 30<Enter>");
+    SHOWS(p, "Running “sleep 30”");
+    pty_do(p, "x");
+    SHOWS(p, "Esc stops it");
+    pty_do(p, "<Esc>");
+    SHOWS(p, "“sleep 30” was stopped; nothing was changed");
+    pty_do(p, "<wait><wait><wait><Esc>trls /no-such-place<Enter>");
+    SHOWS(p, "ended with status 2: ls: cannot access");
+    pty_do(p, "<wait><wait><wait><wait><wait><Esc>trecho half; exit 4<Enter>");
+    SHOWS(p, "“echo half; exit 4” ended with status 4");
+    SHOWS(p, "i Insert its output");
+    pty_do(p, "i");
+    SHOWS(p, " half");
+    pty_do(p, "<Ctrl+P>set command_seconds 1<Enter><Esc>tryes<Enter>");
+    SHOWS(p, "was stopped; nothing was changed"); /* for its size or its time */
+    pty_do(p, "<wait><wait><wait><wait><wait><Esc>trprintf '\\033]0;bad\\007'<Enter>");
+    SHOWS(p, "\\x1b]0;bad\\x07");
+    leave(p);
+}
+
+TEST(a_shell_and_back)
+{
+    put("a.txt", "a\n");
+    pty_env("SHELL", "/bin/sh");
+    Pty *p = start(24, 80, "a.txt", NULL);
+    pty_do(p, "x<Esc>ft");
+    SHOWS(p, "come back");
+    CHECK(pty_restored(p));
+    pty_send(p, "echo b >> a.txt; exit\n", 22);
+    SHOWS(p, "a.txt has changed on disk");
+    SHOWS(p, "xa");
+    leave(p);
+    pty_env("SHELL", NULL);
+}
+
+TEST(standard_input)
+{
+    const char *args[] = {"-c", "echo from a pipe | " SQUILL " -", NULL};
+    Pty *p = pty_start("/bin/sh", 24, 80, args);
+    SHOWS(p, "from a pipe");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "Save as:");
+    pty_do(p, "kept.txt<Enter>");
+    SHOWS(p, "Saved kept.txt");
+    holds("kept.txt", "xfrom a pipe\n");
+    leave(p);
+    const char *piped[] = {"-c", "echo a | " SQUILL " - | cat", NULL};
+    p = pty_start("/bin/sh", 24, 80, piped);
+    SHOWS(p, "standard output is not a terminal");
+    pty_end(p);
+}
+
+/* ---- .editorconfig ---- */
+
+TEST(editorconfig_is_followed)
+{
+    put(".editorconfig",
+        "root = true\n[*.py]\nindent_style = tab\n[*.ini]\nindent_size = 2\nindent_style = space\n"
+        "trim_trailing_whitespace = true\ninsert_final_newline = true\nend_of_line = crlf\n");
+    put("kiosk.ini", "a  \n  b\t\nlast");
+    Pty *p = start(24, 100, "kiosk.ini", NULL);
+    SHOWS(p, "spaces 2");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "trimmed 2 lines");
+    holds("kiosk.ini", "xa\n  b\nlast\n"); /* its line ends stay */
+    pty_do(p, "<Esc>fp");
+    SHOWS(p, "lf; .editorconfig asks for crlf");
+    SHOWS(p, "spaces 2, from .editorconfig");
+    pty_do(p, "<Esc><wait><wait><wait><Ctrl+O>fresh.ini<Enter>a<Enter><Ctrl+S>");
+    SHOWS(p, "Saved fresh.ini");
+    holds("fresh.ini", "a\r\n"); /* a new file gets them */
+    leave(p);
+}
+
+/* ---- odd names, many files ---- */
+
+TEST(odd_names)
+{
+    static const struct {
+        const char *name, *shown;
+    } names[] = {
+        {"two words.txt", "two words.txt"},
+        {"line\nend.txt", "line\\nend.txt"},
+        {"esc\033[31m.txt", "esc\\x1b[31m.txt"},
+        {"bad\xff.txt", "bad\\xff.txt"},
+        {"-dash.txt", "-dash.txt"},
+        {"colon:12", "colon:12"},
+        {"+3", "+3"},
+        {"~", "~"},
+        {"$(touch harm).txt", "$(touch harm).txt"},
+    };
+    for (size_t i = 0; i < sizeof names / sizeof *names; i++) {
+        char path[100];
+        check_case(names[i].shown);
+        snprintf(path, sizeof path, "./%s", names[i].name);
+        put(names[i].name, "old\n");
+        Pty *p = start(24, 160, path, NULL);
+        SHOWS(p, names[i].shown);
+        pty_do(p, "x<Esc>fb");
+        SHOWS(p, names[i].shown);
+        pty_do(p, "<Esc><wait><wait><wait><Ctrl+S>");
+        SHOWS(p, "Saved");
+        holds(names[i].name, "xold\n");
+        leave(p);
+    }
+    CHECK(access(check_path("harm"), F_OK) != 0);
+}
+
+TEST(all_of_etc_at_once)
+{
+    const char *args[] = {"-c", "exec " SQUILL " --look $(find /etc -maxdepth 2 -type f -size -64k)", NULL};
+    Pty *p = pty_start("/bin/sh", 24, 80, args);
+    SHOWS(p, "look only");
+    pty_do(p, "<wait><wait><Esc>fb");
+    SHOWS(p, "Open files:");
+    int row = pty_find(p, "Open files:");
+    const char *count = row >= 0 ? strstr(pty_row(p, row), " of ") : NULL;
+    CHECK(count && atoi(count + 4) > 30);
+    pty_do(p, "hosts<Enter>");
+    SHOWS(p, "/hosts");
+    leave(p);
+}
