@@ -168,7 +168,7 @@ static void measure(const char *path)
     text_insert(&t, text_len(t) / 2, "x", 1);
     for (int i = 0; i < RUNS; i++) {
         double start = now_s();
-        file_save(copy.at, t, &disk, &e);
+        file_save(copy.at, t, NULL, &disk, &e);
         saving[i] = now_s() - start;
         copying[i] = command("cp \"$BENCH_FILE\" \"$BENCH_COPY.2\" && sync \"$BENCH_COPY.2\"");
     }

@@ -6,6 +6,8 @@
 #include "lesson.h"
 #include "loop.h"
 #include "practice.h"
+#include "privileged.h"
+#include "recovery.h"
 #include "script.h"
 #include "sys.h"
 
@@ -13,6 +15,7 @@
 #include <fcntl.h>
 #include <getopt.h>
 #include <locale.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -29,6 +32,7 @@ static const char usage[] =
     "  -l, --look       open to look only: nothing can be changed\n"
     "      --do 'COMMANDS'  run commands, separated by ';', on each FILE without a screen, and report\n"
     "      --dry-run    with --do: write nothing, show the differences\n"
+    "      --recover    list unsaved and dropped work that can be brought back\n"
     "      --lesson     the guided lesson: ten minutes, on practice copies\n"
     "      --keys       test the keyboard: what does a key send, what does it do here?\n"
     "      --demo       practise on sample files in a folder made for it\n"
@@ -41,7 +45,7 @@ static const char usage[] =
     "Exit status: 0 done, 1 a --do failed or the program was ended by a signal, 2 wrong use.\n";
 
 typedef struct Options {
-    bool look, demo, plain, lesson, keys, dry;
+    bool look, demo, plain, lesson, keys, dry, recover;
     const char *commands; /* of --do, or NULL */
 } Options;
 
@@ -172,6 +176,19 @@ static bool make_demo(Editor *ed, Err *e)
     return true;
 }
 
+/* For a pipe: a line for each, without a screen. */
+static int print_recoverable(void)
+{
+    Editor *ed = editor_new();
+    Bytes out = {0};
+    script_load_settings(ed);
+    recovery_print(ed, &out);
+    fwrite(bytes_str(&out), 1, out.len, stdout);
+    bytes_free(&out);
+    editor_free(ed);
+    return 0;
+}
+
 static int run(char **args, int n, const Options *o)
 {
     Err e = {""};
@@ -187,6 +204,8 @@ static int run(char **args, int n, const Options *o)
         lesson_start(ed);
     if (ready && o->keys)
         keytest_open(ed);
+    if (ready && o->recover)
+        recovery_list(ed);
     if (ready)
         status = loop_run(ed, &e);
     editor_free(ed);
@@ -200,12 +219,14 @@ int main(int argc, char **argv)
     static const struct option longs[] = {
         {"look", no_argument, NULL, 'l'},    {"demo", no_argument, NULL, 'd'},
         {"plain", no_argument, NULL, 'p'},   {"do", required_argument, NULL, 'D'},
+        {"recover", no_argument, NULL, 'R'}, {"save-from-pipe", required_argument, NULL, 'P'},
         {"dry-run", no_argument, NULL, 'n'}, {"lesson", no_argument, NULL, 'L'},
         {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
         {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
     setlocale(LC_ALL, "");
     setlocale(LC_NUMERIC, "C");
+    signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others */
     Options o = {0};
     for (int c; (c = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {
         switch (c) {
@@ -230,6 +251,11 @@ int main(int argc, char **argv)
         case 'K':
             o.keys = true;
             break;
+        case 'R':
+            o.recover = true;
+            break;
+        case 'P':
+            return privileged_helper(optarg);
         case 'h':
             fputs(usage, stdout);
             return 0;
@@ -251,6 +277,8 @@ int main(int argc, char **argv)
     }
     if (o.commands)
         return batch_run(o.commands, argv + optind, argc - optind, o.dry, o.plain);
+    if (o.recover && !isatty(STDOUT_FILENO))
+        return print_recoverable();
     if (!isatty(STDOUT_FILENO)) {
         fputs("squill: standard output is not a terminal, so there is nowhere to show the text\n", stderr);
         return STATUS_USAGE;

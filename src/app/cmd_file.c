@@ -3,6 +3,7 @@
 #include "editor.h"
 #include "filelist.h"
 #include "properties.h"
+#include "recovery.h"
 #include "saving.h"
 #include "tables.h"
 
@@ -107,6 +108,12 @@ static void run_close(Editor *ed, const Args *args)
 {
     (void)args;
     editor_ask_close(ed, ed->view->file);
+}
+
+static void run_recover(Editor *ed, const Args *args)
+{
+    (void)args;
+    recovery_list(ed);
 }
 
 static void run_leave(Editor *ed, const Args *args)
@@ -257,6 +264,16 @@ const Command file_commands[N_FILE_COMMANDS] = {
         .help = "Go to a shell for a moment; leaving it comes back here",
         .more = "Files that changed on disk meanwhile are named when you are back.",
         .run = run_shell,
+    },
+    {
+        .name = "recover-work",
+        .label = "Recover work…",
+        .letter = 'v',
+        .help = "List unsaved and dropped work that can be brought back",
+        .more = "What was not saved when the program broke off, and for a week what was dropped on purpose "
+                "by leaving, "
+                "closing or reloading.",
+        .run = run_recover,
     },
     {
         .name = "close",

@@ -6,6 +6,7 @@
 #include "move.h"
 #include "pages.h"
 #include "panes.h"
+#include "recovery.h"
 #include "run.h"
 #include "search.h"
 
@@ -35,6 +36,7 @@ void editor_free(Editor *ed)
     page_leave(ed);
     while (ed->layer)
         layer_pop(ed);
+    recovery_end(ed);
     panes_free(ed);
     while (ed->n_files)
         editor_forget(ed, ed->files[0]);
@@ -113,10 +115,18 @@ void editor_tick(Editor *ed, uint64_t now)
         ed->message.clear_at = 0;
     }
     run_go_on(ed);
+    recovery_look(ed);
+    recovery_ask(ed);
     if (ed->bars_due && now >= ed->bars_due)
         ed->bars_due = 0;
     if (!search_seek_on(ed))
         search_count_on(ed);
+}
+
+/* The smaller of two waits, of which -1 is none. */
+static int sooner(int a, int b)
+{
+    return a < 0 ? b : b < 0 || a < b ? a : b;
 }
 
 int editor_wait(const Editor *ed, uint64_t now)
@@ -126,8 +136,8 @@ int editor_wait(const Editor *ed, uint64_t now)
         due = ed->bars_due;
     if (ed->search && (ed->search->counting || ed->search->seek.active))
         return 0;
-    int run = run_wait(ed), wait = !due ? -1 : due > now ? (int)(due - now) : 0;
-    return run >= 0 && (wait < 0 || run < wait) ? run : wait;
+    int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
+    return sooner(wait, sooner(run_wait(ed), recovery_wait(ed)));
 }
 
 /* ---- keys ---- */
@@ -445,9 +455,13 @@ void editor_input(Editor *ed, const Input *in, uint64_t now)
             age_message(ed);
         mouse(ed, &in->mouse);
         break;
+    case INPUT_FOCUS:
+        recovery_focus(ed);
+        break;
     default:
         break;
     }
     if (!ed->leaving)
         lesson_look(ed);
+    recovery_look(ed);
 }

@@ -12,6 +12,8 @@
 #include "find.h"
 #include "form.h"
 #include "frame.h"
+#include "inuse.h"
+#include "journal.h"
 #include "kinds.h"
 #include "layer.h"
 #include "load.h"
@@ -33,8 +35,22 @@ typedef struct OpenFile {
     const Kind *kind;
     bool look_only;
     unsigned long shown; /* grows each time a text is shown */
-    bool dropped;        /* its changes were given up while leaving */
-    size_t cursor, top;  /* where it was left when another one was shown */
+    /* recovery, see recovery.c */
+    int64_t journal_id; /* 0: not in the journal */
+    Text journaled;     /* the version that is */
+    unsigned long journal_version;
+    uint64_t journal_since; /* when the first change came that is not, ms; 0: all is */
+    unsigned journal_keys;
+    size_t journal_bytes;
+    int64_t offered; /* work of an earlier run to be asked about, 0: none */
+    long long offered_when;
+    InUse in_use;
+    InUseBy used_by; /* who has it open, if `used` */
+    bool used;
+    struct stat told, told_st; /* the version on disk that was told of; that which is asked about */
+    bool told_gone;
+    bool dropped;       /* its changes were given up while leaving */
+    size_t cursor, top; /* where it was left when another one was shown */
     struct Place *bookmarks;
     struct Bars *bars; /* see bars.h */
     struct Page *page; /* what makes it a help page, or NULL; see pages.h */
@@ -115,8 +131,9 @@ struct Editor {
     Bytes problems;                        /* what was wrong in the files of settings and keys, a line each */
     OwnRoute *routes;
     size_t n_routes;
-    Store *store; /* NULL while not needed yet, or not to be had */
-    bool plain, store_tried;
+    Store *store;     /* NULL while not needed yet, or not to be had */
+    Journal *journal; /* the same */
+    bool plain, store_tried, journal_tried;
     Shelf shelf;
     Spot spots[SPOTS_MAX]; /* of the last painting */
     size_t n_spots;
@@ -124,17 +141,19 @@ struct Editor {
     unsigned lost_told; /* how often the way out was named after a leaving reflex */
     bool bare;          /* nothing but the text is shown */
     bool overtype;
-    bool burst;         /* the keys came many at once: a paste from a terminal that does not say so */
-    OpenFile *pasting;  /* a paste into it comes in parts, which are one step; or NULL */
-    bool discard_input; /* the screen side shall forget typed-ahead input */
-    bool redraw;        /* it shall paint everything anew */
-    bool send_clip;     /* it shall give the newest clip to the system's clipboard */
-    bool fetch_clip;    /* it shall fetch the system's clipboard and call editor_fetched */
-    bool suspend;       /* it shall stop the program until it is continued */
-    bool shell;         /* it shall give the terminal to a shell, and call editor_returned after it */
-    bool batch;         /* there is no screen and nobody to ask */
-    bool dry_run;       /* saving writes nothing */
-    bool leaving;       /* it shall end */
+    bool burst;          /* the keys came many at once: a paste from a terminal that does not say so */
+    OpenFile *pasting;   /* a paste into it comes in parts, which are one step; or NULL */
+    bool discard_input;  /* the screen side shall forget typed-ahead input */
+    bool redraw;         /* it shall paint everything anew */
+    bool send_clip;      /* it shall give the newest clip to the system's clipboard */
+    bool fetch_clip;     /* it shall fetch the system's clipboard and call editor_fetched */
+    bool suspend;        /* it shall stop the program until it is continued */
+    OpenFile *root_save; /* it shall have root save this one, and call editor_root_saved; NULL: none */
+    void (*root_then)(Editor *); /* what follows that */
+    bool shell;   /* it shall give the terminal to a shell, and call editor_returned after it */
+    bool batch;   /* there is no screen and nobody to ask */
+    bool dry_run; /* saving writes nothing */
+    bool leaving; /* it shall end */
     int exit_status;
 };
 
@@ -154,6 +173,12 @@ int editor_wait(const Editor *ed, uint64_t now);
 struct pollfd;
 enum { EDITOR_FDS = 4 };
 size_t editor_fds(const Editor *ed, struct pollfd *out);
+/* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
+void editor_emergency(const Editor *ed);
+/* What root shall write for ed->root_save, as bytes of the file; false when it cannot be had. Then, how
+ * that went. */
+bool editor_root_text(Editor *ed, Text *bytes);
+void editor_root_saved(Editor *ed, bool ok, const char *why);
 /* The terminal is ours again after a shell had it: other files may have changed. */
 void editor_returned(Editor *ed);
 /* Lays out the screen; the Frame stays the editor's. */

@@ -5,6 +5,8 @@
 #include "pages.h"
 #include "panes.h"
 #include "places.h"
+#include "privileged.h"
+#include "recovery.h"
 #include "saving.h"
 #include "sys.h"
 
@@ -29,6 +31,7 @@ OpenFile *editor_add(Editor *ed, Text t)
 {
     OpenFile *f = mem_get(sizeof *f);
     f->doc = doc_new(t);
+    f->in_use.fd = -1;
     f->form = form_of(t);
     file_recognise(f);
     ed->files = mem_grow(ed->files, (ed->n_files + 1) * sizeof *ed->files);
@@ -46,6 +49,8 @@ void editor_forget(Editor *ed, OpenFile *f)
     places_forget(ed, f);
     page_free(f->page);
     bars_free(f);
+    text_drop(&f->journaled);
+    inuse_release(&f->in_use);
     doc_free(f->doc);
     free(f->path);
     free(f);
@@ -155,8 +160,10 @@ static void say_encoding(Editor *ed, const OpenFile *f)
 /* What the person should know right after opening. */
 static void say_rights(Editor *ed, const OpenFile *f)
 {
+    const char *program = privileged_program(ed->settings.become_root);
     if (f->disk.exists && !file_may_write(f->path))
-        warn(ed, "You may not write %s; editing is fine, saving needs another name", f->path);
+        warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,
+             program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }
 
 bool editor_open(Editor *ed, const char *path, Err *e)
@@ -181,6 +188,8 @@ bool editor_open(Editor *ed, const char *path, Err *e)
         file_recognise(f);
         file_rules(ed, f);
         recall_history(ed, f);
+        f->journal_version = doc_version(f->doc);
+        recovery_opened(ed, f);
         if (editor_store(ed))
             store_add(editor_store(ed), "opened", full);
     }
@@ -218,6 +227,7 @@ static bool read_again(Editor *ed, OpenFile *f, const Encoding *as)
         warn(ed, "It stays as it was: %s", e.text);
         return false;
     }
+    recovery_dropped(ed, f);
     doc_set_verb(f->doc, "Reload");
     ok = doc_become(f->doc, t, ed->view->cursor.at);
     doc_set_verb(f->doc, NULL);
@@ -233,6 +243,7 @@ static bool read_again(Editor *ed, OpenFile *f, const Encoding *as)
     f->form.ends = form.ends;
     f->form.utf8 = form.utf8;
     doc_mark_saved(f->doc);
+    recovery_saved(ed, f);
     return true;
 }
 
@@ -268,6 +279,7 @@ static OpenFile *shown_before(Editor *ed, const OpenFile *f)
 void editor_close(Editor *ed, OpenFile *f)
 {
     char *name = mem_string(file_name(f));
+    recovery_dropped(ed, f); /* if there was anything to drop */
     editor_keep_history(ed, f);
     OpenFile *instead = shown_before(ed, f);
     if (!instead)

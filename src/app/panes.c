@@ -2,6 +2,7 @@
 
 #include "mem.h"
 #include "pages.h"
+#include "recovery.h"
 
 #include <stddef.h>
 #include <stdlib.h>
@@ -167,6 +168,7 @@ void panes_go(Editor *ed, Pane *p)
     doc_seal(ed->view->file->doc);
     ed->view = &p->view;
     ed->before = NULL;
+    recovery_focus(ed);
 }
 
 void panes_step(Editor *ed, int by)

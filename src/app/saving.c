@@ -4,6 +4,8 @@
 #include "differences.h"
 #include "mem.h"
 #include "panes.h"
+#include "privileged.h"
+#include "recovery.h"
 #include "save.h"
 #include "sys.h"
 
@@ -117,7 +119,7 @@ static void ask_disk(Editor *ed, Saving s, DiskNews news)
         .free_ctx = free,
     };
     if (news == DISK_GONE) {
-        q = (QuestionSpec){.answers = {{'o', "Write it anew"}},
+        q = (QuestionSpec){.answers = {{'w', "Write it anew"}},
                            .stay = "Stay",
                            .can_lose = true,
                            .done = disk_answered,
@@ -142,7 +144,7 @@ static void viewed_disk(Editor *ed, void *ctx)
 static void disk_answered(Editor *ed, char letter, void *ctx)
 {
     Saving *s = ctx;
-    if (letter == 'o') {
+    if (letter == 'o' || letter == 'w') {
         s->disk_settled = true;
         save_on(ed, *s);
     } else if (letter == 'z') {
@@ -194,21 +196,81 @@ static size_t trim_for_rules(Editor *ed, OpenFile *f)
     return lines;
 }
 
+static void root_answered(Editor *ed, char letter, void *ctx)
+{
+    Saving *s = ctx;
+    if (letter == 'r') {
+        ed->root_save = s->file;
+        ed->root_then = s->then;
+    } else if (letter == 'a') {
+        editor_save_as(ed, s->file, s->then);
+    } else {
+        say(ed, "Nothing was saved");
+    }
+}
+
+/* What only root may write is saved by root, if the person wants and may. */
+static bool asks_root(Editor *ed, const Saving *s)
+{
+    OpenFile *f = s->file;
+    const char *program = privileged_program(ed->settings.become_root);
+    if (ed->batch || ed->dry_run || geteuid() == 0 || file_may_write(f->path) || !program)
+        return false;
+    QuestionSpec q = {
+        .answers = {{'r', "Save as root"}, {'a', "Another name"}},
+        .stay = "Do not save",
+        .can_lose = true,
+        .done = root_answered,
+        .ctx = copy_of(*s),
+        .free_ctx = free,
+    };
+    question_ask(ed, &q, "You may not write %s; %s can.", file_name(f), sys_base_name(program));
+    return true;
+}
+
+static bool encoded(Editor *ed, OpenFile *f, Text *out)
+{
+    Err e = {""};
+    size_t at;
+    if (encoding_write(doc_text(f->doc), &f->encoding, out, &at, &e))
+        return true;
+    warn(ed, "%s was not saved: %s. Esc f p chooses another encoding.", file_name(f), e.text);
+    go_to_unwritable(ed, f, at);
+    return false;
+}
+
 static bool write_bytes(Editor *ed, OpenFile *f)
 {
     Err e = {""};
     Text bytes;
-    size_t at;
-    if (!encoding_write(doc_text(f->doc), &f->encoding, &bytes, &at, &e)) {
-        warn(ed, "%s was not saved: %s. Esc f p chooses another encoding.", file_name(f), e.text);
-        go_to_unwritable(ed, f, at);
+    if (!encoded(ed, f, &bytes))
         return false;
-    }
-    bool ok = file_save(f->path, bytes, &f->disk, &e);
+    SaveWish wish = {(Backup)ed->settings.backup, (unsigned)ed->settings.backup_keep};
+    DiskState disk;
+    bool ok = file_save(f->path, bytes, &wish, &disk, &e);
     text_drop(&bytes);
-    if (!ok)
+    if (ok)
+        f->disk = disk;
+    else
         warn(ed, "%s", e.text);
     return ok;
+}
+
+static void written(Editor *ed, OpenFile *f, bool fresh, size_t trimmed)
+{
+    doc_mark_saved(f->doc);
+    f->form_changed = f->dropped = false;
+    recovery_saved(ed, f);
+    editor_keep_history(ed, f);
+    if (fresh)
+        file_recognise(f);
+    char size[SIZE_TEXT_MAX];
+    Text t = doc_text(f->doc);
+    size_text((size_t)f->disk.st.st_size, size);
+    bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
+    say(ed, "Saved %s: %s, %s%s%s%s", file_name(f), amount(lines_of(t), "line"), size,
+        trimmed ? "; trimmed " : "", trimmed ? amount(trimmed, "line") : "",
+        open_end ? "; the last line has no line end" : "");
 }
 
 static bool write_file(Editor *ed, OpenFile *f)
@@ -226,24 +288,13 @@ static bool write_file(Editor *ed, OpenFile *f)
     size_t trimmed = trim_for_rules(ed, f);
     if (!write_bytes(ed, f))
         return false;
-    doc_mark_saved(f->doc);
-    f->form_changed = f->dropped = false;
-    editor_keep_history(ed, f);
-    if (fresh)
-        file_recognise(f);
-    char size[SIZE_TEXT_MAX];
-    Text t = doc_text(f->doc);
-    size_text((size_t)f->disk.st.st_size, size);
-    bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
-    say(ed, "Saved %s: %s, %s%s%s%s", file_name(f), amount(lines_of(t), "line"), size,
-        trimmed ? "; trimmed " : "", trimmed ? amount(trimmed, "line") : "",
-        open_end ? "; the last line has no line end" : "");
+    written(ed, f, fresh, trimmed);
     return true;
 }
 
 static void save_on(Editor *ed, Saving s)
 {
-    if (asks_disk(ed, &s) || asks_newline(ed, &s))
+    if (asks_disk(ed, &s) || asks_newline(ed, &s) || asks_root(ed, &s))
         return;
     if (write_file(ed, s.file) && s.then)
         s.then(ed);
@@ -255,6 +306,32 @@ void editor_save(Editor *ed, OpenFile *f, void (*then)(Editor *))
         editor_save_as(ed, f, then);
     else
         save_on(ed, (Saving){.file = f, .then = then});
+}
+
+/* ---- as root ---- */
+
+bool editor_root_text(Editor *ed, Text *bytes)
+{
+    trim_for_rules(ed, ed->root_save);
+    if (encoded(ed, ed->root_save, bytes))
+        return true;
+    ed->root_save = NULL;
+    return false;
+}
+
+void editor_root_saved(Editor *ed, bool ok, const char *why)
+{
+    OpenFile *f = ed->root_save;
+    bool fresh = !f->disk.exists;
+    ed->root_save = NULL;
+    if (!ok) {
+        warn(ed, "%s", why);
+        return;
+    }
+    f->disk.exists = stat(f->path, &f->disk.st) == 0;
+    written(ed, f, fresh, 0);
+    if (ed->root_then)
+        ed->root_then(ed);
 }
 
 /* ---- another name ---- */
@@ -292,6 +369,9 @@ static void save_under(Editor *ed, const Naming *n)
     f->disk = (DiskState){0};
     if (write_file(ed, f)) {
         free(old);
+        inuse_release(&f->in_use);
+        recovery_opened(ed, f);
+        f->offered = 0;
         file_rules(ed, f);
         if (n->then)
             n->then(ed);

@@ -41,6 +41,17 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "When a text is saved whose last line has no line end: leave it so, ask, or add one"},
     {"command_seconds", SETTING_INT, "60", NULL, 1, 86400, AT(command_seconds),
      "Seconds after which a command that was run is stopped"},
+    {"backup", SETTING_CHOICE, "none", "none|one|numbered", 0, 0, AT(backup),
+     "What saving keeps of the version before: nothing, NAME.old, or NAME.old-1 and so on"},
+    {"backup_keep", SETTING_INT, "10", NULL, 1, 1000, AT(backup_keep), "How many numbered backups are kept"},
+    {"keep_recovery", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_recovery),
+     "Keep a journal of unsaved work, to bring it back after a crash"},
+    {"say_in_use", SETTING_BOOL, "true", NULL, 0, 0, AT(say_in_use),
+     "Tell others who open a file that it is being edited here, and notice when they do"},
+    {"auto_reload", SETTING_BOOL, "false", NULL, 0, 0, AT(auto_reload),
+     "Reload a text without changes by itself when its file changed on disk"},
+    {"become_root", SETTING_TEXT, "", NULL, 0, 0, AT(become_root),
+     "The program that saves as root for you; empty: sudo or doas, whichever is there"},
     {"keep_history", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_history),
      "Remember earlier answers for the next run"},
     {"keep_undo", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_undo),
@@ -312,7 +323,7 @@ bool settings_keep(Editor *ed, size_t *n, Err *e)
     if (ok)
         merge_lines(ed, &old, &out, n);
     ok = ok && (text_insert(&t, 0, out.at, out.len) || err_set(e, "There is not enough memory"));
-    ok = ok && file_save(path, t, &disk, e);
+    ok = ok && file_save(path, t, NULL, &disk, e);
     for (size_t i = 0; ok && i < SETTINGS_COUNT; i++)
         if (strcmp(settings_source(ed, &settings_table[i]), this_run) == 0) {
             free(ed->setting_sources[i]);

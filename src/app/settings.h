@@ -30,11 +30,17 @@ typedef struct Settings {
     bool keep_private_undo;
     bool change_bars;
     int last_newline; /* LastNewline */
+    int backup;       /* Backup, see save.h */
+    int backup_keep;
+    bool keep_recovery;
+    bool say_in_use;
+    bool auto_reload;
     int command_seconds;
     int tab_width;
     int esc_wait; /* ms */
     char menu_letters[256];
     char word_pairs[256];
+    char become_root[256];
 } Settings;
 
 typedef enum SettingType { SETTING_BOOL, SETTING_INT, SETTING_CHOICE, SETTING_TEXT } SettingType;
@@ -49,7 +55,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 19 };
+enum { SETTINGS_COUNT = 25 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* Everything to its standard. */

@@ -5,7 +5,7 @@
 #include "commands.h"
 
 enum {
-    N_FILE_COMMANDS = 18,
+    N_FILE_COMMANDS = 19,
     N_EDIT_COMMANDS = 15,
     N_MARK_COMMANDS = 8,
     N_LINES_COMMANDS = 10,

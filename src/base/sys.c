@@ -127,3 +127,35 @@ bool sys_make_folders(const char *path)
     free(part);
     return there;
 }
+
+char *sys_state_folder(Err *e)
+{
+    char *folder = sys_own_folder("STATE");
+    struct stat st;
+    if (!folder) {
+        err_set(e, "There is no home folder");
+        return NULL;
+    }
+    if (!sys_make_folders(folder) || stat(folder, &st) != 0 || st.st_uid != geteuid()) {
+        err_set(e, "%s cannot be used to remember things", folder);
+        free(folder);
+        return NULL;
+    }
+    chmod(folder, 0700);
+    return folder;
+}
+
+bool sys_in_path(const char *program)
+{
+    Bytes b = {0};
+    bool found = strchr(program, '/') && access(program, X_OK) == 0;
+    for (const char *path = getenv("PATH"); path && *path && !found;) {
+        size_t n = strcspn(path, ":");
+        bytes_clear(&b);
+        bytes_printf(&b, "%.*s/%s", (int)n, path, program);
+        found = n && access(b.at, X_OK) == 0;
+        path += n + (path[n] == ':');
+    }
+    bytes_free(&b);
+    return found;
+}

@@ -2,6 +2,8 @@
 #ifndef SYS_H
 #define SYS_H
 
+#include "err.h"
+
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>
@@ -23,6 +25,13 @@ const char *sys_base_name(const char *path);
  * standard place below the home folder; kind is "CONFIG" or "STATE". NULL when there is no home.
  * The folder is not made. The caller frees it. */
 char *sys_own_folder(const char *kind);
+
+/* The folder for stored state, made if need be, mode 0700. NULL with the reason in e when there is no
+ * home, or when it is somebody else's: as root in another home nothing is read or left there. */
+char *sys_state_folder(Err *e);
+
+/* Can a program of that name be run, by PATH or as a path? */
+bool sys_in_path(const char *program);
 
 /* Makes a folder and those above it, mode 0700; true when it is there afterwards. */
 bool sys_make_folders(const char *path);

@@ -1,8 +1,10 @@
 #include "save.h"
 
+#include "backup.h"
 #include "bytes.h"
 #include "mem.h"
 #include "sys.h"
+#include "write.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -10,47 +12,47 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/ioctl.h>
+#include <sys/xattr.h>
 #include <unistd.h>
+#ifdef __linux__
+#include <linux/fs.h>
+#endif
 
-static bool write_all(int fd, const char *at, size_t n)
+/* A save under way. */
+typedef struct Save {
+    const char *path; /* links followed */
+    char *folder;
+    Text text;
+    DiskState old;
+    const SaveWish *wish;
+    DiskState *disk; /* what was written */
+    Err *e;
+} Save;
+
+/* What a refusal is about, if the file itself is marked so. */
+static const char *mark_words(const char *path)
 {
-    while (n) {
-        ssize_t done = write(fd, at, n);
-        if (done < 0 && errno == EINTR)
-            continue;
-        if (done < 0)
-            return false;
-        at += done;
-        n -= (size_t)done;
-    }
-    return true;
+#ifdef FS_IOC_GETFLAGS
+    int flags = 0, fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK);
+    bool known = fd >= 0 && ioctl(fd, FS_IOC_GETFLAGS, &flags) == 0;
+    if (fd >= 0)
+        close(fd);
+    if (known && (flags & FS_IMMUTABLE_FL))
+        return "it is marked as immutable (chattr -i takes that away)";
+    if (known && (flags & FS_APPEND_FL))
+        return "it is marked as append-only (chattr -a takes that away)";
+#else
+    (void)path;
+#endif
+    return NULL;
 }
 
-enum { GATHER = 256 * 1024 };
-
-/* Long pieces are written as they lie, short ones gathered. */
-static bool write_text(int fd, Text t)
+static bool failed(const Save *s, const char *what)
 {
-    char *gathered = mem_get(GATHER);
-    size_t held = 0, at = 0;
-    bool ok = true;
-    while (ok && at < text_len(t)) {
-        TextRun run = text_run(t, at);
-        at += run.len;
-        if (held + run.len > GATHER) {
-            ok = write_all(fd, gathered, held);
-            held = 0;
-        }
-        if (run.len > GATHER) {
-            ok = ok && write_all(fd, run.at, run.len);
-        } else {
-            memcpy(gathered + held, run.at, run.len);
-            held += run.len;
-        }
-    }
-    ok = ok && write_all(fd, gathered, held);
-    free(gathered);
-    return ok;
+    int code = errno;
+    const char *mark = code == EPERM || code == EACCES ? mark_words(s->path) : NULL;
+    return err_set(s->e, "%s was not saved: %s%s", sys_base_name(s->path), what, mark ? mark : err_os(code));
 }
 
 static char *folder_of(const char *path)
@@ -61,21 +63,7 @@ static char *folder_of(const char *path)
     return slash == path ? mem_string("/") : mem_string_n(path, (size_t)(slash - path));
 }
 
-static int failed(Err *e, const char *path, const char *what)
-{
-    err_set(e, "%s was not saved: %s%s", sys_base_name(path), what, err_os(errno));
-    return -1;
-}
-
-/* The name must last as long as the file's bytes: its folder is synced too. */
-static void sync_folder(const char *folder)
-{
-    int fd = open(folder, O_RDONLY | O_DIRECTORY | O_CLOEXEC);
-    if (fd >= 0) {
-        fsync(fd);
-        close(fd);
-    }
-}
+/* ---- beside the file ---- */
 
 static int open_beside(const char *folder, const char *path, Bytes *name)
 {
@@ -89,101 +77,180 @@ static int open_beside(const char *folder, const char *path, Bytes *name)
     return -1;
 }
 
-static mode_t mode_for(const DiskState *old)
+/* Copies access lists, security labels and all other extended attributes; false when one cannot be. */
+static bool copy_attributes(const char *path, int fd)
 {
-    if (old->exists)
-        return old->st.st_mode & 07777;
-    mode_t mask = umask(0);
-    umask(mask);
-    return 0666 & ~mask;
-}
-
-/* 1: done; 0: not possible this way, nothing happened; -1: failed, reason in e. */
-static int save_beside(const char *path, Text t, const DiskState *old, DiskState *disk, Err *e)
-{
-    char *folder = folder_of(path);
-    Bytes name = {0};
-    int fd = open_beside(folder, path, &name), result = 1;
-    if (fd < 0) {
-        result =
-            old->exists && (errno == EACCES || errno == EROFS || errno == EPERM) ? 0 : failed(e, path, "");
-    } else {
-        if (old->exists && fchown(fd, old->st.st_uid, old->st.st_gid) != 0)
-            result = 0;
-        else if (!write_text(fd, t) || fchmod(fd, mode_for(old)) != 0 || fsync(fd) != 0)
-            result = failed(e, path, "");
-        if (result == 1 && fstat(fd, &disk->st) != 0)
-            result = failed(e, path, "");
-        if (close(fd) != 0 && result == 1)
-            result = failed(e, path, "");
-        if (result == 1 && rename(name.at, path) != 0)
-            result = failed(e, path, "");
-        if (result == 1)
-            sync_folder(folder);
-        else
-            unlink(name.at);
+    ssize_t n = listxattr(path, NULL, 0);
+    if (n <= 0)
+        return n == 0 || errno == ENOTSUP || errno == ENOSYS;
+    char *names = mem_get((size_t)n + 1);
+    n = listxattr(path, names, (size_t)n);
+    bool ok = n >= 0;
+    for (const char *name = names; ok && name < names + n; name += strlen(name) + 1) {
+        ssize_t size = getxattr(path, name, NULL, 0);
+        char *value = mem_get(size > 0 ? (size_t)size : 1), *now = mem_get(size > 0 ? (size_t)size : 1);
+        ok = size >= 0 && getxattr(path, name, value, (size_t)size) == size;
+        bool same =
+            ok && fgetxattr(fd, name, now, (size_t)size) == size && memcmp(value, now, (size_t)size) == 0;
+        ok = ok && (same || fsetxattr(fd, name, value, (size_t)size, 0) == 0);
+        free(value);
+        free(now);
     }
-    disk->exists = result == 1;
-    bytes_free(&name);
-    free(folder);
-    return result;
-}
-
-static bool save_in_place(const char *path, Text t, DiskState *disk, Err *e)
-{
-    off_t len = (off_t)text_len(t);
-    int fd = open(path, O_WRONLY | O_CREAT | O_CLOEXEC | O_NOCTTY, 0666);
-    if (fd < 0)
-        return failed(e, path, "") == 1;
-    /* Room for all of it is asked for before a byte of the old version is overwritten. */
-    bool ok = fstat(fd, &disk->st) == 0;
-    if (ok && len > disk->st.st_size) {
-        int code = posix_fallocate(fd, 0, len);
-        if (code != 0 && code != EINVAL && code != EOPNOTSUPP) {
-            errno = code;
-            if (ftruncate(fd, disk->st.st_size) != 0)
-                errno = code;
-            ok = false;
-        }
-    }
-    if (!ok) {
-        failed(e, path, "");
-        close(fd);
-        return false;
-    }
-    ok = write_text(fd, t) && ftruncate(fd, len) == 0 && fsync(fd) == 0 && fstat(fd, &disk->st) == 0;
-    if (!ok)
-        failed(e, path, "it is only partly written! Please save again or elsewhere: ");
-    if (close(fd) != 0 && ok)
-        ok = failed(e, path, "") == 1;
-    disk->exists = ok;
+    free(names);
     return ok;
 }
 
-bool file_save(const char *path, Text t, DiskState *disk, Err *e)
+/* Owner and mode of a new file are those of any; of an old one its own. The mode comes last: a change of
+ * owner takes set-user-id bits away, and they are given only to what has the same owner again. */
+static bool dress(const Save *s, int fd)
+{
+    if (!s->old.exists) {
+        mode_t mask = umask(0);
+        umask(mask);
+        return fchmod(fd, 0666 & ~mask) == 0;
+    }
+    struct stat st;
+    if (fstat(fd, &st) != 0)
+        return false;
+    bool own = st.st_uid == s->old.st.st_uid && st.st_gid == s->old.st.st_gid;
+    return (own || fchown(fd, s->old.st.st_uid, s->old.st.st_gid) == 0) && copy_attributes(s->path, fd) &&
+           fchmod(fd, s->old.st.st_mode & 07777) == 0;
+}
+
+typedef enum Outcome { SAVED, FAILED, IN_PLACE /* this way is not open; nothing happened */ } Outcome;
+
+static Outcome save_beside(const Save *s)
+{
+    Bytes name = {0};
+    int fd = open_beside(s->folder, s->path, &name);
+    Outcome result = SAVED;
+    if (fd < 0) {
+        bool closed = errno == EACCES || errno == EROFS || errno == EPERM;
+        if (!s->old.exists || !closed)
+            failed(s, "");
+        bytes_free(&name);
+        return s->old.exists && closed ? IN_PLACE : FAILED;
+    }
+    if (!dress(s, fd))
+        result = s->old.exists ? IN_PLACE : FAILED;
+    else if (!write_text(fd, s->text) || fsync(fd) != 0 || fstat(fd, &s->disk->st) != 0)
+        result = FAILED;
+    if (result == FAILED)
+        failed(s, "");
+    if (close(fd) != 0 && result == SAVED)
+        result = failed(s, "") ? SAVED : FAILED;
+    if (result == SAVED && s->old.exists && !backup_make(s->path, s->wish, s->e))
+        result = FAILED;
+    if (result == SAVED && rename(name.at, s->path) != 0)
+        result = failed(s, "") ? SAVED : FAILED;
+    if (result == SAVED)
+        sync_folder(s->folder);
+    else
+        unlink(name.at);
+    s->disk->exists = result == SAVED;
+    bytes_free(&name);
+    return result;
+}
+
+/* ---- in place ---- */
+
+/* Writes the whole new version where it is safe: beside the file, or in the state folder. */
+static bool keep_copy(const Save *s, Bytes *name)
+{
+    Err ignored;
+    int fd = open_beside(s->folder, s->path, name);
+    if (fd < 0) {
+        char *folder = sys_state_folder(&ignored);
+        fd = folder ? open_beside(folder, s->path, name) : -1;
+        free(folder);
+    }
+    if (fd < 0)
+        return failed(s, "there is no place for a safe copy: ");
+    bool ok = write_text(fd, s->text) && fsync(fd) == 0;
+    if (!ok)
+        failed(s, "a safe copy could not be written: ");
+    close(fd);
+    if (!ok)
+        unlink(name->at);
+    return ok;
+}
+
+/* Room for all of it is asked for before a byte of the old version is overwritten. */
+static bool make_room(int fd, off_t len, DiskState *disk)
+{
+    if (fstat(fd, &disk->st) != 0)
+        return false;
+    if (len <= disk->st.st_size)
+        return true;
+    int code = posix_fallocate(fd, 0, len);
+    if (code == 0 || code == EINVAL || code == EOPNOTSUPP || code == ENOSYS)
+        return true;
+    if (ftruncate(fd, disk->st.st_size) != 0)
+        disk->exists = false;
+    errno = code;
+    return false;
+}
+
+static bool overwrite(const Save *s, int fd, const char *copy)
+{
+    off_t len = (off_t)text_len(s->text);
+    bool ok =
+        write_text(fd, s->text) && ftruncate(fd, len) == 0 && fsync(fd) == 0 && fstat(fd, &s->disk->st) == 0;
+    if (!ok)
+        err_set(s->e, "%s is only partly written (%s); the whole new version is in %s",
+                sys_base_name(s->path), err_os(errno), copy);
+    return ok;
+}
+
+static bool save_in_place(const Save *s)
+{
+    Bytes copy = {0};
+    int fd = open(s->path, O_WRONLY | O_CREAT | O_CLOEXEC | O_NOCTTY | O_NONBLOCK, 0666);
+    if (fd < 0)
+        return failed(s, "");
+    bool ok = make_room(fd, (off_t)text_len(s->text), s->disk);
+    if (!ok)
+        failed(s, "");
+    ok = ok && (!s->old.exists || backup_make(s->path, s->wish, s->e)) && keep_copy(s, &copy);
+    bool safe = ok;
+    ok = ok && overwrite(s, fd, copy.at);
+    if (close(fd) != 0 && ok) {
+        ok = false;
+        err_set(s->e, "%s may be only partly written (%s); the whole new version is in %s",
+                sys_base_name(s->path), err_os(errno), copy.at);
+    }
+    if (safe && ok)
+        unlink(copy.at);
+    s->disk->exists = ok;
+    bytes_free(&copy);
+    return ok;
+}
+
+bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e)
 {
     char real[PATH_MAX];
-    DiskState old = {0};
     struct stat link;
+    Save s = {.path = path, .text = t, .wish = wish, .disk = disk, .e = e};
     *disk = (DiskState){0};
     bool named = lstat(path, &link) == 0;
-    if (named && realpath(path, real)) {
-        path = real;
-        named = false; /* no dangling link */
-    }
-    if (stat(path, &old.st) == 0) {
-        old.exists = true;
-        if (!S_ISREG(old.st.st_mode))
-            return err_set(e, "%s was not saved: it is no file", sys_base_name(path));
-        if (access(path, W_OK) != 0)
-            return failed(e, path, "") == 1;
-    }
     bool dangling = named && S_ISLNK(link.st_mode);
-    bool linked = old.exists && old.st.st_nlink > 1;
-    if (!dangling && !linked) {
-        int done = save_beside(path, t, &old, disk, e);
-        if (done != 0)
-            return done == 1;
+    if (named && realpath(path, real)) {
+        s.path = real;
+        dangling = false;
     }
-    return save_in_place(path, t, disk, e);
+    if (stat(s.path, &s.old.st) == 0) {
+        s.old.exists = true;
+        if (!S_ISREG(s.old.st.st_mode))
+            return err_set(e, "%s was not saved: it is no file", sys_base_name(path));
+        if (access(s.path, W_OK) != 0)
+            return failed(&s, "");
+    } else if (errno != ENOENT) {
+        return failed(&s, "");
+    }
+    s.folder = folder_of(s.path);
+    bool linked = s.old.exists && s.old.st.st_nlink > 1;
+    Outcome done = dangling || linked ? IN_PLACE : save_beside(&s);
+    bool ok = done == IN_PLACE ? save_in_place(&s) : done == SAVED;
+    free(s.folder);
+    return ok;
 }

@@ -4,12 +4,20 @@
 
 #include "load.h"
 
-/* Writes `t` to `path`. The new version is written beside the file, synced, and renamed
- * over it, with the mode and owner of the old one. Where that would break something (a second
- * hard link, a folder or an owner that is not ours) the file is written in place.
- * A symbolic link stays one; the file it leads to is written.
- * *disk is what was written. On failure the reason is in e, and the file is as it was unless
- * the text says otherwise. */
-bool file_save(const char *path, Text t, DiskState *disk, Err *e);
+typedef enum Backup { BACKUP_NONE, BACKUP_ONE, BACKUP_NUMBERED } Backup;
+
+typedef struct SaveWish {
+    Backup backup;
+    unsigned keep; /* of numbered backups */
+} SaveWish;
+
+/* Writes `t` to `path`. The new version is written beside the file, given the owner, group, mode and
+ * all extended attributes (access lists and security labels are such) of the old one, synced, and
+ * renamed over it. Where that would break something (a second hard link, an owner or attribute that
+ * we may not set, a folder that we may not write) the file is written in place, after a complete copy
+ * of the new version is safe elsewhere. A symbolic link stays one; the file it leads to is written.
+ * `wish` may be NULL: no backup. *disk is what was written. On failure the reason is in e, and the
+ * file is as it was unless the text says where the whole new version lies. */
+bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
 
 #endif

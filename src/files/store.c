@@ -32,20 +32,9 @@ static const char schema[] =
 
 Store *store_open(Err *e)
 {
-    char *folder = sys_own_folder("STATE");
-    struct stat st;
-    if (!folder) {
-        err_set(e, "There is no home folder");
+    char *folder = sys_state_folder(e);
+    if (!folder)
         return NULL;
-    }
-    /* As root in somebody else's home, nothing is read from there or left behind. */
-    bool ours = sys_make_folders(folder) && stat(folder, &st) == 0 && st.st_uid == geteuid();
-    if (!ours) {
-        err_set(e, "%s cannot be used to remember things", folder);
-        free(folder);
-        return NULL;
-    }
-    chmod(folder, 0700);
     Bytes path = {0};
     bytes_printf(&path, "%s/state.db", folder);
     free(folder);

@@ -1,6 +1,7 @@
 #include "clipboard.h"
 
 #include "mem.h"
+#include "sys.h"
 #include "terminal.h"
 
 #include <errno.h>
@@ -29,28 +30,12 @@ static const Helper helpers[] = {
     {NULL, {"pbcopy"}, {"pbpaste"}},
 };
 
-static bool in_path(const char *program)
-{
-    const char *path = getenv("PATH");
-    Bytes b = {0};
-    bool found = false;
-    while (path && *path && !found) {
-        size_t n = strcspn(path, ":");
-        bytes_clear(&b);
-        bytes_printf(&b, "%.*s/%s", (int)n, path, program);
-        found = n && access(b.at, X_OK) == 0;
-        path += n + (path[n] == ':');
-    }
-    bytes_free(&b);
-    return found;
-}
-
 static const Helper *helper(void)
 {
     for (size_t i = 0; i < sizeof helpers / sizeof *helpers; i++) {
         const char *value = helpers[i].variable ? getenv(helpers[i].variable) : "";
         bool wanted = value && (*value || !helpers[i].variable);
-        if (wanted && in_path(helpers[i].copy[0]))
+        if (wanted && sys_in_path(helpers[i].copy[0]))
             return &helpers[i];
     }
     return NULL;

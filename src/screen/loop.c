@@ -2,12 +2,14 @@
 
 #include "clipboard.h"
 #include "painter.h"
+#include "privileged.h"
 #include "sys.h"
 #include "terminal.h"
 
 #include <errno.h>
 #include <poll.h>
 #include <stdio.h>
+#include <stdlib.h>
 #include <unistd.h>
 
 enum { READ_SIZE = 64 * 1024, BURST = 48 /* bytes; nobody types that many at once */ };
@@ -101,6 +103,31 @@ static void serve_clipboard(Editor *ed, bool arrived)
     ed->fetch_clip = false;
 }
 
+typedef struct RootTalk {
+    Text bytes;
+    const DiskState *old;
+    Err e;
+} RootTalk;
+
+static bool talk_to_root(int to, int from, void *ctx)
+{
+    RootTalk *r = ctx;
+    return privileged_talk(to, from, r->bytes, r->old, &r->e);
+}
+
+static void save_as_root(Editor *ed, Terminal *t)
+{
+    RootTalk r = {.old = &ed->root_save->disk, .e = {"It was not saved: no pipe could be made"}};
+    char *argv[PRIVILEGED_ARGS], *words = NULL;
+    if (!editor_root_text(ed, &r.bytes))
+        return;
+    bool ok = privileged_command(ed->settings.become_root, ed->root_save->path, argv, &words, &r.e) &&
+              terminal_ask(t, argv, talk_to_root, &r);
+    free(words);
+    text_drop(&r.bytes);
+    editor_root_saved(ed, ok, r.e.text);
+}
+
 static int sooner(int a, int b)
 {
     return a < 0 ? b : b < 0 || a < b ? a : b;
@@ -139,18 +166,28 @@ static bool more_waits(const Terminal *t)
     return poll(&fd, 1, 0) == 1 && (fd.revents & POLLIN);
 }
 
+static Editor *running;
+
+static void emergency(void)
+{
+    editor_emergency(running);
+}
+
 int loop_run(Editor *ed, Err *e)
 {
     Terminal t;
     if (!terminal_open(&t, e))
         return 2;
     static char buffer[READ_SIZE];
+    running = ed;
+    terminal_emergency(emergency);
     Decoder *d = decoder_new((unsigned)ed->settings.esc_wait);
     learn_keys(d);
     const Theme *theme = NULL;
     resize(ed, &t);
     bool asked_to_end = false;
     unsigned unpainted = 0;
+    editor_tick(ed, sys_now_ms());
     while (!ed->leaving && !asked_to_end) {
         if (!more_waits(&t) || ++unpainted > 20) {
             if (theme != ed->theme)
@@ -162,6 +199,10 @@ int loop_run(Editor *ed, Err *e)
             unpainted = 0;
         }
         asked_to_end = !wait_and_handle(ed, d, &t, buffer);
+        if (ed->root_save) {
+            save_as_root(ed, &t);
+            ed->redraw = true;
+        }
         if (ed->shell) {
             ed->shell = false;
             terminal_shell(&t);

@@ -35,6 +35,7 @@ static struct {
     bool private_modes; /* the terminal ignores modes that it does not know */
     bool plain;         /* … but not longer sequences */
     bool cursor_known, bar;
+    void (*emergency)(void);
     int pipe[2];
 } term = {.fd = -1, .pipe = {-1, -1}};
 
@@ -104,6 +105,8 @@ static void note_signal(int number)
 
 static void crash(int number)
 {
+    if (term.emergency)
+        term.emergency();
     give_back();
     static const char text[] = "\r\nSteady Quill stopped because of a mistake of its own.\r\n";
     send_bytes(text, sizeof text - 1);
@@ -113,6 +116,8 @@ static void crash(int number)
 
 static void exhausted(void)
 {
+    if (term.emergency)
+        term.emergency();
     give_back();
     static const char text[] = "\r\nSteady Quill stopped: the system has no memory left.\r\n";
     send_bytes(text, sizeof text - 1);
@@ -220,6 +225,11 @@ bool terminal_open(Terminal *t, Err *e)
     return true;
 }
 
+void terminal_emergency(void (*handler)(void))
+{
+    term.emergency = handler;
+}
+
 void terminal_close(Terminal *t)
 {
     if (term.curses)
@@ -239,46 +249,92 @@ void terminal_suspend(Terminal *t)
     refresh();
 }
 
-static void become_shell(void)
+/* The child's side: signals as they usually are. `in` and `out` replace the terminal, -1: they do not. */
+static void become(char *const argv[], int in, int out)
 {
-    const char *shell = getenv("SHELL");
-    if (!shell || shell[0] != '/')
-        shell = "/bin/sh";
     for (int fd = 0; fd < 3; fd++)
         dup2(term.fd, fd);
+    if (in >= 0)
+        dup2(in, 0);
+    if (out >= 0)
+        dup2(out, 1);
     static const int reset[] = {SIGINT, SIGQUIT, SIGTSTP, SIGTTIN, SIGTTOU, SIGPIPE};
     for (size_t i = 0; i < sizeof reset / sizeof *reset; i++)
         signal(reset[i], SIG_DFL);
-    execl(shell, shell, (char *)NULL);
-    execl("/bin/sh", "sh", (char *)NULL);
+    execvp(argv[0], argv);
     _exit(127);
+}
+
+typedef struct Lent {
+    struct sigaction interrupt, stop;
+} Lent;
+
+/* The terminal belongs to somebody else for a while. */
+static void lend(Lent *l, const char *text)
+{
+    struct sigaction ignore = {.sa_handler = SIG_IGN};
+    endwin();
+    give_back();
+    send_bytes(text, strlen(text));
+    sigaction(SIGINT, &ignore, &l->interrupt);
+    sigaction(SIGTSTP, &ignore, &l->stop);
+}
+
+static void take_back(const Terminal *t, const Lent *l)
+{
+    /* They may have left the terminal to a group of their own. */
+    struct sigaction ttou, ignore = {.sa_handler = SIG_IGN};
+    sigaction(SIGTTOU, &ignore, &ttou);
+    tcsetpgrp(t->fd, getpgrp());
+    sigaction(SIGTTOU, &ttou, NULL);
+    sigaction(SIGINT, &l->interrupt, NULL);
+    sigaction(SIGTSTP, &l->stop, NULL);
+    take_over();
+    clearok(curscr, TRUE);
+    refresh();
+}
+
+static void wait_for(pid_t child)
+{
+    int status;
+    while (child > 0 && waitpid(child, &status, 0) < 0 && errno == EINTR)
+        continue;
 }
 
 void terminal_shell(Terminal *t)
 {
-    static const char text[] = "\r\nSteady Quill waits. Type exit, or press Ctrl+D, to come back.\r\n";
-    struct sigaction before, stop_before, ignore = {.sa_handler = SIG_IGN};
-    endwin();
-    give_back();
-    send_bytes(text, sizeof text - 1);
-    sigaction(SIGINT, &ignore, &before);
-    sigaction(SIGTSTP, &ignore, &stop_before);
-    pid_t shell = fork();
-    if (shell == 0)
-        become_shell();
-    int status;
-    while (shell > 0 && waitpid(shell, &status, 0) < 0 && errno == EINTR)
-        continue;
-    /* It may have left the terminal to a group of its own. */
-    struct sigaction ttou;
-    sigaction(SIGTTOU, &ignore, &ttou);
-    tcsetpgrp(t->fd, getpgrp());
-    sigaction(SIGTTOU, &ttou, NULL);
-    sigaction(SIGINT, &before, NULL);
-    sigaction(SIGTSTP, &stop_before, NULL);
-    take_over();
-    clearok(curscr, TRUE);
-    refresh();
+    const char *shell = getenv("SHELL");
+    char *argv[] = {(char *)(shell && shell[0] == '/' ? shell : "/bin/sh"), NULL};
+    Lent lent;
+    lend(&lent, "\r\nSteady Quill waits. Type exit, or press Ctrl+D, to come back.\r\n");
+    pid_t child = fork();
+    if (child == 0)
+        become(argv, -1, -1);
+    wait_for(child);
+    take_back(t, &lent);
+}
+
+bool terminal_ask(Terminal *t, char *const argv[], bool (*talk)(int to, int from, void *ctx), void *ctx)
+{
+    int to[2], from[2];
+    if (pipe2(to, O_CLOEXEC) != 0)
+        return false;
+    if (pipe2(from, O_CLOEXEC) != 0) {
+        close(to[0]);
+        close(to[1]);
+        return false;
+    }
+    Lent lent;
+    lend(&lent, "\r\n");
+    pid_t child = fork();
+    if (child == 0)
+        become(argv, to[0], from[1]);
+    close(to[0]);
+    close(from[1]);
+    bool ok = talk(to[1], from[0], ctx);
+    wait_for(child);
+    take_back(t, &lent);
+    return ok;
 }
 
 void terminal_size(const Terminal *t, int *rows, int *cols)

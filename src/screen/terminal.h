@@ -16,10 +16,16 @@ typedef struct Terminal {
  * From here on it is restored at every exit, by signals too. */
 bool terminal_open(Terminal *t, Err *e);
 void terminal_close(Terminal *t);
+/* What is done first when the program fails or has no memory left; it may do only what signal handlers may.
+ */
+void terminal_emergency(void (*handler)(void));
 /* Gives the terminal back, stops the program, and takes over again when it goes on. */
 void terminal_suspend(Terminal *t);
 /* Gives the terminal to a shell until that ends. */
 void terminal_shell(Terminal *t);
+/* Runs a program that may ask on the terminal, its standard input and output being pipes to and from us:
+ * `talk` gets their ends, and closes them. Returns what that returns. */
+bool terminal_ask(Terminal *t, char *const argv[], bool (*talk)(int to, int from, void *ctx), void *ctx);
 /* After the program was continued: whoever had the terminal meanwhile may have changed it. */
 void terminal_retake(void);
 /* Asks the system for the size and tells curses. */

@@ -17,7 +17,7 @@ static bool save_string(const char *path, const char *s, Err *e)
     Text t = {0};
     DiskState disk;
     text_insert(&t, 0, s, strlen(s));
-    bool ok = file_save(path, t, &disk, e);
+    bool ok = file_save(path, t, NULL, &disk, e);
     text_drop(&t);
     return ok;
 }
@@ -58,7 +58,7 @@ TEST(bytes_come_back)
         check_write(path, cases[i].bytes, cases[i].n);
         CHECK(file_load(path, &t, &disk, &e) && disk.exists);
         CHECK_INT(text_len(t), cases[i].n);
-        CHECK(file_save(path, t, &disk, &e));
+        CHECK(file_save(path, t, NULL, &disk, &e));
         char *back = check_read(path, &n);
         CHECK_BYTES(back, n, cases[i].bytes, cases[i].n);
         text_drop(&t);

@@ -1,0 +1,108 @@
+#include "backup.h"
+
+#include "bytes.h"
+#include "mem.h"
+#include "sys.h"
+#include "write.h"
+
+#include <dirent.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+static bool copy_bytes(int from, int to)
+{
+    char *buffer = mem_get(BLOCK_MAX);
+    ssize_t n;
+    do {
+        n = read(from, buffer, BLOCK_MAX);
+        if (n < 0 && errno == EINTR)
+            n = 1;
+        else if (n > 0 && !write_all(to, buffer, (size_t)n))
+            n = -1;
+    } while (n > 0);
+    free(buffer);
+    return n == 0;
+}
+
+/* A copy under another name, with owner (where we may) and mode. */
+static bool copy_file(const char *path, const char *name)
+{
+    struct stat st;
+    int from = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK), to = -1;
+    bool ok = from >= 0 && fstat(from, &st) == 0;
+    if (ok)
+        to = open(name, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
+    ok = ok && to >= 0 && copy_bytes(from, to);
+    /* Who may not be given the file must not be given rights to it either. */
+    mode_t mode = ok && fchown(to, st.st_uid, st.st_gid) == 0 ? st.st_mode & 0777 : 0600;
+    ok = ok && fchmod(to, mode) == 0 && fsync(to) == 0;
+    int code = errno;
+    if (from >= 0)
+        close(from);
+    if (to >= 0 && close(to) != 0)
+        ok = false;
+    if (!ok && to >= 0)
+        unlink(name);
+    errno = code;
+    return ok;
+}
+
+/* The number behind "NAME.old-", or 0. */
+static unsigned number_of(const char *entry, const char *name)
+{
+    size_t n = strlen(name);
+    if (strncmp(entry, name, n) != 0 || strncmp(entry + n, ".old-", 5) != 0)
+        return 0;
+    char *end;
+    unsigned long value = strtoul(entry + n + 5, &end, 10);
+    return *end || value > 1000000000 ? 0 : (unsigned)value;
+}
+
+/* The highest number there is; with `below` not 0, removes those that are lower than that. */
+static unsigned scan(const char *folder, const char *name, unsigned below)
+{
+    unsigned highest = 0;
+    DIR *d = opendir(folder);
+    for (const struct dirent *entry; d && (entry = readdir(d));) {
+        unsigned number = number_of(entry->d_name, name);
+        highest = number > highest ? number : highest;
+        if (number && number < below)
+            unlinkat(dirfd(d), entry->d_name, 0);
+    }
+    if (d)
+        closedir(d);
+    return highest;
+}
+
+bool backup_make(const char *path, const SaveWish *wish, Err *e)
+{
+    if (!wish || wish->backup == BACKUP_NONE)
+        return true;
+    const char *name = sys_base_name(path);
+    char *folder = mem_string_n(path, (size_t)(name - path));
+    unsigned number = wish->backup == BACKUP_NUMBERED ? scan(*folder ? folder : ".", name, 0) + 1 : 0;
+    Bytes fresh = {0}, final = {0};
+    bytes_printf(&fresh, "%s.%.200s.%lx-older", folder, name, (long)getpid());
+    bytes_printf(&final, "%s.old", path);
+    if (number)
+        bytes_printf(&final, "-%u", number);
+    /* Made under another name first, so that an earlier backup is replaced only by a whole one. */
+    unlink(fresh.at);
+    struct stat st;
+    bool single = stat(path, &st) == 0 && st.st_nlink == 1; /* else it will be written in place */
+    bool ok = (single && link(path, fresh.at) == 0) || copy_file(path, fresh.at);
+    ok = ok && rename(fresh.at, final.at) == 0;
+    if (!ok)
+        err_set(e, "%s was not saved: no backup could be made of it: %s", name, err_os(errno));
+    unlink(fresh.at); /* there still when both names are the same file already */
+    if (ok && number && wish->keep && number > wish->keep)
+        scan(*folder ? folder : ".", name, number - wish->keep + 1);
+    bytes_free(&fresh);
+    bytes_free(&final);
+    free(folder);
+    return ok;
+}

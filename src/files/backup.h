@@ -1,0 +1,12 @@
+/* Earlier versions, kept on request beside the file: NAME.old, or NAME.old-1, NAME.old-2 and so on,
+ * the highest number being the newest. */
+#ifndef BACKUP_H
+#define BACKUP_H
+
+#include "save.h"
+
+/* Keeps what the file holds now, by another link to it or by a copy; the file itself is not touched.
+ * True at once when none is wished for. */
+bool backup_make(const char *path, const SaveWish *wish, Err *e);
+
+#endif

@@ -1,0 +1,442 @@
+#include "journal.h"
+
+#include "bytes.h"
+#include "mem.h"
+#include "patch.h"
+#include "sys.h"
+
+#include <sqlite3.h>
+
+#include <pthread.h>
+#include <signal.h>
+#include <stdatomic.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/random.h>
+#include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
+
+enum { BUSY_MS = 2000 };
+
+typedef enum Task { TASK_BEGIN, TASK_PATCH, TASK_DONE, TASK_DROP, TASK_END } Task;
+
+/* Something for the thread to write. */
+typedef struct Item {
+    struct Item *next;
+    Task task;
+    int64_t id;
+    char *path;
+    DiskState disk;
+    Bytes bytes; /* the base, or a patch */
+    bool has_base;
+    long long when;
+} Item;
+
+struct Journal {
+    sqlite3 *db;     /* the main thread's */
+    sqlite3 *writer; /* the thread's */
+    pthread_t thread;
+    pthread_mutex_t lock;
+    pthread_cond_t more;
+    Item *first, **last;
+    atomic_int waiting; /* items handed over and not on disk yet */
+    char host[64];
+    long long born; /* when this process began, by the system's own count */
+};
+
+static const char schema[] =
+    "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;"
+    "CREATE TABLE IF NOT EXISTS texts(id INTEGER PRIMARY KEY, path BLOB, host TEXT NOT NULL, pid INTEGER"
+    " NOT NULL, born INTEGER NOT NULL, changed INTEGER NOT NULL, dropped INTEGER NOT NULL DEFAULT 0,"
+    " base BLOB, size INTEGER NOT NULL, seconds INTEGER NOT NULL, nanoseconds INTEGER NOT NULL);"
+    "CREATE TABLE IF NOT EXISTS patches(number INTEGER PRIMARY KEY AUTOINCREMENT, id INTEGER NOT NULL, patch"
+    " BLOB NOT NULL);"
+    "CREATE INDEX IF NOT EXISTS patches_of ON patches(id, number);";
+
+/* When a process began, so that a number that was given again is not taken for the old process. */
+static long long born(pid_t pid)
+{
+    char path[40], line[1024];
+    snprintf(path, sizeof path, "/proc/%d/stat", (int)pid);
+    FILE *f = fopen(path, "re");
+    size_t n = f ? fread(line, 1, sizeof line - 1, f) : 0;
+    if (f)
+        fclose(f);
+    line[n] = 0;
+    const char *p = strrchr(line, ')'); /* the name may hold anything */
+    for (int field = 2; p && field < 22; field++)
+        p = strchr(p + 1, ' ');
+    return p ? atoll(p + 1) : 0;
+}
+
+static sqlite3 *open_db(const char *path, Err *e)
+{
+    sqlite3 *db = NULL;
+    mode_t mask = umask(077);
+    bool ok = sqlite3_open(path, &db) == SQLITE_OK;
+    sqlite3_busy_timeout(db, BUSY_MS);
+    ok = ok && sqlite3_exec(db, schema, NULL, NULL, NULL) == SQLITE_OK;
+    umask(mask);
+    if (ok)
+        return db;
+    err_set(e, "%s: %s", path, db ? sqlite3_errmsg(db) : "no memory");
+    sqlite3_close(db);
+    return NULL;
+}
+
+/* ---- the thread ---- */
+
+static sqlite3_stmt *statement(sqlite3 *db, const char *sql, int64_t id)
+{
+    sqlite3_stmt *q = NULL;
+    if (sqlite3_prepare_v2(db, sql, -1, &q, NULL) == SQLITE_OK)
+        sqlite3_bind_int64(q, 1, id);
+    return q;
+}
+
+static void finish(sqlite3_stmt *q)
+{
+    sqlite3_step(q);
+    sqlite3_finalize(q);
+}
+
+static void bind_blob(sqlite3_stmt *q, int at, const char *bytes, size_t n)
+{
+    sqlite3_bind_blob64(q, at, n ? bytes : "", n, SQLITE_STATIC);
+}
+
+static void write_begin(Journal *j, const Item *i)
+{
+    sqlite3_stmt *q =
+        statement(j->writer,
+                  "INSERT OR REPLACE INTO texts(id, path, host, pid, born, changed, base, size, seconds,"
+                  " nanoseconds) VALUES(?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10)",
+                  i->id);
+    if (i->path)
+        bind_blob(q, 2, i->path, strlen(i->path));
+    sqlite3_bind_text(q, 3, j->host, -1, SQLITE_STATIC);
+    sqlite3_bind_int64(q, 4, getpid());
+    sqlite3_bind_int64(q, 5, j->born);
+    sqlite3_bind_int64(q, 6, i->when);
+    if (i->has_base)
+        bind_blob(q, 7, i->bytes.at, i->bytes.len);
+    sqlite3_bind_int64(q, 8, i->disk.exists ? i->disk.st.st_size : -1);
+    sqlite3_bind_int64(q, 9, i->disk.exists ? i->disk.st.st_mtim.tv_sec : 0);
+    sqlite3_bind_int64(q, 10, i->disk.exists ? i->disk.st.st_mtim.tv_nsec : 0);
+    finish(q);
+}
+
+static void write_patch(Journal *j, const Item *i)
+{
+    sqlite3_stmt *q = statement(j->writer, "INSERT INTO patches(id, patch) VALUES(?1, ?2)", i->id);
+    bind_blob(q, 2, i->bytes.at, i->bytes.len);
+    finish(q);
+    q = statement(j->writer, "UPDATE texts SET changed = ?2 WHERE id = ?1", i->id);
+    sqlite3_bind_int64(q, 2, i->when);
+    finish(q);
+}
+
+static void delete_text(sqlite3 *db, int64_t id)
+{
+    finish(statement(db, "DELETE FROM patches WHERE id = ?1", id));
+    finish(statement(db, "DELETE FROM texts WHERE id = ?1", id));
+}
+
+/* Old dropped work goes, and then the oldest of what would be too much. */
+static void prune(sqlite3 *db)
+{
+    sqlite3_exec(db, "BEGIN IMMEDIATE", NULL, NULL, NULL);
+    finish(statement(db, "DELETE FROM texts WHERE dropped > 0 AND dropped < ?1",
+                     (int64_t)time(NULL) - JOURNAL_DAYS * 24 * 3600));
+    finish(statement(
+        db,
+        "DELETE FROM texts WHERE dropped > 0 AND id IN (SELECT id FROM (SELECT t.id, SUM(COALESCE("
+        "length(base), 0) + COALESCE((SELECT SUM(length(patch)) FROM patches p WHERE p.id = t.id), 0))"
+        " OVER (ORDER BY changed DESC, t.id) AS total FROM texts t) WHERE total > ?1)",
+        JOURNAL_BYTES));
+    sqlite3_exec(db, "DELETE FROM patches WHERE id NOT IN (SELECT id FROM texts); COMMIT", NULL, NULL, NULL);
+}
+
+static void write_item(Journal *j, const Item *i)
+{
+    sqlite3_stmt *q;
+    switch (i->task) {
+    case TASK_BEGIN:
+        write_begin(j, i);
+        break;
+    case TASK_PATCH:
+        write_patch(j, i);
+        break;
+    case TASK_DONE:
+        delete_text(j->writer, i->id);
+        break;
+    case TASK_DROP:
+        q = statement(j->writer, "UPDATE texts SET dropped = ?2 WHERE id = ?1", i->id);
+        sqlite3_bind_int64(q, 2, i->when);
+        finish(q);
+        break;
+    case TASK_END:
+        prune(j->writer);
+        break;
+    }
+}
+
+static void free_item(Item *i)
+{
+    free(i->path);
+    bytes_free(&i->bytes);
+    free(i);
+}
+
+static Item *take_all(Journal *j)
+{
+    pthread_mutex_lock(&j->lock);
+    while (!j->first)
+        pthread_cond_wait(&j->more, &j->lock);
+    Item *all = j->first;
+    j->first = NULL;
+    j->last = &j->first;
+    pthread_mutex_unlock(&j->lock);
+    return all;
+}
+
+static void *run(void *ctx)
+{
+    Journal *j = ctx;
+    for (bool end = false; !end;) {
+        Item *all = take_all(j);
+        sqlite3_exec(j->writer, "BEGIN IMMEDIATE", NULL, NULL, NULL);
+        for (const Item *i = all; i; i = i->next) {
+            if (i->task != TASK_END)
+                write_item(j, i);
+            end = end || i->task == TASK_END;
+        }
+        sqlite3_exec(j->writer, "COMMIT", NULL, NULL, NULL);
+        for (Item *next; all; all = next) {
+            next = all->next;
+            free_item(all);
+            atomic_fetch_sub(&j->waiting, 1);
+        }
+    }
+    prune(j->writer);
+    return NULL;
+}
+
+static void hand_over(Journal *j, Item item)
+{
+    Item *i = mem_get(sizeof *i);
+    *i = item;
+    i->when = (long long)time(NULL);
+    atomic_fetch_add(&j->waiting, 1);
+    pthread_mutex_lock(&j->lock);
+    *j->last = i;
+    j->last = &i->next;
+    pthread_cond_signal(&j->more);
+    pthread_mutex_unlock(&j->lock);
+}
+
+/* ---- opening and closing ---- */
+
+Journal *journal_open(Err *e)
+{
+    char *folder = sys_state_folder(e);
+    if (!folder)
+        return NULL;
+    Bytes path = {0};
+    bytes_printf(&path, "%s/recovery.db", folder);
+    free(folder);
+    Journal *j = mem_get(sizeof *j);
+    j->db = open_db(path.at, e);
+    j->writer = j->db ? open_db(path.at, e) : NULL;
+    bytes_free(&path);
+    j->last = &j->first;
+    gethostname(j->host, sizeof j->host - 1);
+    j->born = born(getpid());
+    pthread_mutex_init(&j->lock, NULL);
+    pthread_cond_init(&j->more, NULL);
+    /* Signals are the main thread's business. */
+    sigset_t all, before;
+    sigfillset(&all);
+    pthread_sigmask(SIG_SETMASK, &all, &before);
+    bool ok = j->writer && pthread_create(&j->thread, NULL, run, j) == 0;
+    pthread_sigmask(SIG_SETMASK, &before, NULL);
+    if (ok)
+        return j;
+    if (!e->text[0])
+        err_set(e, "No thread could be begun");
+    sqlite3_close(j->db);
+    sqlite3_close(j->writer);
+    free(j);
+    return NULL;
+}
+
+void journal_close(Journal *j)
+{
+    if (!j)
+        return;
+    hand_over(j, (Item){.task = TASK_END});
+    pthread_join(j->thread, NULL);
+    sqlite3_close(j->db);
+    sqlite3_close(j->writer);
+    pthread_mutex_destroy(&j->lock);
+    pthread_cond_destroy(&j->more);
+    free(j);
+}
+
+bool journal_settle(Journal *j, int ms)
+{
+    struct timespec moment = {0, 2 * 1000 * 1000};
+    for (; j && atomic_load(&j->waiting) > 0 && ms > 0; ms -= 2)
+        nanosleep(&moment, NULL);
+    return !j || atomic_load(&j->waiting) == 0;
+}
+
+/* ---- writing ---- */
+
+int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base)
+{
+    int64_t id = 0;
+    while (id <= 0) {
+        if (getrandom(&id, sizeof id, 0) != sizeof id)
+            id = (int64_t)sys_now_ms() * 4096 + getpid();
+        id &= INT64_MAX;
+    }
+    Item i = {.task = TASK_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};
+    i.has_base = text_len(base) <= JOURNAL_BASE_MOST;
+    for (size_t at = 0; i.has_base && at < text_len(base);) {
+        TextRun run = text_run(base, at);
+        bytes_add(&i.bytes, run.at, run.len);
+        at += run.len;
+    }
+    hand_over(j, i);
+    return id;
+}
+
+size_t journal_patch(Journal *j, int64_t id, Text from, Text to)
+{
+    Item i = {.task = TASK_PATCH, .id = id};
+    patch_make(from, to, &i.bytes);
+    size_t n = i.bytes.len;
+    if (n)
+        hand_over(j, i);
+    return n;
+}
+
+void journal_done(Journal *j, int64_t id)
+{
+    hand_over(j, (Item){.task = TASK_DONE, .id = id});
+}
+
+void journal_drop(Journal *j, int64_t id)
+{
+    hand_over(j, (Item){.task = TASK_DROP, .id = id});
+}
+
+/* ---- bringing back ---- */
+
+static bool alive(const Journal *j, const char *host, pid_t pid, long long when_born)
+{
+    return strcmp(host, j->host) == 0 && pid > 0 && kill(pid, 0) == 0 && born(pid) == when_born;
+}
+
+size_t journal_list(Journal *j, const char *path, Recoverable **out)
+{
+    sqlite3_stmt *q = NULL;
+    size_t n = 0;
+    *out = NULL;
+    journal_settle(j, BUSY_MS);
+    static const char sql[] =
+        "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
+        " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
+        " WHERE (?1 IS NULL OR path = ?1) AND EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
+        " ORDER BY changed DESC, id";
+    if (sqlite3_prepare_v2(j->db, sql, -1, &q, NULL) != SQLITE_OK)
+        return 0;
+    if (path)
+        bind_blob(q, 1, path, strlen(path));
+    while (sqlite3_step(q) == SQLITE_ROW) {
+        const char *host = (const char *)sqlite3_column_text(q, 2);
+        bool dropped = sqlite3_column_int64(q, 6) > 0;
+        if (!dropped && alive(j, host, sqlite3_column_int(q, 3), sqlite3_column_int64(q, 4)))
+            continue;
+        *out = mem_grow(*out, (n + 1) * sizeof **out);
+        const void *name = sqlite3_column_blob(q, 1);
+        (*out)[n++] = (Recoverable){
+            .id = sqlite3_column_int64(q, 0),
+            .path = name ? mem_string_n(name, (size_t)sqlite3_column_bytes(q, 1)) : NULL,
+            .host = mem_string(host),
+            .when = sqlite3_column_int64(q, 5),
+            .dropped = dropped,
+            .bytes = (size_t)sqlite3_column_int64(q, 7),
+        };
+    }
+    sqlite3_finalize(q);
+    return n;
+}
+
+void journal_free_list(Recoverable *r, size_t n)
+{
+    for (size_t i = 0; i < n; i++) {
+        free(r[i].path);
+        free(r[i].host);
+    }
+    free(r);
+}
+
+/* What the patches begin from: stored, nothing, or the file as long as nobody touched it. */
+static bool read_base(Journal *j, int64_t id, Text *out, Err *e)
+{
+    sqlite3_stmt *q =
+        statement(j->db, "SELECT base, path, size, seconds, nanoseconds FROM texts WHERE id = ?1", id);
+    bool ok = q && sqlite3_step(q) == SQLITE_ROW;
+    *out = (Text){0};
+    if (!ok) {
+        err_set(e, "It is no longer there");
+    } else if (sqlite3_column_type(q, 0) == SQLITE_BLOB) {
+        ok = text_insert(out, 0, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0)) ||
+             err_set(e, "There is not enough memory");
+    } else {
+        DiskState disk = {0};
+        char *path = mem_string_n(sqlite3_column_blob(q, 1), (size_t)sqlite3_column_bytes(q, 1));
+        ok = file_load(path, out, &disk, e);
+        bool same = ok && disk.exists && disk.st.st_size == sqlite3_column_int64(q, 2) &&
+                    disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, 3) &&
+                    disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, 4);
+        if (ok && !same) {
+            text_drop(out);
+            ok = err_set(e, "%s was changed since by somebody else, and it was too large to be kept", path);
+        }
+        free(path);
+    }
+    sqlite3_finalize(q);
+    return ok;
+}
+
+bool journal_recover(Journal *j, int64_t id, Text *out, Err *e)
+{
+    e->text[0] = 0;
+    journal_settle(j, BUSY_MS);
+    if (!read_base(j, id, out, e))
+        return false;
+    sqlite3_stmt *q = statement(j->db, "SELECT patch FROM patches WHERE id = ?1 ORDER BY number", id);
+    int step;
+    while (q && (step = sqlite3_step(q)) == SQLITE_ROW) {
+        Text next;
+        if (!patch_apply(*out, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &next)) {
+            err_set(e, "A part of it is damaged; this is what was before that");
+            break;
+        }
+        text_drop(out);
+        *out = next;
+    }
+    sqlite3_finalize(q);
+    return true;
+}
+
+void journal_forget(Journal *j, int64_t id)
+{
+    journal_settle(j, BUSY_MS);
+    delete_text(j->db, id);
+}

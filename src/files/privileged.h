@@ -1,0 +1,22 @@
+/* Saving what only root may write: the bytes go through a pipe to this very program, run by sudo or
+ * doas, which saves them with the same care and does nothing else. */
+#ifndef PRIVILEGED_H
+#define PRIVILEGED_H
+
+#include "load.h"
+
+enum { PRIVILEGED_ARGS = 16 };
+
+/* The command that does it, from `program` (blank-separated words; "": sudo or doas, whichever is there)
+ * and our own. False with the reason in e when there is none. The words are in *words, to be freed after. */
+bool privileged_command(const char *program, const char *path, char *argv[PRIVILEGED_ARGS], char **words,
+                        Err *e);
+/* The name of the program that would be asked, or NULL. Valid until the next call. */
+const char *privileged_program(const char *program);
+/* Sends the text to the helper and reads its answer. Takes over the descriptors. */
+bool privileged_talk(int to, int from, Text t, const DiskState *old, Err *e);
+/* The helper's side: reads from standard input, saves, answers on standard output. Returns the
+ * exit status. */
+int privileged_helper(const char *path);
+
+#endif

@@ -1,0 +1,13 @@
+/* Writing to descriptors, as saving and keeping backups need it; private to this room. */
+#ifndef WRITE_H
+#define WRITE_H
+
+#include "text.h"
+
+/* All of it, or false with errno. */
+bool write_all(int fd, const char *at, size_t n);
+bool write_text(int fd, Text t);
+/* A name must last as long as the file's bytes: its folder is synced too. */
+void sync_folder(const char *folder);
+
+#endif

@@ -1,0 +1,312 @@
+/* Nothing is lost: after being killed, with others about, as the wrong user. */
+#include "check.h"
+#include "drive.h"
+
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+static void put(const char *name, const char *text)
+{
+    check_write(check_path(name), text, strlen(text));
+}
+
+static void holds(const char *name, const char *want)
+{
+    size_t n = 0;
+    char *bytes = check_read(check_path(name), &n);
+    CHECK(bytes != NULL);
+    if (bytes)
+        CHECK_BYTES(bytes, n, want, strlen(want));
+}
+
+static Pty *start(const char *a, const char *b)
+{
+    const char *args[] = {a, b, NULL};
+    Pty *p = pty_start(SQUILL, 24, 100, args);
+    SHOWS(p, "Esc ");
+    pty_pause(p, 50);
+    return p;
+}
+
+static void leave(Pty *p)
+{
+    CHECK_INT(pty_leave(p), 0);
+}
+
+/* ---- brought back ---- */
+
+static void broken_off(const char *file, const char *keys, int how)
+{
+    Pty *p = start(file, NULL);
+    pty_do(p, keys);
+    pty_pause(p, 1000); /* the bound within which work is safe */
+    kill(pty_pid(p), how);
+    pty_end(p);
+}
+
+TEST(unsaved_work_is_offered_after_a_kill)
+{
+    put("fares.ini", "adult = 4\nchild = 2\n");
+    broken_off("fares.ini", "; new<Enter><Ctrl+End>dog = 1<Enter>", SIGKILL);
+    holds("fares.ini", "adult = 4\nchild = 2\n");
+    Pty *p = start("fares.ini", NULL);
+    SHOWS(p, "There is unsaved work on fares.ini, of ");
+    SHOWS(p, "k Take it   v View it   p Put it away   Esc Later");
+    pty_do(p, "<wait>v");
+    SHOWS(p, "the unsaved work");
+    SHOWS(p, "Change 2 of 2");
+    pty_do(p, "<Esc>");
+    SHOWS(p, "There is unsaved work");
+    pty_do(p, "<wait>k");
+    SHOWS(p, "The unsaved work is back");
+    SHOWS(p, "; new");
+    SHOWS(p, "dog = 1");
+    /* and broken off once more before it is saved */
+    pty_do(p, "x");
+    pty_pause(p, 1000);
+    kill(pty_pid(p), SIGKILL);
+    pty_end(p);
+    p = start("fares.ini", NULL);
+    SHOWS(p, "There is unsaved work");
+    pty_do(p, "<wait>k<wait><Ctrl+S>");
+    SHOWS(p, "Saved fares.ini");
+    leave(p);
+    size_t n;
+    CHECK(strstr(check_read(check_path("fares.ini"), &n), "dog = 1\n") != NULL);
+    p = start("fares.ini", NULL); /* now there is nothing to offer */
+    pty_pause(p, 300);
+    CHECK(pty_find(p, "unsaved work") < 0);
+    leave(p);
+}
+
+TEST(signals_and_lost_terminals_keep_work)
+{
+    static const int signals[] = {SIGTERM, SIGHUP, SIGSEGV};
+    for (size_t i = 0; i < sizeof signals / sizeof *signals; i++) {
+        char name[20];
+        snprintf(name, sizeof name, "signal-%d", signals[i]);
+        check_case(name);
+        put(name, "a\n");
+        Pty *p = start(name, NULL);
+        pty_do(p, "grey heron ");
+        pty_pause(p, signals[i] == SIGSEGV ? 1000 : 100);
+        kill(pty_pid(p), signals[i]);
+        pty_pause(p, 200);
+        CHECK(pty_restored(p));
+        CHECK(pty_end(p) != 0);
+        holds(name, "a\n");
+        p = start(name, NULL);
+        SHOWS(p, "There is unsaved work");
+        pty_do(p, "<wait>k");
+        SHOWS(p, "grey heron a");
+        leave(p);
+    }
+}
+
+TEST(dropped_work_can_be_had_again)
+{
+    put("a.ini", "a\n");
+    Pty *p = start("a.ini", NULL);
+    pty_do(p, "tern <Ctrl+Q>");
+    SHOWS(p, "d Drop them");
+    pty_do(p, "<wait>d");
+    CHECK_INT(pty_end(p), 0);
+    p = start("a.ini", NULL); /* it was on purpose, so it is not offered */
+    pty_pause(p, 300);
+    CHECK(pty_find(p, "unsaved work") < 0);
+    pty_do(p, "curlew<Esc>fz<wait>z<wait><wait><wait><wait><wait><Esc>fv");
+    SHOWS(p, "Recover work:");
+    SHOWS(p, "1 of 2");
+    SHOWS(p, "dropped");
+    pty_do(p, "<Down><Enter>");
+    SHOWS(p, "tern a");
+    leave(p);
+    /* an unnamed text */
+    p = start(NULL, NULL);
+    pty_do(p, "no name");
+    pty_pause(p, 1000);
+    kill(pty_pid(p), SIGKILL);
+    pty_end(p);
+    const char *args[] = {"--recover", NULL};
+    p = pty_start(SQUILL, 24, 100, args);
+    SHOWS(p, "(no name yet)");
+    SHOWS(p, "broken off");
+    pty_do(p, "no name<Enter>");
+    SHOWS(p, "The unsaved work is back");
+    leave(p);
+}
+
+TEST(turned_off_nothing_is_kept)
+{
+    put("a.ini", "a\n");
+    broken_off("a.ini", "<Ctrl+P>set keep_recovery false<Enter>secret", SIGKILL);
+    const char *plain[] = {"--plain", "a.ini", NULL};
+    Pty *p = pty_start(SQUILL, 24, 100, plain);
+    SHOWS(p, "Line 1 of 1");
+    pty_do(p, "secret");
+    pty_pause(p, 1000);
+    kill(pty_pid(p), SIGKILL);
+    pty_end(p);
+    p = start("a.ini", NULL);
+    pty_pause(p, 300);
+    CHECK(pty_find(p, "unsaved work") < 0);
+    leave(p);
+    struct stat st;
+    if (stat(check_path(".local/state/steady-quill/recovery.db"), &st) == 0)
+        CHECK_INT(st.st_mode & 0777, 0600);
+    CHECK(stat(check_path(".local/state/steady-quill"), &st) == 0 && (st.st_mode & 0777) == 0700);
+}
+
+/* ---- others ---- */
+
+TEST(two_on_one_file)
+{
+    put("berths.yaml", "a\n");
+    Pty *p = start("berths.yaml", NULL), *q = start("berths.yaml", NULL);
+    SHOWS(q, " has berths.yaml open since ");
+    SHOWS(q, "l Look only   e Edit anyway   Esc Close");
+    pty_do(q, "<wait>l");
+    SHOWS(q, "look only");
+    leave(q);
+    q = start("berths.yaml", NULL);
+    SHOWS(q, "open since");
+    pty_do(q, "<wait>e<wait>mine <Ctrl+S>");
+    SHOWS(q, "Saved berths.yaml");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "berths.yaml changed on disk at");
+    pty_do(p, "<wait><Esc>");
+    holds("berths.yaml", "mine a\n");
+    leave(q);
+    kill(pty_pid(p), SIGKILL); /* a dead one stops nobody */
+    pty_end(p);
+    p = start("berths.yaml", NULL);
+    pty_pause(p, 300);
+    CHECK(pty_find(p, "open since") < 0);
+    SHOWS(p, "unsaved work");
+    pty_do(p, "<wait>p");
+    SHOWS(p, "Put away");
+    leave(p);
+    CHECK(access(check_path(".berths.yaml.in-use"), F_OK) != 0);
+}
+
+TEST(changed_on_disk_is_noticed_on_focus)
+{
+    put("a.ini", "a\n");
+    Pty *p = start("a.ini", NULL);
+    put("a.ini", "a\nb\n");
+    pty_send(p, "\033[I", 3);
+    SHOWS(p, "a.ini changed on disk at");
+    pty_do(p, "<wait>v");
+    SHOWS(p, "1 line removed");
+    pty_do(p, "<Esc><wait>z");
+    SHOWS(p, "a.ini is as it is on disk: 2 lines");
+    check_write(check_path("a.ini"), "a\nb\n", 4); /* touched, but the same */
+    pty_send(p, "\033[I", 3);
+    pty_pause(p, 300);
+    CHECK(pty_find(p, "changed on disk") < 0);
+    unlink(check_path("a.ini"));
+    pty_send(p, "\033[I", 3);
+    SHOWS(p, "a.ini is no longer there");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "w Write it anew");
+    pty_do(p, "<wait>w");
+    SHOWS(p, "Saved a.ini");
+    holds("a.ini", "xa\nb\n");
+    pty_do(p, "<Ctrl+P>set auto_reload true<Enter>");
+    put("a.ini", "by itself\n");
+    pty_send(p, "\033[I", 3);
+    SHOWS(p, "by itself");
+    leave(p);
+}
+
+/* ---- rights ---- */
+
+TEST(saving_as_root)
+{
+    /* Somebody who may not write the file; what stands for sudo here gives the right and runs the rest. */
+    mkdir(check_path("bin"), 0755);
+    const char *sudo = "#!/bin/sh\nprintf 'password: ' >/dev/tty; read -r word </dev/tty\n"
+                       "[ \"$word\" = harbour ] || { echo 'sorry' >&2; exit 1; }\n"
+                       "for f; do :; done; chmod u+w \"$f\"; exec \"$@\"\n";
+    put("bin/sudo", sudo);
+    put("root.conf", "berth = 3\n");
+    const char *folder = check_folder();
+    char command[1200];
+    CHECK(chmod(check_path("bin/sudo"), 0755) == 0 && chmod(check_path("root.conf"), 0444) == 0);
+    bool root = geteuid() == 0;
+    snprintf(command, sizeof command, "%s; PATH='%s/bin':$PATH exec %s '" SQUILL "' root.conf",
+             root ? "chown -R 65534:65534 ." : "true", folder,
+             root ? "setpriv --reuid=65534 --regid=65534 --clear-groups" : "env");
+    const char *args[] = {"-c", command, NULL};
+    Pty *p = pty_start("/bin/sh", 24, 100, args);
+    SHOWS(p, "You may not write");
+    SHOWS(p, "saving will ask sudo");
+    pty_do(p, "# <Ctrl+S>");
+    SHOWS(p, "You may not write root.conf; sudo can.");
+    pty_do(p, "<wait>r");
+    SHOWS(p, "password:");
+    pty_send(p, "wrong\r", 6);
+    SHOWS(p, "It was not saved: becoming root was refused or cancelled");
+    SHOWS(p, "# berth = 3");
+    holds("root.conf", "berth = 3\n");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "sudo can.");
+    pty_do(p, "<wait>r");
+    SHOWS(p, "password:");
+    pty_send(p, "harbour\r", 8);
+    SHOWS(p, "Saved root.conf: 1 line, 12 bytes");
+    holds("root.conf", "# berth = 3\n");
+    leave(p);
+}
+
+TEST(the_helper_writes_only_what_came_whole)
+{
+    static const struct {
+        const char *name, *input, *answer;
+    } cases[] = {
+        {"nothing", "", "only for Steady Quill itself"},
+        {"no head", "hello\n", "only for Steady Quill itself"},
+        {"too short", "steady-quill 1 20 0 0 0\nhalf", "did not arrive whole"},
+        {"exchanged", "steady-quill 1 4 1 5 5\nfull", "somebody exchanged the file"},
+        {"not there before", "steady-quill 1 4 0 0 0\nfull", "somebody exchanged the file"},
+    };
+    put("a.conf", "old\n");
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char command[1000];
+        size_t n;
+        check_case(cases[i].name);
+        put("input", cases[i].input);
+        snprintf(command, sizeof command,
+                 "cd '%s' && '" SQUILL "' --save-from-pipe \"$PWD/a.conf\" <input >answer", check_folder());
+        CHECK(system(command) != 0);
+        CHECK(strstr(check_read(check_path("answer"), &n), cases[i].answer) != NULL);
+        holds("a.conf", "old\n");
+    }
+}
+
+/* ---- backups ---- */
+
+TEST(backups_on_request)
+{
+    put("a.ini", "0");
+    Pty *p = start("a.ini", NULL);
+    pty_do(p, "<Ctrl+P>set backup one<Enter>1<Ctrl+S>");
+    SHOWS(p, "Saved a.ini: 1 line, 2 bytes");
+    holds("a.ini.old", "0");
+    pty_do(p, "<Ctrl+P>set backup numbered<Enter><Ctrl+P>set backup_keep 2<Enter>");
+    for (int i = 0; i < 4; i++) {
+        char said[60];
+        snprintf(said, sizeof said, "1 line, %d bytes", 3 + i);
+        pty_do(p, "x<Ctrl+S>");
+        SHOWS(p, said);
+    }
+    holds("a.ini.old-4", "1xxx0");
+    holds("a.ini.old-3", "1xx0");
+    CHECK(access(check_path("a.ini.old-2"), F_OK) != 0);
+    holds("a.ini", "1xxxx0");
+    leave(p);
+}
