@@ -3,7 +3,7 @@ JOBS ?= $(shell nproc 2>/dev/null || echo 2)
 WERROR ?= OFF
 prefix ?= /usr/local
 
-.PHONY: all deps build demo check bench screenshots install format clean
+.PHONY: all deps build demo check torture bench screenshots install format clean
 
 all: build
 
@@ -24,6 +24,10 @@ check:
 	@cmake --build build-sanitize -j $(JOBS) --target unit_tests
 	ctest --test-dir build-sanitize -L unit --output-on-failure
 	ctest --test-dir build --output-on-failure -j $(JOBS) --repeat until-pass:2
+
+# The long forms of what `make check` tries briefly: some hours. ROUNDS is how many kills.
+torture: build
+	@tools/torture
 
 bench: build
 	@bench/run

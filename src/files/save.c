@@ -154,14 +154,15 @@ static Outcome save_beside(const Save *s)
 
 /* ---- in place ---- */
 
-/* Writes the whole new version where it is safe: beside the file, or in the state folder. */
+/* Writes the whole new version where it is safe: beside the file, in the state folder, or where there
+ * is none, among the temporary files; nobody else may read it. */
 static bool keep_copy(const Save *s, Bytes *name)
 {
     Err ignored;
     int fd = open_beside(s->folder, s->path, name);
     if (fd < 0) {
         char *folder = sys_state_folder(&ignored);
-        fd = folder ? open_beside(folder, s->path, name) : -1;
+        fd = open_beside(folder ? folder : "/tmp", s->path, name);
         free(folder);
     }
     if (fd < 0)
@@ -208,11 +209,12 @@ static bool save_in_place(const Save *s)
     int fd = open(s->path, O_WRONLY | O_CREAT | O_CLOEXEC | O_NOCTTY | O_NONBLOCK, 0666);
     if (fd < 0)
         return failed(s, "");
-    bool ok = make_room(fd, (off_t)text_len(s->text), s->disk);
-    if (!ok)
-        failed(s, "");
-    ok = ok && (!s->old.exists || backup_make(s->path, s->wish, s->e)) && keep_copy(s, &copy);
+    bool ok = (!s->old.exists || backup_make(s->path, s->wish, s->e)) && keep_copy(s, &copy);
     bool safe = ok;
+    if (ok && !make_room(fd, (off_t)text_len(s->text), s->disk)) {
+        ok = failed(s, "");
+        safe = unlink(copy.at) != 0; /* nothing was touched: it is not needed */
+    }
     ok = ok && overwrite(s, fd, copy.at);
     if (close(fd) != 0 && ok) {
         ok = false;

@@ -10,6 +10,7 @@
 #include <string.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
+#include <sys/xattr.h>
 #include <unistd.h>
 
 static bool save_string(const char *path, const char *s, Err *e)
@@ -211,4 +212,52 @@ TEST(paths)
         CHECK_STR(full, cases[i].full);
         free(full);
     }
+}
+
+/* Access lists and labels are extended attributes; what can be set here must come along. */
+TEST(attributes_and_links_stay)
+{
+    Err e = {""};
+    struct stat before, after;
+    char value[16] = "";
+    const char *path = check_path("labelled"), *link_path = check_path("second");
+    check_write(path, "old", 3);
+    bool can = setxattr(path, "user.quay", "north", 5, 0) == 0;
+    CHECK(save_string(path, "fresh", &e));
+    if (can)
+        CHECK(getxattr(path, "user.quay", value, sizeof value) == 5 && memcmp(value, "north", 5) == 0);
+    CHECK(link(path, link_path) == 0 && stat(path, &before) == 0);
+    CHECK(save_string(path, "both", &e));
+    holds(link_path, "both");
+    CHECK(stat(path, &after) == 0 && before.st_ino == after.st_ino);
+    CHECK_INT(entries(), 2); /* and nothing else is left */
+}
+
+TEST(backups)
+{
+    Err e = {""};
+    Text t = {0};
+    DiskState disk;
+    struct stat st;
+    const char *path = check_path("fares");
+    check_write(path, "0", 1);
+    chmod(path, 0640);
+    for (int i = 1; i < 6; i++) {
+        SaveWish wish = {BACKUP_NUMBERED, 2};
+        char digit = (char)('0' + i);
+        text_drop(&t);
+        CHECK(text_insert(&t, 0, &digit, 1));
+        CHECK(file_save(path, t, &wish, &disk, &e));
+    }
+    holds(path, "5");
+    holds(check_path("fares.old-5"), "4");
+    holds(check_path("fares.old-4"), "3");
+    CHECK(stat(check_path("fares.old-5"), &st) == 0 && (st.st_mode & 0777) == 0640);
+    CHECK_INT(entries(), 3);
+    SaveWish one = {BACKUP_ONE, 0};
+    CHECK(link(path, check_path("linked")) == 0); /* written in place: the backup is a copy */
+    CHECK(file_save(path, t, &one, &disk, &e) && file_save(path, t, &one, &disk, &e));
+    holds(check_path("fares.old"), "5");
+    CHECK_INT(entries(), 5);
+    text_drop(&t);
 }

@@ -1,0 +1,309 @@
+/* Every system call of saving, of the journal and of the notes about use fails once, or the process
+ * dies before or after it: the file holds the old or the new version, whole. */
+#include "check.h"
+#include "inuse.h"
+#include "journal.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+static const char *const kinds[] = {"eio", "enospc", "eintr", "eacces", "short", "kill-before", "kill-after"};
+enum { KINDS = sizeof kinds / sizeof *kinds, LINES = 9000 };
+
+static const char *program; /* this one, which also plays the part of the program under test */
+static long failed_calls, kills, stayed, written, copied;
+
+/* Runs a command with the n-th call failing; its status as shells give it. */
+static int run(const char *command, long n, const char *kind)
+{
+    check_folder(); /* made here, not by the child */
+    pid_t child = fork();
+    if (child == 0) {
+        char number[24];
+        if (chdir(check_folder()) != 0)
+            _exit(99);
+        snprintf(number, sizeof number, "%ld", n);
+        setenv("HOME", check_folder(), 1);
+        setenv("FAULT_COUNT", check_path("calls"), 1);
+        if (kind) {
+            setenv("FAULT_AT", number, 1);
+            setenv("FAULT_KIND", kind, 1);
+            unsetenv("FAULT_COUNT");
+        }
+        execl("/bin/sh", "sh", "-c", command, (char *)NULL);
+        _exit(98);
+    }
+    int status;
+    waitpid(child, &status, 0);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+static long count_calls(const char *command)
+{
+    size_t n;
+    run(command, 0, NULL);
+    const char *text = check_read(check_path("calls"), &n);
+    return text ? atol(text) : 0;
+}
+
+/* A text of some blocks: each line has `word` in it. */
+static char *text_with(const char *word, size_t *n)
+{
+    char *s = malloc((size_t)LINES * 60);
+    *n = 0;
+    for (int i = 0; i < LINES; i++)
+        *n += (size_t)sprintf(s + *n, "berth %d of Harrow Bay is %s since noon\n", i, word);
+    return s;
+}
+
+static bool holds(const char *path, const char *want, size_t n_want)
+{
+    static char bytes[LINES * 60];
+    FILE *f = fopen(path, "rb");
+    size_t n = f ? fread(bytes, 1, sizeof bytes, f) : 0;
+    if (f)
+        fclose(f);
+    return f && n == n_want && memcmp(bytes, want, n) == 0;
+}
+
+/* Is there a file in the folder, left over by a save in place, with the whole new version? */
+static bool copy_is_there(const char *want, size_t n_want)
+{
+    char command[400], name[300] = "";
+    snprintf(command, sizeof command, "ls -A '%s' | grep unfinished", check_folder());
+    FILE *f = popen(command, "r");
+    bool found = false;
+    while (f && !found && fgets(name, sizeof name, f)) {
+        name[strcspn(name, "\n")] = 0;
+        found = holds(check_path(name), want, n_want);
+    }
+    if (f)
+        pclose(f);
+    return found;
+}
+
+static void clean(void)
+{
+    char command[300];
+    snprintf(command, sizeof command, "cd '%s' && rm -rf ./* ./.[!.]*", check_folder());
+    if (system(command) != 0)
+        return;
+}
+
+static const struct {
+    const char *name, *prepare, *command;
+    bool in_place;
+} saves[] = {
+    {"beside", "chmod 640 a.conf",
+     "LD_PRELOAD=" SHIM " " SQUILL " --plain --do 'replace-all open shut; save' a.conf 2>said >&2", false},
+    {"hard link", "ln a.conf b.conf",
+     "LD_PRELOAD=" SHIM " " SQUILL " --plain --do 'replace-all open shut; save' a.conf 2>said >&2", true},
+    {"symbolic link", "mv a.conf real.conf; ln -s real.conf a.conf",
+     "LD_PRELOAD=" SHIM " " SQUILL " --plain --do 'replace-all open shut; save' a.conf 2>said >&2", false},
+    {"attributes and a backup",
+     "mkdir -p .config/steady-quill; echo 'backup = \"one\"' >.config/steady-quill/settings.lua; "
+     "setfattr -n user.quay -v north a.conf 2>/dev/null; true",
+     "LD_PRELOAD=" SHIM " " SQUILL " --do 'replace-all open shut; save' a.conf 2>said >&2", false},
+    {"numbered backup in place",
+     "mkdir -p .config/steady-quill; echo 'backup = \"numbered\"' >.config/steady-quill/settings.lua; ln "
+     "a.conf b.conf",
+     "LD_PRELOAD=" SHIM " " SQUILL " --do 'replace-all open shut; save' a.conf 2>said >&2", true},
+    {"root's helper", "{ stat -c 'steady-quill 1 %s 1 %d %i' a.conf; sed s/open/shut/ a.conf; } >input",
+     "LD_PRELOAD=" SHIM " " SQUILL " --save-from-pipe \"$PWD/a.conf\" <input >said", false},
+};
+
+TEST(saving)
+{
+    size_t n_old, n_new;
+    char *old = text_with("open", &n_old), *fresh = text_with("shut", &n_new);
+    for (size_t s = 0; s < sizeof saves / sizeof *saves; s++) {
+        long calls = 0;
+        for (long n = 0; n <= calls; n++)
+            for (size_t k = 0; k < KINDS; k++) {
+                char name[100];
+                snprintf(name, sizeof name, "%s, call %ld of %ld, %s", saves[s].name, n, calls, kinds[k]);
+                check_case(name);
+                clean();
+                check_write(check_path("a.conf"), old, n_old);
+                run(saves[s].prepare, 0, NULL);
+                if (n == 0) {
+                    calls = count_calls(saves[s].command);
+                    CHECK(calls > 10);
+                    CHECK(holds(check_path("a.conf"), fresh, n_new));
+                    break;
+                }
+                int status = run(saves[s].command, n, kinds[k]);
+                bool killed = k >= 5, is_old = holds(check_path("a.conf"), old, n_old);
+                bool is_new = holds(check_path("a.conf"), fresh, n_new);
+                bool copy = !is_old && !is_new && saves[s].in_place && copy_is_there(fresh, n_new);
+                CHECK(is_old || is_new || copy);
+                stayed += is_old;
+                written += is_new;
+                copied += copy;
+                if (status == 0)
+                    CHECK(is_new);
+                size_t n_said = 0;
+                check_read(check_path("said"), &n_said);
+                if (!killed && status != 0)
+                    CHECK(n_said > 20); /* it said why */
+                kills += killed;
+                failed_calls += !killed;
+            }
+    }
+    free(old);
+    free(fresh);
+    fprintf(stderr, "%ld calls failed, %ld kills: old %ld, new %ld, new in a copy %ld\n", failed_calls, kills,
+            stayed, written, copied);
+}
+
+/* ---- the journal ---- */
+
+enum { VERSIONS = 6 };
+
+static void version(int i, char out[200])
+{
+    *out = 0;
+    for (int k = 0; k <= i; k++)
+        sprintf(out + strlen(out), "version %d of the night's log\n", k);
+}
+
+/* The part of the program under test: several versions go to the journal, one by one. */
+static int play_journal(void)
+{
+    Err e = {""};
+    DiskState disk = {0};
+    char words[200];
+    InUse use = {.fd = -1};
+    InUseBy by;
+    inuse_take("night.log", &use, &by);
+    Journal *j = journal_open(&e);
+    Text t = {0};
+    if (!j)
+        return 3;
+    int64_t id = journal_begin(j, "/harrow/night.log", &disk, t);
+    for (int i = 0; i < VERSIONS; i++) {
+        Text before = text_keep(t);
+        version(i, words);
+        text_insert(&t, text_len(t), words + text_len(t), strlen(words) - text_len(t));
+        journal_patch(j, id, before, t);
+        text_drop(&before);
+        journal_settle(j, 5000);
+    }
+    text_drop(&t);
+    journal_close(j);
+    inuse_release(&use);
+    return 0;
+}
+
+/* What is there afterwards is one of the versions, or nothing. */
+static int version_there(void)
+{
+    Err e = {""};
+    Recoverable *r;
+    char is[400] = "", words[200];
+    int found = -1;
+    setenv("HOME", check_folder(), 1);
+    unsetenv("XDG_STATE_HOME");
+    Journal *j = journal_open(&e);
+    CHECK(j != NULL);
+    size_t n = j ? journal_list(j, NULL, &r) : 0;
+    CHECK(n <= 1);
+    Text t = {0};
+    if (n && journal_recover(j, r[0].id, &t, &e)) {
+        is[text_read(t, 0, is, sizeof is - 1)] = 0;
+        for (int i = 0; i < VERSIONS; i++) {
+            version(i, words);
+            found = strcmp(words, is) == 0 ? i : found;
+        }
+        CHECK(found >= 0 || !*is);
+        text_drop(&t);
+    }
+    if (n)
+        journal_free_list(r, n);
+    journal_close(j);
+    return found;
+}
+
+TEST(the_journal)
+{
+    char command[600];
+    snprintf(command, sizeof command, "LD_PRELOAD=" SHIM " %s --play-journal", program);
+    long calls = 0, step = getenv("ROUNDS") ? 1 : 7;
+    for (long n = 0; n <= calls; n += n ? step : 1)
+        for (size_t k = 0; k < KINDS; k++) {
+            char name[80];
+            snprintf(name, sizeof name, "call %ld of %ld, %s", n, calls, kinds[k]);
+            check_case(name);
+            clean();
+            if (n == 0) {
+                calls = count_calls(command);
+                CHECK(calls > 50);
+                CHECK_INT(version_there(), VERSIONS - 1);
+                break;
+            }
+            run(command, n, kinds[k]);
+            version_there();
+            kills += k >= 5;
+            failed_calls += k < 5;
+        }
+    fprintf(stderr, "%ld calls failed, %ld kills\n", failed_calls, kills);
+}
+
+__attribute__((constructor)) static void play(int argc, char **argv)
+{
+    static char self[400];
+    ssize_t n = readlink("/proc/self/exe", self, sizeof self - 1);
+    self[n > 0 ? n : 0] = 0;
+    program = self;
+    if (argc > 1 && strcmp(argv[1], "--play-journal") == 0)
+        exit(play_journal());
+}
+
+/* ---- what stands in settings and in the state folder is never believed ---- */
+
+TEST(garbage_in_settings_and_state)
+{
+    static const char *const bits[] = {"theme = ",
+                                       "\"dark\"",
+                                       "tab_width = 4\n",
+                                       "key[\"F5\"] = ",
+                                       "\"save\"\n",
+                                       "while true do end\n",
+                                       "\"",
+                                       "[[",
+                                       "]]",
+                                       "\n",
+                                       "\0\xff",
+                                       "os.exit(1)\n",
+                                       "x = string.rep('a', 1e9)\n",
+                                       "hints",
+                                       "= {}",
+                                       "--",
+                                       "function f() return f() end f()\n"};
+    static const char *const files[] = {".config/steady-quill/settings.lua", ".config/steady-quill/keys.lua",
+                                        ".local/state/steady-quill/state.db",
+                                        ".local/state/steady-quill/recovery.db"};
+    int rounds = getenv("ROUNDS") ? 5000 : 60;
+    run("mkdir -p .config/steady-quill .local/state/steady-quill", 0, NULL);
+    check_write(check_path("a.conf"), "berth = 3\n", 10);
+    for (int i = 0; i < rounds; i++) {
+        char text[600] = "";
+        size_t n = 0;
+        while (n < 400 && check_random(12)) {
+            const char *bit = bits[check_random(sizeof bits / sizeof *bits)];
+            size_t len = check_random(8) ? strlen(bit) : 2;
+            memcpy(text + n, bit, len);
+            n += len;
+        }
+        for (unsigned k = check_random(3); k > 0 && n; k--)
+            text[check_random((unsigned)n)] = (char)check_random(256);
+        check_write(check_path(files[check_random(4)]), text, n);
+        CHECK_INT(run("timeout 20 " SQUILL " --do 'go-line 1' a.conf >said 2>&1", 0, NULL), 0);
+        CHECK_INT(run("timeout 20 " SQUILL " --recover </dev/null 2>&1 | cat >said", 0, NULL), 0);
+        CHECK(holds(check_path("a.conf"), "berth = 3\n", 10));
+    }
+}

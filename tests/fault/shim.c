@@ -1,0 +1,138 @@
+/* Preloaded into a program under test: makes its n-th system call fail, cuts it short, or kills
+ * the process before or after it. FAULT_AT is n, FAULT_KIND one of the kinds below; FAULT_COUNT
+ * names a file that gets the number of calls there were. */
+#include <dlfcn.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <signal.h>
+#include <stdarg.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <sys/xattr.h>
+#include <unistd.h>
+
+static long calls, at = -1;
+static enum { NOTHING, FAIL, SHORT, KILL_BEFORE, KILL_AFTER } kind;
+static int code;
+static const char *count_file;
+
+__attribute__((constructor)) static void begin(void)
+{
+    static const struct {
+        const char *name;
+        int code;
+    } codes[] = {{"eio", EIO}, {"enospc", ENOSPC}, {"eintr", EINTR}, {"eacces", EACCES}};
+    const char *n = getenv("FAULT_AT"), *what = getenv("FAULT_KIND");
+    count_file = getenv("FAULT_COUNT");
+    at = n ? atol(n) : -1;
+    for (size_t i = 0; what && i < sizeof codes / sizeof *codes; i++)
+        if (strcmp(what, codes[i].name) == 0) {
+            kind = FAIL;
+            code = codes[i].code;
+        }
+    if (what && strcmp(what, "short") == 0)
+        kind = SHORT;
+    if (what && strcmp(what, "kill-before") == 0)
+        kind = KILL_BEFORE;
+    if (what && strcmp(what, "kill-after") == 0)
+        kind = KILL_AFTER;
+}
+
+__attribute__((destructor)) static void end(void)
+{
+    FILE *f = count_file ? fopen(count_file, "w") : NULL;
+    if (f) {
+        fprintf(f, "%ld\n", calls);
+        fclose(f);
+    }
+}
+
+/* Is it this call's turn? */
+static int turn(void)
+{
+    int mine = __atomic_add_fetch(&calls, 1, __ATOMIC_SEQ_CST) == at;
+    if (mine && kind == KILL_BEFORE)
+        kill(getpid(), SIGKILL);
+    return mine;
+}
+
+static void after(int mine)
+{
+    if (mine && kind == KILL_AFTER)
+        kill(getpid(), SIGKILL);
+}
+
+#define REAL(name) ((__typeof__(&name))dlsym(RTLD_NEXT, #name))
+
+/* A call that fails, or is made. */
+#define CALL(type, name, params, args)                                                                       \
+    type name params                                                                                         \
+    {                                                                                                        \
+        int mine = turn();                                                                                   \
+        if (mine && kind == FAIL) {                                                                          \
+            errno = code;                                                                                    \
+            return (type)-1;                                                                                 \
+        }                                                                                                    \
+        type result = REAL(name) args;                                                                       \
+        after(mine);                                                                                         \
+        return result;                                                                                       \
+    }
+
+/* The same for those that move bytes, which may also move fewer. */
+#define MOVE(name, params, args, short_args)                                                                 \
+    ssize_t name params                                                                                      \
+    {                                                                                                        \
+        int mine = turn();                                                                                   \
+        if (mine && kind == FAIL) {                                                                          \
+            errno = code;                                                                                    \
+            return -1;                                                                                       \
+        }                                                                                                    \
+        ssize_t result = mine && kind == SHORT && n > 1 ? REAL(name) short_args : REAL(name) args;           \
+        after(mine);                                                                                         \
+        return result;                                                                                       \
+    }
+
+MOVE(read, (int fd, void *b, size_t n), (fd, b, n), (fd, b, n / 2))
+MOVE(write, (int fd, const void *b, size_t n), (fd, b, n), (fd, b, n / 2))
+MOVE(pread64, (int fd, void *b, size_t n, off64_t o), (fd, b, n, o), (fd, b, n / 2, o))
+MOVE(pwrite64, (int fd, const void *b, size_t n, off64_t o), (fd, b, n, o), (fd, b, n / 2, o))
+CALL(int, fsync, (int fd), (fd))
+CALL(int, fdatasync, (int fd), (fd))
+CALL(int, rename, (const char *a, const char *b), (a, b))
+CALL(int, link, (const char *a, const char *b), (a, b))
+CALL(int, unlink, (const char *a), (a))
+CALL(int, fchmod, (int fd, mode_t m), (fd, m))
+CALL(int, fchown, (int fd, uid_t u, gid_t g), (fd, u, g))
+CALL(int, ftruncate64, (int fd, off64_t n), (fd, n))
+CALL(int, ftruncate, (int fd, off_t n), (fd, n))
+CALL(int, flock, (int fd, int how), (fd, how))
+CALL(int, close, (int fd), (fd))
+CALL(int, stat, (const char *p, struct stat *s), (p, s))
+CALL(int, fstat, (int fd, struct stat *s), (fd, s))
+CALL(int, mkdir, (const char *p, mode_t m), (p, m))
+CALL(ssize_t, listxattr, (const char *p, char *l, size_t n), (p, l, n))
+CALL(ssize_t, getxattr, (const char *p, const char *a, void *v, size_t n), (p, a, v, n))
+CALL(int, fsetxattr, (int fd, const char *a, const void *v, size_t n, int f), (fd, a, v, n, f))
+
+#define OPEN(name)                                                                                           \
+    int name(const char *path, int flags, ...)                                                               \
+    {                                                                                                        \
+        va_list args;                                                                                        \
+        va_start(args, flags);                                                                               \
+        mode_t mode = flags & (O_CREAT | O_TMPFILE) ? va_arg(args, mode_t) : 0;                              \
+        va_end(args);                                                                                        \
+        int mine = turn();                                                                                   \
+        if (mine && kind == FAIL) {                                                                          \
+            errno = code;                                                                                    \
+            return -1;                                                                                       \
+        }                                                                                                    \
+        int result = REAL(name)(path, flags, mode);                                                          \
+        after(mine);                                                                                         \
+        return result;                                                                                       \
+    }
+
+OPEN(open)
+OPEN(open64)

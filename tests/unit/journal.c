@@ -1,0 +1,224 @@
+/* Patches, the recovery journal, and the notes about use. */
+#include "check.h"
+#include "inuse.h"
+#include "journal.h"
+#include "patch.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+static Text text_of(const char *s)
+{
+    Text t = {0};
+    CHECK(text_insert(&t, 0, s, strlen(s)));
+    return t;
+}
+
+static void edit_randomly(Text *t)
+{
+    size_t at = check_random((unsigned)text_len(*t) + 1), n = check_random(30);
+    if (check_random(2)) {
+        CHECK(text_insert(t, at, "the grey heron of berth 3 sleeps", 1 + n));
+    } else {
+        n = n < text_len(*t) - at ? n : text_len(*t) - at;
+        CHECK(text_delete(t, at, n));
+    }
+}
+
+TEST(patches_lead_from_one_version_to_another)
+{
+    Text t = text_of("tide");
+    for (int round = 0; round < 2000; round++) {
+        Text before = text_keep(t), again = {0};
+        Bytes patch = {0};
+        for (unsigned k = check_random(5); k > 0; k--)
+            edit_randomly(&t);
+        patch_make(before, t, &patch);
+        CHECK(patch_apply(before, patch.at, patch.len, &again));
+        CHECK(text_len(again) == text_len(t) && text_same_bytes(again, 0, t, 0, text_len(t)));
+        CHECK(patch.len <= 5 * (24 + 33) + text_len(t) / 50);
+        text_drop(&again);
+        /* a damaged one is refused, or leads to some other text, but does no harm */
+        for (unsigned k = check_random(4); k > 0 && patch.len; k--)
+            patch.at[check_random((unsigned)patch.len)] = (char)check_random(256);
+        if (patch_apply(before, patch.at, patch.len - (patch.len > 3 ? check_random(3) : 0), &again))
+            text_drop(&again);
+        text_drop(&before);
+        bytes_free(&patch);
+    }
+    text_drop(&t);
+}
+
+static Journal *open_here(void)
+{
+    Err e = {""};
+    setenv("HOME", check_folder(), 1);
+    unsetenv("XDG_STATE_HOME");
+    Journal *j = journal_open(&e);
+    check_result(j != NULL, __FILE__, __LINE__, "%s", e.text);
+    return j;
+}
+
+/* Another process works on a text and dies; this one brings it back. */
+static void somebody_works(const char *path, const char *base, const char *const *versions)
+{
+    check_folder(); /* made here, not by the child */
+    pid_t child = fork();
+    if (child == 0) {
+        Journal *j = open_here();
+        DiskState disk = {0};
+        Text t = text_of(base);
+        int64_t id = journal_begin(j, path, &disk, t);
+        for (; *versions; versions++) {
+            Text now = text_of(*versions);
+            journal_patch(j, id, t, now);
+            text_drop(&t);
+            t = now;
+        }
+        journal_settle(j, 5000);
+        _exit(0); /* as if killed: nothing is closed */
+    }
+    waitpid(child, NULL, 0);
+}
+
+static void comes_back(Journal *j, int64_t id, const char *want)
+{
+    Err e = {""};
+    char is[100];
+    Text t;
+    CHECK(journal_recover(j, id, &t, &e));
+    CHECK_BYTES(is, text_read(t, 0, is, sizeof is), want, strlen(want));
+    text_drop(&t);
+}
+
+TEST(work_of_the_dead_comes_back)
+{
+    static const char *const a[] = {"one", "one two", NULL}, *const b[] = {"ferry", NULL};
+    somebody_works("/harrow/a.ini", "on", a);
+    somebody_works(NULL, "", b);
+    Journal *j = open_here();
+    Recoverable *r;
+    size_t n = journal_list(j, NULL, &r);
+    CHECK_INT(n, 2);
+    journal_free_list(r, n);
+    n = journal_list(j, "/harrow/a.ini", &r);
+    CHECK_INT(n, 1);
+    CHECK(!r[0].dropped && strcmp(r[0].path, "/harrow/a.ini") == 0);
+    comes_back(j, r[0].id, "one two");
+    journal_drop(j, r[0].id);
+    journal_free_list(r, n);
+    n = journal_list(j, "/harrow/a.ini", &r);
+    CHECK(n == 1 && r[0].dropped);
+    journal_forget(j, r[0].id);
+    journal_free_list(r, n);
+    CHECK_INT(journal_list(j, "/harrow/a.ini", &r), 0);
+    /* what this very process works on is not offered */
+    DiskState disk = {0};
+    Text t = {0}, now = text_of("x");
+    int64_t id = journal_begin(j, "/harrow/b.ini", &disk, t);
+    journal_patch(j, id, t, now);
+    CHECK_INT(journal_list(j, "/harrow/b.ini", &r), 0);
+    text_drop(&now);
+    journal_close(j);
+}
+
+/* Too large to be stored: the file itself is the base, as long as nobody touched it. */
+TEST(large_files_are_their_own_base)
+{
+    size_t size = JOURNAL_BASE_MOST + 4096;
+    char *bytes = malloc(size);
+    memset(bytes, 'a', size);
+    const char *path = check_path("large.log");
+    check_write(path, bytes, size);
+    free(bytes);
+    Journal *j = open_here();
+    DiskState disk;
+    Err e = {""};
+    Text t, now, back;
+    CHECK(file_load(path, &t, &disk, &e));
+    now = text_keep(t);
+    CHECK(text_insert(&now, 5000, "quay", 4));
+    int64_t id = journal_begin(j, path, &disk, t);
+    CHECK(journal_patch(j, id, t, now) < 100);
+    CHECK(journal_recover(j, id, &back, &e));
+    CHECK(text_len(back) == text_len(now) && text_same_bytes(back, 0, now, 0, text_len(now)));
+    text_drop(&back);
+    check_write(path, "other", 5);
+    CHECK(!journal_recover(j, id, &back, &e));
+    CHECK(strstr(e.text, "was changed since by somebody else") != NULL);
+    text_drop(&t);
+    text_drop(&now);
+    journal_close(j);
+}
+
+TEST(a_damaged_journal_does_no_harm)
+{
+    static const char *const a[] = {"one", "one two", "one two three", NULL};
+    char path[200];
+    size_t n_db;
+    somebody_works("/harrow/a.ini", "", a);
+    snprintf(path, sizeof path, "%s/.local/state/steady-quill/recovery.db", check_folder());
+    Journal *j = open_here();
+    journal_close(j); /* all into one file */
+    char *good = check_read(path, &n_db), *db = malloc(n_db);
+    for (int round = 0; round < 150; round++) {
+        Err e = {""};
+        Recoverable *r;
+        memcpy(db, good, n_db);
+        size_t from = check_random((unsigned)n_db),
+               n = check_random(3) ? 1 + check_random(8) : check_random(4096);
+        for (size_t i = from; i < from + n && i < n_db; i++)
+            db[i] = (char)check_random(256);
+        check_write(path, db, round % 10 ? n_db : from);
+        j = journal_open(&e);
+        size_t found = j ? journal_list(j, NULL, &r) : 0;
+        for (size_t i = 0; i < found; i++) {
+            Text t = {0};
+            if (journal_recover(j, r[i].id, &t, &e))
+                text_drop(&t);
+        }
+        if (found)
+            journal_free_list(r, found);
+        journal_close(j);
+    }
+    free(db);
+}
+
+TEST(in_use)
+{
+    const char *path = check_path("berths.yaml");
+    InUse u = {.fd = -1}, v = {.fd = -1};
+    InUseBy by = {.since = 0};
+    int there[2], go[2];
+    CHECK(pipe(there) == 0 && pipe(go) == 0);
+    pid_t child = fork();
+    if (child == 0) {
+        char c = (char)inuse_take(path, &u, &by);
+        if (write(there[1], &c, 1) != 1 || read(go[0], &c, 1) != 1)
+            _exit(1);
+        _exit(0); /* without releasing it */
+    }
+    char c = 0;
+    CHECK(read(there[0], &c, 1) == 1 && c == 1);
+    CHECK(!inuse_take(path, &v, &by));
+    char host[64] = "";
+    gethostname(host, sizeof host - 1);
+    CHECK_STR(by.host, host);
+    CHECK(by.user[0] && by.since > 1000000000 && !by.self);
+    CHECK(write(go[1], "x", 1) == 1);
+    waitpid(child, NULL, 0);
+    CHECK(inuse_take(path, &v, &by)); /* the dead hold nothing */
+    CHECK(access(check_path(".berths.yaml.in-use"), F_OK) == 0);
+    inuse_release(&v);
+    CHECK(access(check_path(".berths.yaml.in-use"), F_OK) != 0);
+    /* where no note can stand, nobody is stopped */
+    CHECK(inuse_take("/no-such-folder/a", &v, &by));
+    inuse_release(&v);
+    for (int i = 0; i < 2; i++) {
+        close(there[i]);
+        close(go[i]);
+    }
+}
