@@ -4,6 +4,7 @@
 #include "filelist.h"
 #include "keytest.h"
 #include "lesson.h"
+#include "loading.h"
 #include "loop.h"
 #include "practice.h"
 #include "privileged.h"

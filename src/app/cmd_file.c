@@ -2,6 +2,7 @@
 #include "differences.h"
 #include "editor.h"
 #include "filelist.h"
+#include "loading.h"
 #include "properties.h"
 #include "recovery.h"
 #include "saving.h"
@@ -31,6 +32,11 @@ static void run_look_only(Editor *ed, const Args *args)
 {
     (void)args;
     OpenFile *f = ed->view->file;
+    const char *why = loading_hindrance(f);
+    if (why) {
+        say(ed, "%s", why);
+        return;
+    }
     f->look_only = !f->look_only;
     say(ed, f->look_only ? "%s can now only be looked at" : "%s can be changed again", file_name(f));
 }

@@ -1,5 +1,6 @@
 #include "editor.h"
 
+#include "loading.h"
 #include "mem.h"
 #include "pages.h"
 #include "places.h"
@@ -54,6 +55,8 @@ const char *command_route(const Command *c, char out[ROUTE_MAX])
 
 const char *command_hindrance(const Editor *ed, const Command *c)
 {
+    if ((c->flags & CMD_CHANGES) && loading_hindrance(ed->view->file))
+        return loading_hindrance(ed->view->file);
     if ((c->flags & CMD_CHANGES) && ed->view->file->look_only)
         return "This text is open to look only";
     return c->hindrance ? c->hindrance(ed) : NULL;

@@ -27,6 +27,7 @@ struct Decoder {
     unsigned esc_wait;
     uint64_t last_byte;
     uint64_t lone_esc; /* when an Esc was reported for want of more; 0: not */
+    bool after_esc;    /* the Esc at the head follows another one at once */
     bool take_back;    /* the sequence at the head began with that Esc */
     bool skipping;     /* inside a sequence that is too long */
     bool awaiting;
@@ -375,13 +376,20 @@ static size_t parse_esc(Decoder *d, const char *p, size_t n, bool late, Input *o
     if (p[1] == '\033') {
         if (n == 2)
             return late ? 1 : 0;
-        if (p[2] != '[' && p[2] != 'O')
+        if (p[2] != '[' && p[2] != 'O') {
+            d->after_esc = true;
             return 1;
+        }
         size_t used = parse_esc(d, p + 1, n - 1, late, out);
         if (used && out->kind == INPUT_KEY)
             out->key.mods |= MOD_ALT;
         return used ? used + 1 : 0;
     }
+    /* On a slow line "Esc Esc Ctrl+Q" comes in one piece: that is no Alt+Ctrl+Q. */
+    bool twice = d->after_esc;
+    d->after_esc = false;
+    if (twice && (unsigned char)p[1] < 0x20)
+        return 1;
     out->kind = INPUT_NONE;
     size_t used = parse_learned(d, p, n, out);
     if (used)

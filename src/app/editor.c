@@ -1,6 +1,7 @@
 #include "editor.h"
 
 #include "lesson.h"
+#include "loading.h"
 #include "mem.h"
 #include "menu.h"
 #include "move.h"
@@ -66,6 +67,7 @@ void editor_resize(Editor *ed, int rows, int cols)
 const Frame *editor_paint(Editor *ed)
 {
     paint_all(ed, &ed->frame);
+    ed->painted = true;
     return &ed->frame;
 }
 
@@ -115,6 +117,7 @@ void editor_tick(Editor *ed, uint64_t now)
         ed->message.clear_at = 0;
     }
     run_go_on(ed);
+    loading_go_on(ed);
     recovery_look(ed);
     recovery_ask(ed);
     if (ed->bars_due && now >= ed->bars_due)
@@ -137,7 +140,7 @@ int editor_wait(const Editor *ed, uint64_t now)
     if (ed->search && (ed->search->counting || ed->search->seek.active))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
-    return sooner(wait, sooner(run_wait(ed), recovery_wait(ed)));
+    return sooner(wait, sooner(run_wait(ed), sooner(loading_wait(ed), recovery_wait(ed))));
 }
 
 /* ---- keys ---- */
@@ -206,7 +209,7 @@ static void text_key(Editor *ed, Key k)
         if (ed->search && ed->search->seek.active) {
             ed->search->seek.active = false;
             say(ed, "The search was stopped");
-        } else if (!page_leave(ed)) {
+        } else if (!loading_stop(ed, ed->view->file) && !page_leave(ed)) {
             menu_open(ed, true);
         }
         return;
@@ -397,6 +400,12 @@ static void mouse(Editor *ed, const Mouse *m)
         return;
     if (l->kind->mouse)
         l->kind->mouse(ed, l, m);
+}
+
+size_t editor_fds(const Editor *ed, struct pollfd *out)
+{
+    size_t n = run_fds(ed, out);
+    return n + loading_fds(ed, out + n, EDITOR_FDS - n);
 }
 
 /* ---- back from elsewhere ---- */

@@ -34,7 +34,10 @@ typedef struct OpenFile {
     bool form_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
     bool look_only;
-    unsigned long shown; /* grows each time a text is shown */
+    unsigned long shown;          /* grows each time a text is shown */
+    struct Loader *loader;        /* reads the rest of it; NULL: all is there */
+    bool incomplete;              /* reading was stopped or failed: it must not be saved */
+    size_t wanted, wanted_column; /* the line (from 1) to go to when it is there; 0: none */
     /* recovery, see recovery.c */
     int64_t journal_id; /* 0: not in the journal */
     Text journaled;     /* the version that is */
@@ -154,6 +157,7 @@ struct Editor {
     bool batch;   /* there is no screen and nobody to ask */
     bool dry_run; /* saving writes nothing */
     bool leaving; /* it shall end */
+    bool painted; /* the first screen was laid out */
     int exit_status;
 };
 
@@ -171,7 +175,7 @@ int editor_wait(const Editor *ed, uint64_t now);
 /* What else to wait for beside the keyboard, EDITOR_FDS at most; returns how many. Then call
  * editor_tick. */
 struct pollfd;
-enum { EDITOR_FDS = 4 };
+enum { EDITOR_FDS = 8 };
 size_t editor_fds(const Editor *ed, struct pollfd *out);
 /* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
 void editor_emergency(const Editor *ed);

@@ -2,6 +2,7 @@
 #include "editor.h"
 
 #include "columns.h"
+#include "loading.h"
 #include "move.h"
 
 #include <stdio.h>
@@ -9,6 +10,11 @@
 
 bool edit_allowed(Editor *ed)
 {
+    const char *why = loading_hindrance(ed->view->file);
+    if (why) {
+        warn(ed, "%s", why);
+        return false;
+    }
     if (!ed->view->file->look_only)
         return true;
     warn(ed, "%s is open to look only; it cannot be changed", file_name(ed->view->file));

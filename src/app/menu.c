@@ -47,7 +47,8 @@ static bool repeat_key(Editor *ed, Layer *l, const Input *in)
     for (unsigned i = 0; i < r.count; i++)
         bytes_add(&all, bytes, n);
     doc_seal(ed->view->file->doc);
-    edit_type(ed, all.at, all.len);
+    if (all.len)
+        edit_type(ed, all.at, all.len);
     bytes_free(&all);
     return true;
 }

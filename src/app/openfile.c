@@ -1,6 +1,7 @@
 #include "editor.h"
 
 #include "bars.h"
+#include "loading.h"
 #include "mem.h"
 #include "pages.h"
 #include "panes.h"
@@ -50,6 +51,7 @@ void editor_forget(Editor *ed, OpenFile *f)
     page_free(f->page);
     bars_free(f);
     text_drop(&f->journaled);
+    loader_free(f->loader);
     inuse_release(&f->in_use);
     doc_free(f->doc);
     free(f->path);
@@ -171,29 +173,38 @@ bool editor_open(Editor *ed, const char *path, Err *e)
     char *full = sys_full_path(path);
     Text raw;
     DiskState disk;
-    if (!file_load(full, &raw, &disk, e)) {
+    struct Loader *rest;
+    if (!file_load_begin(full, &raw, &disk, &rest, e)) {
         free(full);
         return false;
     }
     OpenFile *f = already_open(ed, full, &disk);
     if (f) {
         text_drop(&raw);
+        loader_free(rest);
         free(full);
     } else {
-        Encoding x = encoding_guess(raw);
+        Encoding x = {.name = ""};
+        if (!rest) /* a text that arrives bit by bit is taken as it is */
+            x = encoding_guess(raw);
         f = editor_add(ed, text_of(raw, &x));
         f->path = full;
         f->disk = disk;
         f->encoding = x;
+        f->loader = rest;
         file_recognise(f);
         file_rules(ed, f);
-        recall_history(ed, f);
         f->journal_version = doc_version(f->doc);
-        recovery_opened(ed, f);
+        if (!rest) {
+            recall_history(ed, f);
+            recovery_opened(ed, f);
+        }
         if (editor_store(ed))
             store_add(editor_store(ed), "opened", full);
     }
     editor_show(ed, f);
+    if (ed->batch && !loading_finish(ed, f))
+        return err_set(e, "%s", ed->message.text);
     say_encoding(ed, f);
     say_rights(ed, f);
     return true;
@@ -216,6 +227,8 @@ static bool read_again(Editor *ed, OpenFile *f, const Encoding *as)
     Err e = {""};
     Text raw, t;
     DiskState disk;
+    loader_free(f->loader); /* all is read anew */
+    f->loader = NULL;
     if (!f->path || !file_load(f->path, &raw, &disk, &e) || !disk.exists) {
         warn(ed, "%s", e.text[0] ? e.text : "There is nothing on disk to read");
         return false;
@@ -238,7 +251,7 @@ static bool read_again(Editor *ed, OpenFile *f, const Encoding *as)
     }
     f->disk = disk;
     f->encoding = x;
-    f->form_changed = f->dropped = false;
+    f->form_changed = f->dropped = f->incomplete = false;
     Form form = form_of(doc_text(f->doc));
     f->form.ends = form.ends;
     f->form.utf8 = form.utf8;

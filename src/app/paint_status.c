@@ -2,6 +2,7 @@
 #include "paint.h"
 
 #include "columns.h"
+#include "loading.h"
 #include "move.h"
 #include "search.h"
 
@@ -69,6 +70,8 @@ void paint_status(Editor *ed, Frame *f, int row)
     if (ed->search && ed->search->seek.active)
         bytes_printf(&left, "Searching, %zu%%; Esc stops it · ",
                      text_len(view_text(v)) ? ed->search->seek.at / (text_len(view_text(v)) / 100 + 1) : 0);
+    if (v->file->loader)
+        bytes_printf(&left, "%s · ", loading_hindrance(v->file));
     position_words(v, &left);
     int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
     form_words(ed, f, f->cols - end - 4, &right);

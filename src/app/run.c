@@ -236,7 +236,7 @@ static const LayerKind kind = {
 void run_go_on(Editor *ed)
 {
     Run *r = ed->run;
-    if (!r)
+    if (!r || (!ed->batch && ed->layer != &r->layer)) /* help lies over it: its result waits */
         return;
     bool ended = job_go_on(&r->job);
     if (!ended && sys_now_ms() - r->since > 1000 * (uint64_t)ed->settings.command_seconds) {
@@ -258,7 +258,7 @@ int run_wait(const Editor *ed)
     return ed->run ? LOOK : -1;
 }
 
-size_t editor_fds(const Editor *ed, struct pollfd *out)
+size_t run_fds(const Editor *ed, struct pollfd *out)
 {
     return ed->run ? job_fds(&ed->run->job, out) : 0;
 }

@@ -2,6 +2,7 @@
 #include "saving.h"
 
 #include "differences.h"
+#include "loading.h"
 #include "mem.h"
 #include "panes.h"
 #include "privileged.h"
@@ -294,6 +295,11 @@ static bool write_file(Editor *ed, OpenFile *f)
 
 static void save_on(Editor *ed, Saving s)
 {
+    const char *why = loading_hindrance(s.file);
+    if (why) {
+        warn(ed, "Not saved: %s", why);
+        return;
+    }
     if (asks_disk(ed, &s) || asks_newline(ed, &s) || asks_root(ed, &s))
         return;
     if (write_file(ed, s.file) && s.then)
@@ -470,6 +476,11 @@ static void no_name(Editor *ed, void *ctx)
 
 static void ask_name(Editor *ed, const Naming *n)
 {
+    const char *why = n->rename ? NULL : loading_hindrance(n->file);
+    if (why) {
+        warn(ed, "Not saved: %s", why);
+        return;
+    }
     PromptSpec p = {
         .label = n->rename ? "Rename to" : "Save as",
         .initial = n->path         ? n->path

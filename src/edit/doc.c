@@ -239,6 +239,13 @@ bool doc_become(Doc *d, Text to, size_t cursor)
     return ok;
 }
 
+bool doc_load_more(Doc *d, Text more)
+{
+    assert(d->n_states == 1);
+    d->version++;
+    return text_insert_text(&d->text, text_len(d->text), more);
+}
+
 bool doc_undo(Doc *d, size_t *cursor)
 {
     if (d->now == 0)

@@ -40,6 +40,10 @@ bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t curso
  * last difference. `to` stays the caller's. */
 bool doc_become(Doc *d, Text to, size_t cursor);
 
+/* While a file is still being read, before any change: puts what arrived behind the text, as if it had been
+ * there from the start. False without memory. `more` stays the caller's. */
+bool doc_load_more(Doc *d, Text more);
+
 /* The next change begins a new step even if it could continue this one. */
 void doc_seal(Doc *d);
 /* Changes between begin and end are one step. May be nested. */

@@ -1,5 +1,6 @@
 #include "load.h"
 
+#include "loader.h"
 #include "mem.h"
 #include "sys.h"
 
@@ -71,30 +72,104 @@ static const char *unfit(mode_t mode)
     return "is a pipe, not a file";
 }
 
-bool file_load(const char *path, Text *out, DiskState *disk, Err *e)
+enum {
+    BEGINNING = 256 * 1024,     /* enough for any screen */
+    TOGETHER = 8 * 1024 * 1024, /* what is read at once by one thread */
+    LATER = 64 * 1024 * 1024    /* from here on a person need not wait for the rest */
+};
+
+/* Opens a regular file; -1 with the reason in e, or without when there is none of that name. */
+static int open_file(const char *path, DiskState *disk, Err *e)
 {
-    const char *name = sys_base_name(path);
-    *out = (Text){0};
     *disk = (DiskState){0};
-    if (!*name)
-        return err_set(e, "%s is a folder, not a file", path);
+    e->text[0] = 0;
+    if (!*sys_base_name(path)) {
+        err_set(e, "%s is a folder, not a file", path);
+        return -1;
+    }
     /* Looked at before it is opened: opening a device or a pipe can already do something. */
     if (stat(path, &disk->st) != 0) {
-        if (errno == ENOENT)
-            return true;
-        return err_set(e, "Cannot open %s: %s", path, err_os(errno));
+        if (errno != ENOENT)
+            err_set(e, "Cannot open %s: %s", path, err_os(errno));
+        return -1;
     }
-    if (!S_ISREG(disk->st.st_mode))
-        return err_set(e, "%s %s", path, unfit(disk->st.st_mode));
+    if (!S_ISREG(disk->st.st_mode)) {
+        err_set(e, "%s %s", path, unfit(disk->st.st_mode));
+        return -1;
+    }
     int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
-    if (fd < 0)
-        return err_set(e, "Cannot open %s: %s", path, err_os(errno));
-    bool ok = fstat(fd, &disk->st) == 0 && S_ISREG(disk->st.st_mode);
-    if (!ok)
-        err_set(e, "Cannot open %s: it is no longer a file", path);
-    disk->exists = ok;
-    ok = ok && load_blocks(fd, (size_t)disk->st.st_size, path, out, e);
+    if (fd < 0) {
+        err_set(e, "Cannot open %s: %s", path, err_os(errno));
+        return -1;
+    }
+    disk->exists = fstat(fd, &disk->st) == 0 && S_ISREG(disk->st.st_mode);
+    if (disk->exists)
+        return fd;
+    err_set(e, "Cannot open %s: it is no longer a file", path);
     close(fd);
+    return -1;
+}
+
+/* Reads the beginning of a file and leaves the rest to a loader. */
+static bool load_large(int fd, size_t size, const char *path, Text *out, Loader **rest, Err *e)
+{
+    Block *b = block_new(BEGINNING);
+    ssize_t n = b ? fill(fd, b->bytes, b->cap) : 0;
+    int code = errno;
+    *rest = NULL;
+    if (!b || n < 0) {
+        if (b)
+            block_drop(b);
+        close(fd);
+        return b ? err_set(e, "Cannot read %s: %s", path, err_os(code))
+                 : err_set(e, "There is not enough memory for %s", path);
+    }
+    block_set_len(b, (size_t)n);
+    if (!text_add_block(out, b)) {
+        close(fd);
+        return err_set(e, "There is not enough memory for %s", path);
+    }
+    *rest = loader_new(fd, (size_t)n, size, path);
+    return true;
+}
+
+bool file_load_begin(const char *path, Text *out, DiskState *disk, Loader **rest, Err *e)
+{
+    *out = (Text){0};
+    *rest = NULL;
+    int fd = open_file(path, disk, e);
+    if (fd < 0)
+        return !e->text[0];
+    size_t size = (size_t)disk->st.st_size;
+    if (size > TOGETHER) {
+        if (!load_large(fd, size, path, out, rest, e))
+            return false;
+        if (size > LATER || loader_finish(*rest, out, e)) {
+            if (size <= LATER) {
+                loader_free(*rest);
+                *rest = NULL;
+            }
+            return true;
+        }
+        loader_free(*rest);
+        *rest = NULL;
+        text_drop(out);
+        return false;
+    }
+    bool ok = load_blocks(fd, size, path, out, e);
+    close(fd);
+    return ok;
+}
+
+bool file_load(const char *path, Text *out, DiskState *disk, Err *e)
+{
+    Loader *rest;
+    bool ok = file_load_begin(path, out, disk, &rest, e);
+    if (ok && rest && !loader_finish(rest, out, e)) {
+        text_drop(out);
+        ok = false;
+    }
+    loader_free(rest);
     return ok;
 }
 

@@ -17,6 +17,10 @@ typedef struct DiskState {
  * False with the reason in e for folders, devices, and what cannot be read; nothing is
  * left to free then. */
 bool file_load(const char *path, Text *out, DiskState *disk, Err *e);
+/* The same for a large file that is to be looked at before all of it is there: *out is its
+ * beginning, and *rest reads what is left; NULL when nothing is. */
+struct Loader;
+bool file_load_begin(const char *path, Text *out, DiskState *disk, struct Loader **rest, Err *e);
 /* Loads all that comes from a descriptor, such as a pipe. `name` is for the message. */
 bool file_load_fd(int fd, const char *name, Text *out, Err *e);
 /* May this person write the file, as far as can be known beforehand? */

@@ -60,10 +60,12 @@ TEST(random_kills)
         while (safe < n_typed && when[safe] + BOUND < killed)
             safe++;
         p = pty_start(SQUILL, 24, 80, args);
-        SHOWS(p, "night.log");
-        pty_pause(p, 250);
-        if (pty_find(p, "unsaved work") >= 0)
-            pty_do(p, "<wait>k<wait>");
+        for (int k = 0; k < 400 && pty_find(p, " Later") < 0 && pty_find(p, "F1 Help") < 0; k++)
+            pty_pause(p, 25);
+        if (pty_find(p, "unsaved work") >= 0) {
+            pty_do(p, "<wait>k");
+            SHOWS(p, "The unsaved work is back");
+        }
         pty_do(p, "<Ctrl+S>");
         SHOWS(p, "Saved night.log");
         CHECK_INT(pty_leave(p), 0);

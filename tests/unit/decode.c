@@ -45,6 +45,7 @@ static const Case cases[] = {
     {"\033OM", "Enter"},
     {"\033Op", "0"},
     {"\033f", "Alt+F"},
+    {"\033\033\021", "Esc Esc Ctrl+Q"},
     {"\033ä", "Alt+ä"},
     {"\033\023", "Ctrl+Alt+S"},
     {"\033\177", "Alt+Backspace"},

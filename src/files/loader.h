@@ -1,0 +1,31 @@
+/* Reading a large file while it is looked at: threads fill blocks side by side, the main thread
+ * takes them over in their order. */
+#ifndef LOADER_H
+#define LOADER_H
+
+#include "err.h"
+#include "text.h"
+
+typedef struct Loader Loader;
+
+typedef enum LoadState { LOADING, LOADED, LOAD_FAILED } LoadState;
+
+/* Prepares to read bytes [from, size) of a regular file and what may have grown behind them; nothing is read
+ * yet. Takes over `fd`. `name` is for messages. */
+Loader *loader_new(int fd, size_t from, size_t size, const char *name);
+/* Begins, with two threads. Where none can be had, everything is read in loader_take. */
+void loader_start(Loader *l);
+bool loader_started(const Loader *l);
+/* What can be waited for: readable when there is something to take. */
+int loader_fd(const Loader *l);
+/* Adds to `t` what is there, without waiting. On failure the reason is in e and `t` has what came before. */
+LoadState loader_take(Loader *l, Text *t, Err *e);
+/* The same, waiting until all is there. */
+bool loader_finish(Loader *l, Text *t, Err *e);
+/* How much has been taken, of how much. */
+size_t loader_done(const Loader *l);
+size_t loader_size(const Loader *l);
+/* Stops the threads and frees everything. NULL is fine. */
+void loader_free(Loader *l);
+
+#endif
