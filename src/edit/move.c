@@ -1,12 +1,9 @@
 #include "move.h"
 
+#include "measure.h"
+
 #include <string.h>
 #include <utf8proc.h>
-
-static bool line_break(const Glyph *g)
-{
-    return g->n_codes == 1 && g->codes[0] == '\n';
-}
 
 static size_t window_at(Text t, size_t at, char *buffer, const char **start)
 {
@@ -147,70 +144,85 @@ static size_t plain_span(Text t, size_t p, size_t most)
     return n;
 }
 
-size_t cells_before(Text t, size_t at, size_t tab)
+enum {
+    FAR = 48 * 1024, /* bytes from which a way is worth measuring in pieces */
+    TAB = 8,         /* where only characters count */
+};
+
+/* A step along a line: pieces that were measured, plain letters, or one character. `again` is where pieces
+ * are to be tried next. False when a whole character would pass a limit. */
+static bool step(Text t, Way *w, Way limit, size_t tab, size_t *again)
 {
-    size_t cells = 0;
+    if (w->at >= *again && limit.at - w->at > FAR)
+        measure_skip(t, w, limit, tab, again);
+    size_t most = limit.at - w->at;
+    most = most < limit.cells - w->cells ? most : limit.cells - w->cells;
+    most = most < limit.chars - w->chars ? most : limit.chars - w->chars;
+    if (limit.at - w->at > FAR && *again > w->at && most > *again - w->at)
+        most = *again - w->at;
+    size_t plain = plain_span(t, w->at, most);
+    w->at += plain;
+    w->cells += plain;
+    w->chars += plain;
+    if (plain || w->at >= limit.at)
+        return w->at < limit.at && w->cells < limit.cells && w->chars < limit.chars;
+    /* Whole characters, though they may be shown in parts. */
+    size_t next = move_right(t, w->at), cells = w->cells;
     Glyph g;
-    for (size_t p = move_line_start(t, at); p < at; p += g.bytes) {
-        size_t plain = plain_span(t, p, at - p);
-        cells += plain;
-        p += plain;
-        if (p == at)
-            break;
-        glyph_at(t, p, &g);
+    for (size_t q = w->at; q < next; q += g.bytes) {
+        glyph_at(t, q, &g);
         cells += glyph_cells(&g, cells, tab);
     }
-    return cells;
+    if (cells > limit.cells || w->chars >= limit.chars)
+        return false;
+    *w = (Way){next, cells, w->chars + 1};
+    return w->at < limit.at && w->cells < limit.cells && w->chars < limit.chars;
+}
+
+static const size_t FAR_AWAY = (size_t)-1 / 2;
+
+size_t cells_before(Text t, size_t at, size_t tab)
+{
+    Way w = {.at = move_line_start(t, at)}, limit = {at, FAR_AWAY, FAR_AWAY};
+    size_t again = 0;
+    while (w.at < at) { /* up to the last character, of which a part may be meant */
+        Way before = w;
+        if (!step(t, &w, limit, tab, &again) && w.at > at)
+            w = before;
+        if (w.at == before.at)
+            break;
+    }
+    Glyph g;
+    for (; w.at < at; w.at += g.bytes) {
+        glyph_at(t, w.at, &g);
+        w.cells += glyph_cells(&g, w.cells, tab);
+    }
+    return w.cells;
 }
 
 size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
 {
-    size_t p = text_line_start(t, line), end = move_line_end(t, p), here = 0;
-    while (p < end) {
-        size_t most = cells - here < end - p ? cells - here : end - p, plain = plain_span(t, p, most);
-        here += plain;
-        p += plain;
-        if (p == end || here == cells)
-            break;
-        /* Whole characters, though they may be shown in parts. */
-        size_t next = move_right(t, p), width = 0;
-        Glyph g;
-        for (size_t q = p; q < next; q += g.bytes) {
-            glyph_at(t, q, &g);
-            width += glyph_cells(&g, here + width, tab);
-        }
-        if (here + width > cells)
-            break;
-        here += width;
-        p = next;
-    }
-    return p;
+    size_t start = text_line_start(t, line), again = 0;
+    Way w = {.at = start}, limit = {move_line_end(t, start), cells, FAR_AWAY};
+    while (w.at < limit.at && w.cells < cells && step(t, &w, limit, tab, &again))
+        continue;
+    return w.at;
 }
 
 size_t chars_before(Text t, size_t at)
 {
-    size_t n = 0;
-    for (size_t p = move_line_start(t, at); p < at;) {
-        size_t plain = plain_span(t, p, at - p);
-        n += plain;
-        p += plain;
-        if (p < at) {
-            p = move_right(t, p);
-            n++;
-        }
-    }
-    return n;
+    Way w = {.at = move_line_start(t, at)}, limit = {at, FAR_AWAY, FAR_AWAY};
+    size_t again = 0;
+    while (w.at < at && step(t, &w, limit, TAB, &again))
+        continue;
+    return w.chars;
 }
 
 size_t place_at_char(Text t, size_t line, size_t chars)
 {
-    size_t p = text_line_start(t, line), end = move_line_end(t, p);
-    Glyph g;
-    while (chars-- && p < end) {
-        glyph_at(t, p, &g);
-        if (line_break(&g))
-            break;
-        p = move_right(t, p);
-    }
-    return p;
+    size_t start = text_line_start(t, line), again = 0;
+    Way w = {.at = start}, limit = {move_line_end(t, start), FAR_AWAY, chars};
+    while (w.at < limit.at && w.chars < chars && step(t, &w, limit, TAB, &again))
+        continue;
+    return w.at;
 }

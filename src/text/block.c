@@ -50,6 +50,7 @@ void block_drop(Block *b)
         return;
     free(b->newline_marks);
     free(b->bytes);
+    free(b->measure);
     free(b);
 }
 

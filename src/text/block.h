@@ -16,6 +16,7 @@ typedef struct Block {
     uint32_t marked;         /* newline_marks[0 .. marked] are valid */
     uint32_t *newline_marks; /* [k]: newlines in the first k * BLOCK_MARK bytes */
     char *bytes;
+    void *measure; /* what others keep about its bytes, from malloc; goes with the block */
 } Block;
 
 /* An empty block with one reference, or NULL without memory. cap is 1..BLOCK_MAX. */

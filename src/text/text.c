@@ -550,6 +550,14 @@ size_t text_read(Text t, size_t at, void *out, size_t n)
     return done;
 }
 
+Block *text_block(Text t, size_t at, size_t *offset, size_t *left)
+{
+    const Slice *s = node_slice_at(t.root, &at);
+    *offset = s->from + at;
+    *left = s->len - at;
+    return s->block;
+}
+
 int text_byte(Text t, size_t at)
 {
     TextRun run = text_run(t, at);

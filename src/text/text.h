@@ -65,6 +65,9 @@ size_t text_read(Text t, size_t at, void *out, size_t n);
  * Valid as long as this version is held. O(log n). */
 TextRun text_run(Text t, size_t at);
 TextRun text_run_before(Text t, size_t at);
+/* The block that holds byte `at` < length, the byte's place in it, and how many bytes follow there in one
+ * piece of the text. */
+Block *text_block(Text t, size_t at, size_t *offset, size_t *left);
 /* The byte at `at`, or -1 outside. */
 int text_byte(Text t, size_t at);
 

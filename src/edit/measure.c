@@ -1,0 +1,154 @@
+#include "measure.h"
+
+#include "glyph.h"
+#include "mem.h"
+
+#include <stdlib.h>
+#include <utf8proc.h>
+
+enum { PIECE = 16 * 1024 };
+
+typedef enum State { UNKNOWN, STARTED, MEASURED, UNFIT } State;
+
+/* Piece k begins at the first place at or behind k * PIECE where a character surely begins. */
+typedef struct Piece {
+    uint32_t start, chars, cells, before_tab; /* cells: behind the first tab, if there is one */
+    uint16_t tab;                             /* what it was measured for, 0: there is none in it */
+    uint8_t state;
+} Piece;
+
+static bool other(int32_t code)
+{
+    return code >= 0x80 && utf8proc_get_property(code)->boundclass == UTF8PROC_BOUNDCLASS_OTHER;
+}
+
+/* Does a character begin at byte p, whatever stands around? */
+static bool surely_begins(const char *s, size_t p, size_t n)
+{
+    unsigned char a = (unsigned char)s[p - 1], b = (unsigned char)s[p];
+    if (a < 0x80 && b < 0x80)
+        return !(a == '\r' && b == '\n');
+    int32_t code, before;
+    size_t back = 1;
+    while (back < 4 && back < p && ((unsigned char)s[p - back] & 0xc0) == 0x80)
+        back++;
+    bool whole = utf8_decode(s + p - back, back, &before) == back;
+    utf8_decode(s + p, n - p, &code);
+    return whole && (other(before) || (before >= 0x20 && before < 0x7f)) &&
+           (other(code) || (code >= 0x20 && code < 0x7f)) && n - p >= 4;
+}
+
+static void find_start(const Block *b, Piece *p, uint32_t k)
+{
+    uint32_t at = k * PIECE, end = at + PIECE < b->len ? at + PIECE : b->len;
+    if (p->state != UNKNOWN)
+        return;
+    if (at + 4 > b->len && k > 0) /* it may still grow */
+        return;
+    while (k > 0 && at < end && !surely_begins(b->bytes, at, b->len))
+        at++;
+    if (at == end && k > 0 && b->len < (k + 1) * PIECE)
+        return;
+    p->start = at;
+    p->state = at < end ? STARTED : UNFIT;
+}
+
+static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
+{
+    size_t cells = 0, chars = 0, at = p->start;
+    p->tab = 0;
+    p->before_tab = 0;
+    p->state = MEASURED;
+    Glyph g;
+    while (at < end) {
+        const char *s = b->bytes + at;
+        if (s[0] >= 0x20 && s[0] < 0x7f && (at + 1 == end || (unsigned char)s[1] < 0x80)) {
+            at++;
+            cells++;
+            chars++;
+            continue;
+        }
+        size_t n = glyph_length(s, b->len - at);
+        if (n >= GLYPH_MAX_BYTES || at + n > end) {
+            p->state = UNFIT; /* cut for its length: elsewhere it might be cut differently */
+            return;
+        }
+        for (size_t q = 0; q < n; q += g.bytes) {
+            glyph_read(s + q, b->len - at - q, &g);
+            if (g.n_codes != 1 || g.codes[0] != '\t') {
+                cells += (size_t)g.width;
+            } else if (!p->tab) {
+                p->tab = (uint16_t)tab;
+                p->before_tab = (uint32_t)cells;
+                cells = 0;
+            } else {
+                cells += tab - cells % tab;
+            }
+        }
+        at += n;
+        chars++;
+    }
+    p->cells = (uint32_t)cells;
+    p->chars = (uint32_t)chars;
+}
+
+static Piece *pieces_of(Block *b)
+{
+    if (!b->measure)
+        b->measure = mem_get((b->cap / PIECE + 2) * sizeof(Piece));
+    return b->measure;
+}
+
+/* Cells after a piece that begins `cells` from the line's start. */
+static size_t behind(const Piece *p, size_t cells, size_t tab)
+{
+    if (!p->tab)
+        return cells + p->cells;
+    cells += p->before_tab;
+    return cells + tab - cells % tab + p->cells;
+}
+
+void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
+{
+    while (w->at < limit.at) {
+        size_t offset, left;
+        Block *b = text_block(t, w->at, &offset, &left);
+        size_t slice_end =
+            offset + left < offset + (limit.at - w->at) ? offset + left : offset + (limit.at - w->at);
+        *again = w->at + left + 1; /* in the next block */
+        if (left <= PIECE)
+            return;
+        Piece *all = pieces_of(b);
+        uint32_t k = (uint32_t)(offset / PIECE);
+        find_start(b, &all[k], k);
+        if (all[k].state == UNKNOWN || all[k].start != offset) { /* on to the next start, glyph by glyph */
+            k += all[k].state == UNKNOWN || all[k].state == UNFIT || all[k].start < offset;
+            if (k <= b->len / PIECE)
+                find_start(b, &all[k], k);
+            if (k <= b->len / PIECE && all[k].state != UNKNOWN && all[k].state != UNFIT &&
+                all[k].start > offset)
+                *again = w->at + all[k].start - offset;
+            else if (left > 2 * PIECE)
+                *again = w->at + PIECE;
+            return;
+        }
+        for (;; k++) {
+            Piece *p = &all[k], *next = &all[k + 1];
+            if ((k + 1) * (size_t)PIECE >= slice_end)
+                return;
+            find_start(b, next, k + 1);
+            if (next->state == UNKNOWN || next->state == UNFIT || next->start > slice_end ||
+                p->state == UNFIT) {
+                *again = w->at + PIECE;
+                return;
+            }
+            if (p->state == STARTED || (p->tab && p->tab != tab))
+                measure(b, p, next->start, tab);
+            size_t cells = behind(p, w->cells, tab);
+            *again = w->at + (next->start - p->start);
+            if (p->state == UNFIT || cells > limit.cells || w->chars + p->chars > limit.chars)
+                return;
+            *w = (Way){*again, cells, w->chars + p->chars};
+        }
+    }
+}

@@ -1,0 +1,88 @@
+/* Distances along very long lines are those that counting letter by letter gives. */
+#include "check.h"
+#include "move.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+enum { LENGTH = 130 * 1024 };
+
+static Text long_line(unsigned style)
+{
+    static const char *const bits[] = {"berth ",
+                                       "harbour",
+                                       "\t",
+                                       "\xe6\xbc\xa2\xe5\xad\x97",
+                                       "e\xcc\x81",
+                                       "\xff",
+                                       "\xc3\xa4",
+                                       "\xf0\x9f\x91\xa8\xe2\x80\x8d\xf0\x9f\x91\xa9",
+                                       "\xf0\x9f\x87\xa9\xf0\x9f\x87\xaa",
+                                       "\xcc\x81\xcc\x81\xcc\x81",
+                                       "\x01",
+                                       "\r"};
+    static const unsigned least[] = {0, 3, 9}, many[] = {2, 3, 1}; /* plain; wide; clusters without end */
+    Text t = {0};
+    char *bytes = malloc(LENGTH + 64);
+    size_t n = 0;
+    while (n < LENGTH) {
+        const char *bit =
+            style == 3 ? bits[check_random(12)] : bits[least[style] + check_random(many[style])];
+        memcpy(bytes + n, bit, strlen(bit));
+        n += strlen(bit);
+    }
+    CHECK(text_insert(&t, 0, "short\n", 6) && text_insert(&t, 6, bytes, n) &&
+          text_insert(&t, 6 + n, "\nlast", 5));
+    free(bytes);
+    return t;
+}
+
+static size_t count(Text t, size_t at, size_t tab, size_t *chars)
+{
+    size_t cells = 0, p = move_line_start(t, at);
+    *chars = 0;
+    while (p < at) {
+        size_t next = move_right(t, p);
+        Glyph g;
+        for (size_t q = p; q < next && q < at; q += g.bytes) {
+            glyph_at(t, q, &g);
+            cells += glyph_cells(&g, cells, tab);
+        }
+        p = next;
+        ++*chars;
+    }
+    return cells;
+}
+
+static size_t some_place(Text t)
+{
+    size_t at = 6 + check_random(LENGTH + 20), start = at > 300 ? at - 300 : 0;
+    size_t p = move_line_start(t, at) > start ? move_line_start(t, at) : start;
+    while (p < at && ((unsigned char)text_byte(t, p) & 0x80)) /* where a character surely begins */
+        p++;
+    while (p < at)
+        p = move_right(t, p);
+    return p;
+}
+
+TEST(long_lines_are_measured_right)
+{
+    for (unsigned round = 0; round < 8; round++) {
+        Text t = long_line(round % 4);
+        for (int edit = 0; edit < 4; edit++) {
+            size_t tab = round % 3 ? 8 : 3, chars, at = some_place(t);
+            /* the reference counts from the line's start, so it decides what begins a character */
+            size_t cells = count(t, at, tab, &chars);
+            size_t whole = place_at_char(t, text_line_of(t, at), chars);
+            CHECK_INT(chars_before(t, at), chars);
+            CHECK_INT(cells_before(t, at, tab), cells);
+            CHECK(whole >= at);
+            CHECK_INT(place_at_cells(t, text_line_of(t, whole), cells_before(t, whole, tab), tab), whole);
+            /* at once again, from what was kept, and after changes */
+            CHECK_INT(cells_before(t, at, tab), cells);
+            CHECK(text_insert(&t, 6 + check_random(LENGTH), "quay\t\xe6\xbc\xa2", 8));
+            CHECK(text_delete(&t, 6 + check_random(LENGTH - 100), check_random(60)));
+        }
+        text_drop(&t);
+    }
+}
