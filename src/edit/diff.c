@@ -260,15 +260,28 @@ static void trim_gap(Text a, Text b, Gap *g)
     text_drop(&x);
 }
 
+/* Lines in [from, to), which begins at a line's start and ends at another's, or the text's end. */
+static size_t lines_in(Text t, size_t from, size_t to)
+{
+    size_t n = text_line_of(t, to) - text_line_of(t, from);
+    return n + (to > from && text_byte(t, to - 1) != '\n');
+}
+
 static void compare_gap(Text a, Text b, Gap g, Runs *out)
 {
     Work w = {0};
     trim_gap(a, b, &g);
     if (g.a_from == g.a_to && g.b_from == g.b_to)
         return;
+    size_t i = text_line_of(a, g.a_from), k = text_line_of(b, g.b_from);
+    size_t i_to = i + lines_in(a, g.a_from, g.a_to), k_to = k + lines_in(b, g.b_from, g.b_to);
+    if (i_to - i <= 1 && k_to - k <= 1) { /* nothing to align, however long the line is */
+        add_run(out, (DiffRun){i, i_to, k, k_to});
+        return;
+    }
     cut(&w.a, a, g.a_from, g.a_to, UNIT_LINE);
     cut(&w.b, b, g.b_from, g.b_to, UNIT_LINE);
-    add_runs(&w, false, text_line_of(a, g.a_from), text_line_of(b, g.b_from), out);
+    add_runs(&w, false, i, k, out);
 }
 
 static bool at_line_start(Text t, size_t at)

@@ -6,14 +6,15 @@
 #include <stdlib.h>
 #include <utf8proc.h>
 
-enum { PIECE = 16 * 1024 };
+enum { PIECE = 16 * 1024, ENDING = 256 /* bytes before a block's end in which its last piece may end */ };
 
 typedef enum State { UNKNOWN, STARTED, MEASURED, UNFIT } State;
 
-/* Piece k begins at the first place at or behind k * PIECE where a character surely begins. */
+/* Piece k begins at the first place at or behind k * PIECE where a character surely begins, the first one
+ * behind the block's first byte: whether one begins there depends on the block before. */
 typedef struct Piece {
-    uint32_t start, chars, cells, before_tab; /* cells: behind the first tab, if there is one */
-    uint16_t tab;                             /* what it was measured for, 0: there is none in it */
+    uint32_t start, end, chars, cells, before_tab; /* cells: behind the first tab, if there is one */
+    uint16_t tab;                                  /* what it was measured for, 0: there is none in it */
     uint8_t state;
 } Piece;
 
@@ -40,14 +41,12 @@ static bool surely_begins(const char *s, size_t p, size_t n)
 
 static void find_start(const Block *b, Piece *p, uint32_t k)
 {
-    uint32_t at = k * PIECE, end = at + PIECE < b->len ? at + PIECE : b->len;
-    if (p->state != UNKNOWN)
+    uint32_t at = k ? k * PIECE : 1, end = (k + 1) * PIECE < b->len ? (k + 1) * PIECE : b->len;
+    if (p->state != UNKNOWN || at + 4 > b->len) /* it may still grow */
         return;
-    if (at + 4 > b->len && k > 0) /* it may still grow */
-        return;
-    while (k > 0 && at < end && !surely_begins(b->bytes, at, b->len))
+    while (at < end && !surely_begins(b->bytes, at, b->len))
         at++;
-    if (at == end && k > 0 && b->len < (k + 1) * PIECE)
+    if (at == end && b->len < (k + 1) * PIECE)
         return;
     p->start = at;
     p->state = at < end ? STARTED : UNFIT;
@@ -56,6 +55,9 @@ static void find_start(const Block *b, Piece *p, uint32_t k)
 static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
 {
     size_t cells = 0, chars = 0, at = p->start;
+    if (p->state == UNFIT || (p->state == MEASURED && p->end == end && (!p->tab || p->tab == tab)))
+        return;
+    p->end = end;
     p->tab = 0;
     p->before_tab = 0;
     p->state = MEASURED;
@@ -108,6 +110,25 @@ static size_t behind(const Piece *p, size_t cells, size_t tab)
     return cells + tab - cells % tab + p->cells;
 }
 
+/* Where piece k ends: at the next one, or shortly before the block's end. 0 when it cannot be told or lies
+ * behind `most`. `more`: another piece follows at once. */
+static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, bool *more)
+{
+    size_t next = (k + 1) * (size_t)PIECE;
+    *more = false;
+    if (next + 4 <= b->len && next < most) {
+        find_start(b, &all[k + 1], k + 1);
+        *more = all[k + 1].state != UNKNOWN && all[k + 1].state != UNFIT && all[k + 1].start <= most;
+        return *more ? all[k + 1].start : 0;
+    }
+    if (most < b->len || b->len < 8)
+        return 0;
+    uint32_t end = b->len - 4, least = end > ENDING ? end - ENDING : 1;
+    while (end > least && !surely_begins(b->bytes, end, b->len))
+        end--;
+    return end > least ? end : 0;
+}
+
 void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
 {
     while (w->at < limit.at) {
@@ -132,20 +153,15 @@ void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
                 *again = w->at + PIECE;
             return;
         }
-        for (;; k++) {
-            Piece *p = &all[k], *next = &all[k + 1];
-            if ((k + 1) * (size_t)PIECE >= slice_end)
+        for (bool more = true; more; k++) {
+            Piece *p = &all[k];
+            uint32_t end = piece_end(b, all, k, slice_end, &more);
+            *again = w->at + PIECE;
+            if (end <= p->start)
                 return;
-            find_start(b, next, k + 1);
-            if (next->state == UNKNOWN || next->state == UNFIT || next->start > slice_end ||
-                p->state == UNFIT) {
-                *again = w->at + PIECE;
-                return;
-            }
-            if (p->state == STARTED || (p->tab && p->tab != tab))
-                measure(b, p, next->start, tab);
+            measure(b, p, end, tab);
             size_t cells = behind(p, w->cells, tab);
-            *again = w->at + (next->start - p->start);
+            *again = w->at + (end - p->start);
             if (p->state == UNFIT || cells > limit.cells || w->chars + p->chars > limit.chars)
                 return;
             *w = (Way){*again, cells, w->chars + p->chars};
