@@ -477,6 +477,7 @@ void decoder_feed(Decoder *d, const void *bytes, size_t n, uint64_t now)
                 d->take_back = true;
             }
         }
+        d->after_esc = d->lone_esc && now - d->lone_esc <= TAKE_BACK && *p == '\033';
         d->lone_esc = 0;
     }
     d->lone_byte = n == 1 && now - d->last_byte >= PASTE_STALL;

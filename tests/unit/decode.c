@@ -292,6 +292,28 @@ TEST(garbage)
     decoder_free(d);
 }
 
+/* The second Esc of "Esc Esc Ctrl+Q" may come together with what follows, or not. */
+TEST(a_chord_behind_two_esc_is_that_chord)
+{
+    static const size_t cuts[][2] = {{3, 3}, {1, 3}, {2, 3}, {1, 2}};
+    for (size_t i = 0; i < 4; i++) {
+        Decoder *d = decoder_new(50);
+        Bytes got = {0};
+        size_t from = 0;
+        uint64_t now = 1000;
+        const size_t ends[3] = {cuts[i][0], cuts[i][1], 3};
+        for (int k = 0; k < 3; k++) {
+            decoder_feed(d, "\033\033\021" + from, ends[k] - from, now);
+            take(d, now, &got);
+            from = ends[k];
+            take(d, now += 60, &got);
+        }
+        CHECK_STR(bytes_str(&got), "Esc Esc Ctrl+Q");
+        bytes_free(&got);
+        decoder_free(d);
+    }
+}
+
 TEST(names_are_read_as_written)
 {
     static const char *const names[] = {"Ctrl+S",     "Alt+F",   "Shift+Tab", "Ctrl+Alt+Shift+Home",
