@@ -1,6 +1,8 @@
 #include "check.h"
 #include "glyph.h"
 #include "move.h"
+#include <stdlib.h>
+#include <stdio.h>
 
 #include <string.h>
 
@@ -102,4 +104,40 @@ TEST(columns_and_words)
     CHECK_INT(move_word_left(t, 16), 9);
     CHECK_INT(move_word_left(t, 21), 20);
     text_drop(&t);
+}
+
+/* Unicode's own cases (Debian's package unicode-data), through the movement of the cursor both ways. */
+TEST(grapheme_break_test)
+{
+    FILE *f = fopen("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt", "r");
+    char line[1024];
+    size_t lines = 0;
+    while (f && fgets(line, sizeof line, f)) {
+        Text t = {0};
+        size_t breaks[64], n = 0, at = 0;
+        line[strcspn(line, "#\n")] = 0;
+        for (char *word = strtok(line, " \t"); word; word = strtok(NULL, " \t")) {
+            char bytes[4];
+            if (strcmp(word, "\xc3\xb7") == 0) {
+                breaks[n++] = at;
+            } else if (strcmp(word, "\xc3\x97") != 0) {
+                size_t len = utf8_encode((uint32_t)strtoul(word, NULL, 16), bytes);
+                CHECK(text_insert(&t, at, bytes, len));
+                at += len;
+            }
+        }
+        if (n == 0)
+            continue;
+        lines++;
+        for (size_t i = 0; i + 1 < n; i++) {
+            check_result(move_right(t, breaks[i]) == breaks[i + 1], __FILE__, __LINE__, "case %zu, break %zu",
+                         lines, i);
+            check_result(move_left(t, breaks[i + 1]) == breaks[i], __FILE__, __LINE__,
+                         "case %zu, back from %zu", lines, i + 1);
+        }
+        text_drop(&t);
+    }
+    if (f)
+        fclose(f);
+    CHECK(!f || lines > 500);
 }
