@@ -404,7 +404,8 @@ typedef struct Question {
     QuestionSpec spec;
     char text[256];
     uint64_t since;
-    int row, ends[ANSWERS_MAX + 1]; /* where the answers were painted, for the mouse */
+    /* where the answers were painted, for the mouse; the last place is for the one that stays */
+    int rows[ANSWERS_MAX + 1], froms[ANSWERS_MAX + 1], ends[ANSWERS_MAX + 1];
 } Question;
 
 static void give_answer(Editor *ed, Question *q, char letter)
@@ -438,49 +439,73 @@ static bool question_key(Editor *ed, Layer *l, const Input *in)
 static void question_mouse(Editor *ed, Layer *l, const Mouse *m)
 {
     Question *q = (Question *)l;
-    if (m->action != MOUSE_PRESS || m->button != 1 || m->row != q->row)
+    if (m->action != MOUSE_PRESS || m->button != 1)
         return;
-    size_t i = 0;
-    for (; i < ANSWERS_MAX && q->spec.answers[i].letter; i++)
-        if (m->col < q->ends[i]) {
-            if (i > 0 || m->col >= q->ends[ANSWERS_MAX]) /* not on the question's own words */
-                give_answer(ed, q, q->spec.answers[i].letter);
-            return;
-        }
-    layer_cancel(ed);
+    for (size_t i = 0; i <= ANSWERS_MAX; i++) {
+        bool is_answer = i == ANSWERS_MAX || q->spec.answers[i].letter;
+        if (!is_answer || m->row != q->rows[i] || m->col < q->froms[i] || m->col >= q->ends[i])
+            continue;
+        if (i == ANSWERS_MAX)
+            layer_cancel(ed);
+        else
+            give_answer(ed, q, q->spec.answers[i].letter);
+        return;
+    }
 }
 
-static int paint_answer(Frame *f, int row, int col, const char *key, const char *label)
+/* Where the next answer goes: behind the one before, or on the next row. */
+typedef struct Pen {
+    int row, col;
+} Pen;
+
+/* Without painting: only finds out how far it goes. */
+static void put_answer(Question *q, size_t i, Frame *f, bool paint, const char *key, const char *label,
+                       Pen *p)
 {
-    col = frame_text(f, row, col, f->cols, ST_HINT_KEY, key);
-    return frame_text(f, row, col + 1, f->cols, ST_HINT, label) + 3;
+    int width = frame_width(f, key) + 1 + frame_width(f, label);
+    if (p->col > 1 && p->col + width > f->cols) {
+        p->row++;
+        p->col = 1;
+    }
+    if (paint) {
+        int col = frame_text(f, p->row, p->col, f->cols, ST_HINT_KEY, key);
+        frame_text(f, p->row, col + 1, f->cols, ST_HINT, label);
+        q->rows[i] = p->row;
+        q->froms[i] = p->col;
+        q->ends[i] = p->col + width + 1;
+    }
+    p->col += width + 3;
 }
 
-/* The question on the status line, its answers behind it, or on the line below on small screens. */
+static void put_answers(Question *q, Frame *f, bool paint, Pen *p)
+{
+    char letter[2] = "";
+    for (size_t i = 0; i < ANSWERS_MAX && q->spec.answers[i].letter; i++) {
+        letter[0] = q->spec.answers[i].letter;
+        put_answer(q, i, f, paint, letter, q->spec.answers[i].label, p);
+    }
+    put_answer(q, ANSWERS_MAX, f, paint, "Esc", q->spec.stay, p);
+}
+
+/* The question on the status line and its answers behind it; where they do not fit, on the rows up to the
+ * last. */
 static void question_paint(Editor *ed, Layer *l, Frame *f)
 {
     (void)ed;
     Question *q = (Question *)l;
-    int row = status_row(f), answers_width = 0;
-    char letter[2] = "";
-    for (size_t i = 0; i < ANSWERS_MAX && q->spec.answers[i].letter; i++)
-        answers_width += 5 + frame_width(f, q->spec.answers[i].label);
-    answers_width += 4 + frame_width(f, q->spec.stay);
-    frame_blank(f, row, 0, f->cols, ST_TEXT);
-    int col = 1;
-    if (frame_width(f, q->text) + answers_width + 5 > f->cols && f->rows > row + 1) {
-        frame_text(f, row++, 1, f->cols, ST_PROMPT, q->text);
-        frame_blank(f, row, 0, f->cols, ST_TEXT);
-    } else {
-        col = frame_text(f, row, 1, f->cols, ST_PROMPT, q->text) + 3;
+    int row = status_row(f), last = f->rows - 1;
+    Pen behind = {row, frame_width(f, q->text) + 4}, below = {0, 1};
+    put_answers(q, f, false, &behind);
+    if (behind.row > row) {
+        put_answers(q, f, false, &below);
+        row = last - below.row - 1 > 0 ? last - below.row - 1 : 0;
     }
-    q->row = row;
-    q->ends[ANSWERS_MAX] = col;
-    for (size_t i = 0; i < ANSWERS_MAX && q->spec.answers[i].letter; i++) {
-        letter[0] = q->spec.answers[i].letter;
-        col = q->ends[i] = paint_answer(f, row, col, letter, q->spec.answers[i].label);
-    }
-    paint_answer(f, row, col, "Esc", q->spec.stay);
+    bool wraps = behind.row > status_row(f);
+    for (int r = row; r <= (wraps ? last : row); r++)
+        frame_blank(f, r, 0, f->cols, ST_TEXT);
+    int col = frame_text(f, row, 1, f->cols, ST_PROMPT, q->text) + 3;
+    Pen p = wraps ? (Pen){row + 1, 1} : (Pen){row, col};
+    put_answers(q, f, true, &p);
     f->cursor_row = row;
     f->cursor_col = 0;
 }
