@@ -291,6 +291,11 @@ static OpenFile *shown_before(Editor *ed, const OpenFile *f)
 
 void editor_close(Editor *ed, OpenFile *f)
 {
+    bool page = f->page != NULL;
+    if (page || f == ed->before_page) /* help is left, not closed */
+        page_leave(ed);
+    if (page)
+        return;
     char *name = mem_string(file_name(f));
     recovery_dropped(ed, f); /* if there was anything to drop */
     editor_keep_history(ed, f);

@@ -263,6 +263,8 @@ static void show(Editor *ed, const char *name)
 
 bool page_leave(Editor *ed)
 {
+    if (page_shown(ed))
+        layer_cancel_all(ed); /* what lies over the page goes with it */
     if (!page_shown(ed))
         return false;
     OpenFile *page = ed->view->file;
