@@ -1,6 +1,7 @@
 #include "painter.h"
 
 #include "mem.h"
+#include "terminal.h"
 
 #include <curses.h>
 #include <stdlib.h>
@@ -105,6 +106,32 @@ static void paint_row(const Frame *f, int row)
     }
 }
 
+enum { WORTH = 8 /* cells that need not be sent again */ };
+
+/* A letter was typed in the middle of a row: curses would send the rest of the row again. If the terminal's
+ * cursor stands there, the terminal can make room by itself, and what curses believes is shown is
+ * shifted along. */
+static void make_room(const Frame *f, const Cell *old, int row)
+{
+    int at = f->cursor_col - 1, y, x;
+    const Cell *now = frame_cell(f, row, 0);
+    const char *ich = tigetstr("ich");
+    getyx(curscr, y, x);
+    if (row != f->cursor_row || at < 0 || at + WORTH >= f->cols || y != row || x != at || !ich ||
+        ich == (char *)-1)
+        return;
+    for (int col = 0; col < f->cols; col++)
+        if (now[col].width != 1 || old[col].width != 1)
+            return;
+    size_t tail = (size_t)(f->cols - 1 - at) * sizeof *now;
+    if (memcmp(old, now, (size_t)at * sizeof *now) != 0 || memcmp(old + at, now + at + 1, tail) != 0 ||
+        memcmp(old + at, now + at, tail) == 0)
+        return;
+    const char *bytes = tiparm(ich, 1);
+    terminal_raw(bytes, strlen(bytes));
+    winsch(curscr, ' ');
+}
+
 void painter_show(const Frame *f, bool anew)
 {
     size_t row_bytes = (size_t)f->cols * sizeof(Cell);
@@ -120,6 +147,8 @@ void painter_show(const Frame *f, bool anew)
         const Cell *now = frame_cell(f, row, 0);
         if (memcmp(old, now, row_bytes) == 0)
             continue;
+        if (!anew)
+            make_room(f, old, row);
         memcpy(old, now, row_bytes);
         paint_row(f, row);
     }

@@ -376,6 +376,12 @@ void terminal_send(const char *bytes, size_t n)
         send_bytes(bytes, n);
 }
 
+void terminal_raw(const char *bytes, size_t n)
+{
+    if (term.taken)
+        send_bytes(bytes, n);
+}
+
 void terminal_discard(const Terminal *t)
 {
     tcflush(t->fd, TCIFLUSH);

@@ -39,6 +39,8 @@ void terminal_cursor(bool bar);
 /* Sends bytes past curses; it must not be in the middle of painting. Nothing is sent to
  * terminals that may not understand sequences of their own kind. */
 void terminal_send(const char *bytes, size_t n);
+/* The same for what the terminal's own description says. */
+void terminal_raw(const char *bytes, size_t n);
 /* Forgets what was typed but not yet read. */
 void terminal_discard(const Terminal *t);
 

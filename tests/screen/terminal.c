@@ -248,3 +248,30 @@ TEST(idle_sleeps)
     pty_do(p, "<Ctrl+Q>");
     CHECK_INT(pty_end(p), 0);
 }
+
+/* A letter in the middle of a line sends few bytes, and the terminal shows what we believe. */
+TEST(typing_in_a_line_sends_little)
+{
+    static const char *const terminals[] = {"xterm-256color", "screen-256color", "linux", "vt100"};
+    for (size_t i = 0; i < sizeof terminals / sizeof *terminals; i++) {
+        check_case(terminals[i]);
+        pty_env("TERM", terminals[i]);
+        Pty *p = start(24, 100, "quay.txt");
+        pty_do(p, "berth three of Harrow Bay is open until the tide turns at the ramp");
+        pty_do(p, "<Home><Ctrl+Right><Right>");
+        pty_do(p, "x");
+        pty_pause(p, 200);
+        size_t sent = pty_sent(p);
+        pty_do(p, "y");
+        pty_pause(p, 200);
+        if (i < 3)
+            CHECK(pty_sent(p) - sent <= 64);
+        pty_do(p, "z\xe6\xbc\xa2q<Backspace>r<Left><Left>s<Ctrl+Z>t");
+        SHOWS(p, "berth xyz");
+        SHOWS(p, "three of Harrow Bay is open until the tide turns at the ramp");
+        const char *row = pty_row(p, 1);
+        CHECK(strstr(row, "berth xyzt\xe6\xbc\xa2rthree of Harrow Bay") != NULL || i == 3);
+        CHECK_INT(pty_leave(p), 0);
+    }
+    pty_env("TERM", NULL);
+}
