@@ -1,0 +1,256 @@
+/* Measures the built program on a pseudo-terminal: screen SQUILL BARE FOLDER LOG-MIB LINE-MB. CPU times are
+ * the main thread's own, by the scheduler's account. */
+#include <fcntl.h>
+#include <poll.h>
+#include <pty.h>
+#include <signal.h>
+#include <stdbool.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/ioctl.h>
+#include <sys/wait.h>
+#include <time.h>
+#include <unistd.h>
+
+enum { RUNS = 7, KEYS = 200 };
+
+typedef struct Program {
+    pid_t pid;
+    int fd;
+    size_t sent; /* bytes that came from it */
+} Program;
+
+static double now_s(void)
+{
+    struct timespec t;
+    clock_gettime(CLOCK_MONOTONIC, &t);
+    return (double)t.tv_sec + (double)t.tv_nsec / 1e9;
+}
+
+static int by_value(const void *a, const void *b)
+{
+    double x = *(const double *)a, y = *(const double *)b;
+    return (x > y) - (x < y);
+}
+
+static void row(const char *what, double is, double limit, const char *unit, double bar)
+{
+    printf("| %-44s | %9.2f %s | %9.2f %s | %6.2f | %5.2f | %s |\n", what, is, unit, limit, unit, is / limit, bar,
+           is / limit <= bar ? "holds" : "MISSED");
+}
+
+static Program start(const char *program, const char *file)
+{
+    struct winsize size = {.ws_row = 40, .ws_col = 126};
+    Program p = {0};
+    p.pid = forkpty(&p.fd, NULL, NULL, &size);
+    if (p.pid == 0) {
+        setenv("TERM", "xterm-256color", 1);
+        if (file)
+            execl(program, program, "--plain", file, (char *)NULL);
+        else
+            execl(program, program, (char *)NULL);
+        _exit(127);
+    }
+    return p;
+}
+
+/* Takes in what comes until it was quiet for so many ms, or `until` came; when the last of it came. */
+static double drain(Program *p, int quiet, const char *until)
+{
+    static char all[1 << 20];
+    size_t n = 0;
+    double last = now_s();
+    struct pollfd fd = {.fd = p->fd, .events = POLLIN};
+    while (poll(&fd, 1, quiet) > 0) {
+        ssize_t got = read(p->fd, all + n, sizeof all - 1 - n);
+        if (got <= 0)
+            break;
+        p->sent += (size_t)got;
+        last = now_s();
+        n += (size_t)got;
+        all[n] = 0;
+        if (until && memmem(all, n, until, strlen(until)))
+            break;
+        if (n > sizeof all / 2)
+            n = 0;
+    }
+    return last;
+}
+
+static void end(Program *p)
+{
+    kill(p->pid, SIGKILL);
+    waitpid(p->pid, NULL, 0);
+    close(p->fd);
+}
+
+static void press(Program *p, const char *keys)
+{
+    if (write(p->fd, keys, strlen(keys)) < 0)
+        exit(1);
+}
+
+/* Nanoseconds on a processor, and how often it was put on one. */
+static void account(const Program *p, double *ms, unsigned long *times)
+{
+    char path[64];
+    unsigned long long ran = 0, waited;
+    snprintf(path, sizeof path, "/proc/%d/schedstat", (int)p->pid);
+    FILE *f = fopen(path, "r");
+    if (!f || fscanf(f, "%llu %llu %lu", &ran, &waited, times) != 3)
+        *times = 0;
+    if (f)
+        fclose(f);
+    *ms = (double)ran / 1e6;
+}
+
+static double first_screen(const char *program, const char *file)
+{
+    double times[RUNS];
+    for (int i = 0; i < RUNS; i++) {
+        double begin = now_s();
+        Program p = start(program, file);
+        times[i] = drain(&p, 10000, "F1") - begin;
+        end(&p);
+    }
+    qsort(times, RUNS, sizeof *times, by_value);
+    return times[RUNS / 2] * 1e3;
+}
+
+/* CPU ms of a key from being read to the finished screen: median and 99th of a hundred. */
+static void key_times(Program *p, const char *key, int n, double *median, double *p99)
+{
+    double times[KEYS];
+    unsigned long ignored;
+    for (int i = 0; i < n; i++) {
+        double before, after;
+        account(p, &before, &ignored);
+        press(p, key);
+        drain(p, 15, NULL);
+        account(p, &after, &ignored);
+        times[i] = after - before;
+    }
+    qsort(times, (size_t)n, sizeof *times, by_value);
+    *median = times[n / 2];
+    *p99 = times[n * 99 / 100];
+}
+
+static double peak_mib(const Program *p)
+{
+    char path[64], line[200];
+    double kib = 0;
+    snprintf(path, sizeof path, "/proc/%d/status", (int)p->pid);
+    FILE *f = fopen(path, "r");
+    while (f && fgets(line, sizeof line, f))
+        if (strncmp(line, "VmHWM:", 6) == 0)
+            kib = atof(line + 6);
+    if (f)
+        fclose(f);
+    return kib / 1024;
+}
+
+static void measure_log(const char *squill, const char *log, double mib)
+{
+    double median, p99, before, after;
+    unsigned long ignored, woken_before, woken;
+    Program p = start(squill, log);
+    drain(&p, 1500, NULL);
+    press(&p, "\007"); /* go to the middle */
+    press(&p, "50%\r");
+    drain(&p, 200, NULL);
+    press(&p, "\033[C\033[C\033[C");
+    drain(&p, 100, NULL);
+    key_times(&p, "x", KEYS, &median, &p99);
+    row("peak memory after an edit / size + 2 % + 16 MiB", peak_mib(&p), mib * 1.02 + 16, "MiB", 1);
+    row("typed letter, own CPU, median / 0.3 ms", median, 0.3, "ms", 1);
+    row("typed letter, own CPU, 99th / 1 ms", p99, 1, "ms", 1);
+    size_t sent = p.sent;
+    press(&p, "x");
+    drain(&p, 60, NULL);
+    row("bytes for a letter in mid-line / 64", (double)(p.sent - sent), 64, "B", 1);
+    press(&p, "\033[B\033[B");
+    for (int i = 0; i < 40; i++)
+        press(&p, "\033[B");
+    drain(&p, 200, NULL);
+    key_times(&p, "\033[B", 100, &median, &p99);
+    row("scrolling a line, own CPU, 99th / 2 ms", p99, 2, "ms", 1);
+    key_times(&p, "\033[6~", 100, &median, &p99);
+    row("scrolling a screen, own CPU, 99th / 2 ms", p99, 2, "ms", 1);
+    drain(&p, 3000, NULL); /* messages and the like have passed */
+    account(&p, &before, &woken_before);
+    sleep(mib < 100 ? 1 : 10);
+    account(&p, &after, &woken);
+    printf("| %-44s | %9lu    | %9d    |        |     0 | %s |\n", "wake-ups in 10 idle seconds", woken - woken_before, 0,
+           woken == woken_before ? "holds" : "MISSED");
+    (void)ignored;
+    end(&p);
+}
+
+static void measure_paste(const char *squill, const char *file)
+{
+    static char piece[65536];
+    Program p = start(squill, file);
+    memset(piece, 'a', sizeof piece);
+    for (size_t i = 60; i < sizeof piece; i += 61)
+        piece[i] = '\r';
+    drain(&p, 500, "F1");
+    drain(&p, 100, NULL);
+    double begin = now_s();
+    press(&p, "\033[200~");
+    for (size_t left = 10000000; left;) {
+        struct pollfd fd = {.fd = p.fd, .events = POLLIN | POLLOUT};
+        poll(&fd, 1, 1000);
+        char out[65536];
+        if ((fd.revents & POLLIN) && read(p.fd, out, sizeof out) < 0)
+            break;
+        if (!(fd.revents & POLLOUT))
+            continue;
+        ssize_t n = write(p.fd, piece, left < 4096 ? left : 4096);
+        left -= n > 0 ? (size_t)n : 0;
+    }
+    press(&p, "\033[201~");
+    row("10 MB pasted / 1 s", (drain(&p, 300, NULL) - begin) * 1e3, 1000, "ms", 1);
+    end(&p);
+}
+
+static bool make_line(const char *path, size_t mb)
+{
+    FILE *f = fopen(path, "w");
+    for (size_t n = 0; f && n < mb * 1000000;)
+        n += (size_t)fprintf(f, "berth %zu of Harrow Bay is open; ", n % 97);
+    return f && fclose(f) == 0;
+}
+
+int main(int argc, char **argv)
+{
+    char small[300], line[300], log[300];
+    if (argc != 6) {
+        fputs("usage: screen SQUILL BARE FOLDER LOG-MIB LINE-MB\n", stderr);
+        return 2;
+    }
+    const char *squill = argv[1];
+    snprintf(small, sizeof small, "%s/small.txt", argv[3]);
+    snprintf(line, sizeof line, "%s/line.txt", argv[3]);
+    snprintf(log, sizeof log, "%s/tide.log", argv[3]);
+    FILE *f = fopen(small, "w");
+    for (int i = 0; f && i < 40; i++)
+        fputs("berth 3 is open since noon\n", f);
+    if (!f || fclose(f) != 0 || !make_line(line, strtoul(argv[5], NULL, 10)))
+        return 1;
+    double start_small = first_screen(squill, small), median, p99;
+    row("first screen, the log / 1 KiB", first_screen(squill, log), start_small, "ms", 1.3);
+    row("start to first screen / a bare curses program", start_small, first_screen(argv[2], NULL), "ms", 2);
+    measure_log(squill, log, atof(argv[4]));
+    row("a line of 100 MB: first screen / 50 ms", first_screen(squill, line), 50, "ms", 1);
+    Program p = start(squill, line);
+    drain(&p, 1500, NULL);
+    press(&p, "\033[F");
+    drain(&p, 3000, NULL);
+    key_times(&p, "x", KEYS, &median, &p99);
+    row("a line of 100 MB: key at its end, 99th / 2 ms", p99, 2, "ms", 1);
+    end(&p);
+    measure_paste(squill, small);
+    return 0;
+}
