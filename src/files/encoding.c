@@ -16,7 +16,7 @@
 enum {
     CHUNK = 64 * 1024,
     FEW = 16,                       /* letters beyond ASCII that are too few for statistics */
-    JUDGED = 1024 * 1024,           /* bytes that a guess looks at */
+    JUDGED = 256 * 1024,            /* bytes that a guess looks at */
     GUESSED_MOST = 64 * 1024 * 1024 /* larger files are taken as they are */
 };
 

@@ -18,7 +18,9 @@ static void close_node(TextBuilder *b, unsigned height)
     }
     if (!parent)
         parent = b->open[height + 1] = node_new(height + 1);
-    parent->kids[parent->n++] = node;
+    parent->kids[parent->n] = node;
+    parent->kid_bytes[parent->n] = node->bytes;
+    parent->kid_newlines[parent->n++] = node->newlines;
     parent->bytes += node->bytes;
     parent->newlines += node->newlines;
 }

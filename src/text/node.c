@@ -3,39 +3,46 @@
 #include "mem.h"
 
 #include <assert.h>
+#include <stddef.h>
 #include <stdlib.h>
 #include <string.h>
 
-/* Free nodes wait here, so that a change can make sure of all it needs before it begins.
- * The link of the list stands in kids[0]. */
-static Node *spare;
-static size_t n_spare;
+/* Free nodes wait here, so that a change can make sure of all it needs before it begins; inner ones,
+ * which are half as large as leaves, in a list of their own. The link of a list stands in kids[0]. */
+static struct {
+    Node *first;
+    size_t n;
+} spare[2]; /* leaves, inner nodes */
+
 enum { KEEP_SPARE = 256 };
 
-static void put_spare(Node *n)
+static void put_spare(Node *n, bool inner)
 {
-    n->kids[0] = spare;
-    spare = n;
-    n_spare++;
+    n->kids[0] = spare[inner].first;
+    spare[inner].first = n;
+    spare[inner].n++;
 }
 
 bool nodes_reserve(size_t n)
 {
-    while (n_spare < n) {
-        Node *fresh = mem_try(sizeof *fresh);
-        if (!fresh)
-            return false;
-        put_spare(fresh);
-    }
+    static const size_t sizes[] = {sizeof(Node), offsetof(Node, kid_newlines) + sizeof(size_t[KIDS])};
+    for (int inner = 0; inner < 2; inner++)
+        while (spare[inner].n < n) {
+            Node *fresh = mem_try(sizes[inner]);
+            if (!fresh)
+                return false;
+            put_spare(fresh, inner);
+        }
     return true;
 }
 
 Node *node_new(unsigned height)
 {
-    assert(spare && "nodes_reserve was too low");
-    Node *n = spare;
-    spare = n->kids[0];
-    n_spare--;
+    bool inner = height > 0;
+    Node *n = spare[inner].first;
+    assert(n && "nodes_reserve was too low");
+    spare[inner].first = n->kids[0];
+    spare[inner].n--;
     n->refs = 1;
     n->height = (uint16_t)height;
     n->n = 0;
@@ -58,8 +65,8 @@ void node_drop(Node *n)
             node_drop(n->kids[i]);
         else
             block_drop(n->slices[i].block);
-    if (n_spare < KEEP_SPARE)
-        put_spare(n);
+    if (spare[n->height > 0].n < KEEP_SPARE)
+        put_spare(n, n->height > 0);
     else
         free(n);
 }
@@ -75,6 +82,8 @@ Node *node_own(Node **place)
     copy->newlines = old->newlines;
     if (old->height) {
         memcpy(copy->kids, old->kids, old->n * sizeof *old->kids);
+        memcpy(copy->kid_bytes, old->kid_bytes, old->n * sizeof *old->kid_bytes);
+        memcpy(copy->kid_newlines, old->kid_newlines, old->n * sizeof *old->kid_newlines);
         for (unsigned i = 0; i < copy->n; i++)
             node_keep(copy->kids[i]);
     } else {
@@ -91,7 +100,11 @@ void node_sum(Node *n)
 {
     n->bytes = n->newlines = 0;
     for (unsigned i = 0; i < n->n; i++) {
-        n->bytes += n->height ? n->kids[i]->bytes : n->slices[i].len;
-        n->newlines += n->height ? n->kids[i]->newlines : n->slices[i].newlines;
+        if (n->height) {
+            n->kid_bytes[i] = n->kids[i]->bytes;
+            n->kid_newlines[i] = n->kids[i]->newlines;
+        }
+        n->bytes += n->height ? n->kid_bytes[i] : n->slices[i].len;
+        n->newlines += n->height ? n->kid_newlines[i] : n->slices[i].newlines;
     }
 }

@@ -20,18 +20,23 @@ typedef struct Node {
     size_t bytes;    /* sums of all below */
     size_t newlines;
     union {
-        struct Node *kids[KIDS];
-        Slice slices[SLICES];
+        struct {
+            struct Node *kids[KIDS];
+            /* Their sums once more: looking for a place need not touch every child. */
+            size_t kid_bytes[KIDS], kid_newlines[KIDS];
+        };
+        Slice slices[SLICES]; /* only leaves have room for these */
     };
 } Node;
 
-/* Makes sure that the next `n` calls of node_new cannot fail. */
+/* Makes sure that the next `n` calls of node_new cannot fail, whatever heights they ask for. */
 bool nodes_reserve(size_t n);
 Node *node_new(unsigned height);
 Node *node_keep(Node *n);
 void node_drop(Node *n); /* NULL is fine */
 /* Makes *n a node with one owner, copying it if it is shared. Needs one reserved node. */
 Node *node_own(Node **n);
+/* Takes in what the children are now. */
 void node_sum(Node *n);
 
 /* The slice that holds byte *at (0 <= *at < bytes); *at becomes the place within it. */

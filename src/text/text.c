@@ -60,7 +60,7 @@ static unsigned entry_left(const Node *node, size_t *at)
 {
     unsigned i = 0;
     for (; i + 1 < node->n; i++) {
-        size_t len = node->height ? node->kids[i]->bytes : node->slices[i].len;
+        size_t len = node->height ? node->kid_bytes[i] : node->slices[i].len;
         if (*at <= len)
             break;
         *at -= len;
@@ -72,7 +72,7 @@ static unsigned entry_right(const Node *node, size_t *at)
 {
     unsigned i = 0;
     for (; i + 1 < node->n; i++) {
-        size_t len = node->height ? node->kids[i]->bytes : node->slices[i].len;
+        size_t len = node->height ? node->kid_bytes[i] : node->slices[i].len;
         if (*at < len)
             break;
         *at -= len;
@@ -154,6 +154,8 @@ static Node *node_insert(Node **place, size_t at, const Slice *s)
     Node *more = node_insert(&node->kids[i], at, s);
     if (more)
         return add_kid(node, i, more);
+    node->kid_bytes[i] += s->len;
+    node->kid_newlines[i] += s->newlines;
     node->bytes += s->len;
     node->newlines += s->newlines;
     return NULL;
@@ -628,7 +630,7 @@ size_t text_line_of(Text t, size_t at)
     while (node->height) {
         unsigned i = entry_right(node, &at);
         for (unsigned k = 0; k < i; k++)
-            line += node->kids[k]->newlines;
+            line += node->kid_newlines[k];
         node = node->kids[i];
     }
     unsigned i = entry_right(node, &at);
@@ -645,9 +647,9 @@ static size_t newline_at(Text t, size_t n)
     const Node *node = t.root;
     while (node->height) {
         unsigned i = 0;
-        while (node->kids[i]->newlines <= n) {
-            n -= node->kids[i]->newlines;
-            at += node->kids[i++]->bytes;
+        while (node->kid_newlines[i] <= n) {
+            n -= node->kid_newlines[i];
+            at += node->kid_bytes[i++];
         }
         node = node->kids[i];
     }
@@ -681,7 +683,8 @@ static bool node_check(const Node *node)
     for (unsigned i = 0; i < node->n; i++) {
         if (node->height) {
             const Node *kid = node->kids[i];
-            if (kid->height + 1 != node->height || !node_check(kid))
+            if (kid->height + 1 != node->height || !node_check(kid) || node->kid_bytes[i] != kid->bytes ||
+                node->kid_newlines[i] != kid->newlines)
                 return false;
             bytes += kid->bytes;
             newlines += kid->newlines;
