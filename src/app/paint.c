@@ -312,8 +312,10 @@ void paint_all(Editor *ed, Frame *f)
     int height = f->rows == 1 ? 1 : status + 1 - top - (lesson > over ? lesson : over);
     int width = f->cols - (side ? SIDE_WIDTH : 0);
     panes_place(ed, top, 0, height, width);
-    for (int r = 0; r < f->rows; r++)
+    for (int r = height + (int)top; r < f->rows; r++) /* the panes paint all of theirs */
         frame_blank(f, r, 0, f->cols, ST_TEXT);
+    if (f->rows < 3)
+        frame_blank(f, 0, 0, f->cols, ST_TEXT);
     if (top)
         paint_top(ed, f);
     paint_panes(ed, f);

@@ -169,28 +169,31 @@ void paint_text(Editor *ed, Frame *f, View *v)
     view_marked(v, &r.mark_from, &r.mark_to);
     r.block = columns_marked(v, &r.columns);
     r.matches = now && search_match_from(ed, v->top.at, v->top.at + MATCH_REACH, &r.match);
-    size_t last = view_lines(v) - 1, row = v->top.at;
+    size_t last = view_lines(v) - 1, row = v->top.at, line = text_line_of(t, row);
+    size_t line_start = text_line_start(t, line), line_end = move_line_end(t, row);
     bool none = false;
     if (now)
         f->cursor_row = -1;
     for (int i = 0; i < v->rows; i++) {
         r.row = v->row + i;
         frame_blank(f, r.row, v->col, r.limit, ST_TEXT);
-        size_t line = none ? last + 1 : text_line_of(t, row);
-        if (line > last) {
-            none = true;
+        if (none || line > last)
             continue;
-        }
-        size_t line_start = text_line_start(t, line), end = row_end(v, row);
+        size_t end = v->wrap ? row_end(v, row) : line_end;
         size_t origin = row > line_start ? cells_before(t, row, v->tab) : 0;
         set_row_mark(&r, row);
         paint_gutter(&r, line, row == line_start, line_start);
         paint_row(&r, row, end, origin);
-        if (now && v->cursor.at >= row &&
-            (v->cursor.at < end || (v->cursor.at == end && end == move_line_end(t, row)))) {
+        if (now && v->cursor.at >= row && (v->cursor.at < end || (v->cursor.at == end && end == line_end))) {
             f->cursor_row = r.row;
             f->cursor_col = r.start + (int)(cells_before(t, v->cursor.at, v->tab) - origin - v->left);
         }
-        row = row_next(v, row, &none);
+        if (end < line_end) {
+            row = end;
+            continue;
+        }
+        none = line >= text_newlines(t);
+        row = line_start = text_line_start(t, ++line);
+        line_end = none ? row : move_line_end(t, row);
     }
 }

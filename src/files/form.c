@@ -4,7 +4,7 @@
 
 #include <string.h>
 
-enum { JUDGED = 256 * 1024, DEFAULT_INDENT = 4 };
+enum { JUDGED = 64 * 1024, DEFAULT_INDENT = 4 };
 
 typedef struct Tally {
     size_t lf, crlf, tabbed;

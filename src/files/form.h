@@ -13,7 +13,7 @@ typedef struct Form {
     unsigned indent; /* cells of one level of indentation */
 } Form;
 
-/* Judges by the first 256 KiB. */
+/* Judges by the first 64 KiB. */
 Form form_of(Text t);
 /* What Enter inserts. */
 const char *form_line_end(const Form *f);

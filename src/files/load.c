@@ -73,7 +73,7 @@ static const char *unfit(mode_t mode)
 }
 
 enum {
-    BEGINNING = 256 * 1024,     /* enough for any screen */
+    BEGINNING = 128 * 1024,     /* enough for any screen */
     TOGETHER = 8 * 1024 * 1024, /* what is read at once by one thread */
     LATER = 64 * 1024 * 1024    /* from here on a person need not wait for the rest */
 };
