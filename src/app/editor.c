@@ -9,6 +9,7 @@
 #include "panes.h"
 #include "recovery.h"
 #include "run.h"
+#include "saving.h"
 #include "search.h"
 
 #include <stdarg.h>
@@ -37,6 +38,11 @@ void editor_free(Editor *ed)
     page_leave(ed);
     while (ed->layer)
         layer_pop(ed);
+    for (size_t i = 0; i < ed->n_files; i++) {
+        ed->files[i]->saver_then = NULL;
+        ed->files[i]->save_again = false;
+        saving_finish(ed, ed->files[i]);
+    }
     recovery_end(ed);
     panes_free(ed);
     while (ed->n_files)
@@ -118,6 +124,7 @@ void editor_tick(Editor *ed, uint64_t now)
     }
     run_go_on(ed);
     loading_go_on(ed);
+    saving_go_on(ed);
     recovery_look(ed);
     recovery_ask(ed);
     if (ed->bars_due && now >= ed->bars_due)
@@ -140,7 +147,8 @@ int editor_wait(const Editor *ed, uint64_t now)
     if (ed->search && (ed->search->counting || ed->search->seek.active))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
-    return sooner(wait, sooner(run_wait(ed), sooner(loading_wait(ed), recovery_wait(ed))));
+    return sooner(wait,
+                  sooner(run_wait(ed), sooner(sooner(loading_wait(ed), saving_wait(ed)), recovery_wait(ed))));
 }
 
 /* ---- keys ---- */
@@ -405,7 +413,8 @@ static void mouse(Editor *ed, const Mouse *m)
 size_t editor_fds(const Editor *ed, struct pollfd *out)
 {
     size_t n = run_fds(ed, out);
-    return n + loading_fds(ed, out + n, EDITOR_FDS - n);
+    n += loading_fds(ed, out + n, EDITOR_FDS - n);
+    return n + saving_fds(ed, out + n, EDITOR_FDS - n);
 }
 
 /* ---- back from elsewhere ---- */

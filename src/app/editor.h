@@ -34,7 +34,12 @@ typedef struct OpenFile {
     bool form_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
     bool look_only;
-    unsigned long shown;          /* grows each time a text is shown */
+    unsigned long shown; /* grows each time a text is shown */
+    struct Saver *saver; /* it is being written, see saving.c; NULL: it is not */
+    size_t saver_state;  /* the state of the document that is */
+    bool save_again;     /* it was asked for once more meanwhile */
+    bool saver_fresh;    /* there was no file before */
+    void (*saver_then)(Editor *);
     struct Loader *loader;        /* reads the rest of it; NULL: all is there */
     bool incomplete;              /* reading was stopped or failed: it must not be saved */
     size_t wanted, wanted_column; /* the line (from 1) to go to when it is there; 0: none */

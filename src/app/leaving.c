@@ -112,8 +112,22 @@ static void leave_on(Editor *ed, OpenFile *f)
     editor_leave(ed);
 }
 
+/* A text that is being written is waited for: typing goes on until it is done. */
+static bool waits_for_save(Editor *ed)
+{
+    for (size_t i = 0; i < ed->n_files; i++)
+        if (ed->files[i]->saver) {
+            say(ed, "%s; leaving follows it", saving_words(ed->files[i]));
+            ed->files[i]->saver_then = editor_leave;
+            return true;
+        }
+    return false;
+}
+
 void editor_leave(Editor *ed)
 {
+    if (waits_for_save(ed))
+        return;
     for (size_t i = 0; i < ed->n_files; i++)
         if (needs_parting(ed->files[i])) {
             part_with(ed, (Parting){ed->files[i], leave_on, true});

@@ -215,6 +215,8 @@ DiskNews file_news(OpenFile *f)
     Text bytes;
     size_t at;
     Err e;
+    if (f->saver) /* what changes there now is ours */
+        return DISK_SAME;
     if (!f->path || !encoding_write(doc_saved_text(f->doc), &f->encoding, &bytes, &at, &e))
         return DISK_SAME;
     DiskNews news = disk_news(f->path, &f->disk, bytes);
@@ -227,6 +229,9 @@ static bool read_again(Editor *ed, OpenFile *f, const Encoding *as)
     Err e = {""};
     Text raw, t;
     DiskState disk;
+    f->saver_then = NULL;
+    f->save_again = false;
+    saving_finish(ed, f);
     loader_free(f->loader); /* all is read anew */
     f->loader = NULL;
     if (!f->path || !file_load(f->path, &raw, &disk, &e) || !disk.exists) {
@@ -296,6 +301,9 @@ void editor_close(Editor *ed, OpenFile *f)
         page_leave(ed);
     if (page)
         return;
+    f->saver_then = NULL;
+    f->save_again = false;
+    saving_finish(ed, f);
     char *name = mem_string(file_name(f));
     recovery_dropped(ed, f); /* if there was anything to drop */
     editor_keep_history(ed, f);

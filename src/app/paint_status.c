@@ -4,6 +4,7 @@
 #include "columns.h"
 #include "loading.h"
 #include "move.h"
+#include "saving.h"
 #include "search.h"
 
 #include <stdio.h>
@@ -70,6 +71,8 @@ void paint_status(Editor *ed, Frame *f, int row)
     if (ed->search && ed->search->seek.active)
         bytes_printf(&left, "Searching, %zu%%; Esc stops it · ",
                      text_len(view_text(v)) ? ed->search->seek.at / (text_len(view_text(v)) / 100 + 1) : 0);
+    if (saving_words(v->file))
+        bytes_printf(&left, "%s · ", saving_words(v->file));
     if (v->file->loader)
         bytes_printf(&left, "%s · ", loading_hindrance(v->file));
     position_words(v, &left);

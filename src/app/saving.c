@@ -8,9 +8,11 @@
 #include "privileged.h"
 #include "recovery.h"
 #include "save.h"
+#include "saver.h"
 #include "sys.h"
 
 #include <errno.h>
+#include <poll.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -257,16 +259,19 @@ static bool write_bytes(Editor *ed, OpenFile *f)
     return ok;
 }
 
-static void written(Editor *ed, OpenFile *f, bool fresh, size_t trimmed)
+/* State `state` of the document is on disk now. */
+static void written(Editor *ed, OpenFile *f, size_t state, bool fresh, size_t trimmed)
 {
-    doc_mark_saved(f->doc);
+    doc_mark_state_saved(f->doc, state);
     f->form_changed = f->dropped = false;
     recovery_saved(ed, f);
+    if (doc_changed(f->doc)) /* typed on meanwhile: that is not safe yet */
+        f->journal_version = 0;
     editor_keep_history(ed, f);
     if (fresh)
         file_recognise(f);
     char size[SIZE_TEXT_MAX];
-    Text t = doc_text(f->doc);
+    Text t = doc_saved_text(f->doc);
     size_text((size_t)f->disk.st.st_size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
     say(ed, "Saved %s: %s, %s%s%s%s", file_name(f), amount(lines_of(t), "line"), size,
@@ -289,18 +294,111 @@ static bool write_file(Editor *ed, OpenFile *f)
     size_t trimmed = trim_for_rules(ed, f);
     if (!write_bytes(ed, f))
         return false;
-    written(ed, f, fresh, trimmed);
+    written(ed, f, doc_state_now(f->doc), fresh, trimmed);
     return true;
+}
+
+/* ---- on a thread ---- */
+
+enum { LARGE = 16 * 1024 * 1024 /* bytes from which typing need not wait for the disk */ };
+
+/* True when it is under way. */
+static bool save_beside_typing(Editor *ed, const Saving *s)
+{
+    OpenFile *f = s->file;
+    Text bytes;
+    if (ed->batch || ed->dry_run || text_len(doc_text(f->doc)) < LARGE)
+        return false;
+    trim_for_rules(ed, f);
+    if (!encoded(ed, f, &bytes))
+        return true; /* it was told why not */
+    SaveWish wish = {(Backup)ed->settings.backup, (unsigned)ed->settings.backup_keep};
+    f->saver = saver_begin(f->path, bytes, &wish);
+    text_drop(&bytes);
+    if (!f->saver)
+        return false;
+    doc_seal(f->doc);
+    f->saver_state = doc_state_now(f->doc);
+    f->saver_fresh = !f->disk.exists;
+    f->saver_then = s->then;
+    return true;
+}
+
+void saving_finish(Editor *ed, OpenFile *f)
+{
+    Err e = {""};
+    DiskState disk;
+    if (!f->saver)
+        return;
+    bool ok = saver_finish(f->saver, &disk, &e);
+    void (*then)(Editor *) = f->saver_then;
+    f->saver = NULL;
+    f->saver_then = NULL;
+    if (!ok) {
+        warn(ed, "%s", e.text);
+        return;
+    }
+    f->disk = disk;
+    written(ed, f, f->saver_state, f->saver_fresh, 0);
+    bool again = f->save_again && file_changed(f);
+    f->save_again = false;
+    if (again)
+        editor_save(ed, f, then);
+    else if (then)
+        then(ed);
+}
+
+void saving_go_on(Editor *ed)
+{
+    for (size_t i = 0; i < ed->n_files; i++)
+        if (ed->files[i]->saver && saver_ended(ed->files[i]->saver)) {
+            saving_finish(ed, ed->files[i]);
+            return; /* what follows may have closed files */
+        }
+}
+
+int saving_wait(const Editor *ed)
+{
+    for (size_t i = 0; i < ed->n_files; i++)
+        if (ed->files[i]->saver)
+            return saver_ended(ed->files[i]->saver) ? 0 : 200;
+    return -1;
+}
+
+size_t saving_fds(const Editor *ed, struct pollfd *out, size_t most)
+{
+    size_t n = 0;
+    for (size_t i = 0; i < ed->n_files && n < most; i++)
+        if (ed->files[i]->saver)
+            out[n++] = (struct pollfd){.fd = saver_fd(ed->files[i]->saver), .events = POLLIN};
+    return n;
+}
+
+const char *saving_words(const OpenFile *f)
+{
+    static char words[100];
+    if (!f->saver)
+        return NULL;
+    snprintf(words, sizeof words, "Saving %.60s, %d%%", file_name(f), saver_percent(f->saver));
+    return words;
 }
 
 static void save_on(Editor *ed, Saving s)
 {
     const char *why = loading_hindrance(s.file);
+    if (s.file->saver) { /* the one before goes first */
+        say(ed, "%s; then the rest", saving_words(s.file));
+        s.file->saver_then = s.then ? s.then : s.file->saver_then;
+        s.file->save_again = true;
+        return;
+    }
     if (why) {
         warn(ed, "Not saved: %s", why);
         return;
     }
     if (asks_disk(ed, &s) || asks_newline(ed, &s) || asks_root(ed, &s))
+        return;
+    if (save_beside_typing(ed, &s))
         return;
     if (write_file(ed, s.file) && s.then)
         s.then(ed);
@@ -335,7 +433,7 @@ void editor_root_saved(Editor *ed, bool ok, const char *why)
         return;
     }
     f->disk.exists = stat(f->path, &f->disk.st) == 0;
-    written(ed, f, fresh, 0);
+    written(ed, f, doc_state_now(f->doc), fresh, 0);
     if (ed->root_then)
         ed->root_then(ed);
 }

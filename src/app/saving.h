@@ -21,4 +21,13 @@ void editor_rename(Editor *ed, OpenFile *f, const char *path);
 /* Saves every changed text, asking for names where there are none; then calls `then`, if any. */
 void editor_save_every(Editor *ed, void (*then)(Editor *));
 
+/* Large texts are written on a thread: takes note of those that are done. */
+void saving_go_on(Editor *ed);
+int saving_wait(const Editor *ed);
+size_t saving_fds(const Editor *ed, struct pollfd *out, size_t most);
+/* "Saving tide.log, 43%", or NULL; valid until the next call. */
+const char *saving_words(const OpenFile *f);
+/* Waits until it is written. */
+void saving_finish(Editor *ed, OpenFile *f);
+
 #endif

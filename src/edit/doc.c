@@ -50,6 +50,17 @@ bool doc_changed(const Doc *d)
     return d->now != d->saved;
 }
 
+size_t doc_state_now(const Doc *d)
+{
+    return d->now;
+}
+
+void doc_mark_state_saved(Doc *d, size_t i)
+{
+    d->saved = i;
+    doc_seal(d);
+}
+
 Text doc_saved_text(const Doc *d)
 {
     return doc_state_text(d, d->saved);

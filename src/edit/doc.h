@@ -84,6 +84,9 @@ bool doc_restore(Doc *d, const void *bytes, size_t n);
 /* Is the text another than at the last doc_mark_saved (or at the start)? */
 bool doc_changed(const Doc *d);
 void doc_mark_saved(Doc *d);
+/* A state that doc_state(d, i).now was true of when the save began. */
+void doc_mark_state_saved(Doc *d, size_t i);
+size_t doc_state_now(const Doc *d);
 /* The text as it was then; borrowed like doc_text. */
 Text doc_saved_text(const Doc *d);
 /* Grows with every change of the text; for caches. */

@@ -10,6 +10,13 @@
 
 enum { GATHER = 256 * 1024, PIECE = 4 * 1024 * 1024 };
 
+static _Thread_local atomic_size_t *counted;
+
+void write_count(atomic_size_t *count)
+{
+    counted = count;
+}
+
 bool write_all(int fd, const char *at, size_t n)
 {
     while (n) {
@@ -25,6 +32,8 @@ bool write_all(int fd, const char *at, size_t n)
 #endif
         at += done;
         n -= (size_t)done;
+        if (counted)
+            atomic_fetch_add(counted, (size_t)done);
     }
     return true;
 }

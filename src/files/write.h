@@ -4,9 +4,13 @@
 
 #include "text.h"
 
+#include <stdatomic.h>
+
 /* All of it, or false with errno. */
 bool write_all(int fd, const char *at, size_t n);
 bool write_text(int fd, Text t);
+/* From now on this thread's written bytes are counted there. */
+void write_count(atomic_size_t *count);
 /* A name must last as long as the file's bytes: its folder is synced too. */
 void sync_folder(const char *folder);
 

@@ -1,0 +1,19 @@
+/* Saving on a thread of its own, from a version that the main thread holds meanwhile: typing goes on. */
+#ifndef SAVER_H
+#define SAVER_H
+
+#include "save.h"
+
+typedef struct Saver Saver;
+
+/* Begins to save `t`, which is kept until the end. NULL when no thread can be had. */
+Saver *saver_begin(const char *path, Text t, const SaveWish *wish);
+/* Readable once it has ended. */
+int saver_fd(const Saver *s);
+bool saver_ended(const Saver *s);
+/* How much is written, in percent. */
+int saver_percent(const Saver *s);
+/* Waits for the end and frees everything; what file_save gave. */
+bool saver_finish(Saver *s, DiskState *disk, Err *e);
+
+#endif
