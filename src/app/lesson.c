@@ -225,6 +225,12 @@ void lesson_free(Editor *ed)
     ed->lesson = NULL;
 }
 
+void lesson_forget(Editor *ed, const OpenFile *f)
+{
+    if (ed->lesson && ed->lesson->file == f)
+        lesson_free(ed);
+}
+
 /* ---- painting ---- */
 
 int lesson_height(const Editor *ed, const Frame *f)

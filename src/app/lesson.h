@@ -19,4 +19,7 @@ int lesson_height(const Editor *ed, const Frame *f);
 void lesson_paint(Editor *ed, Frame *f, int row, int rows);
 void lesson_free(Editor *ed);
 
+/* Before a text is closed: a lesson on it ends. */
+void lesson_forget(Editor *ed, const OpenFile *f);
+
 #endif

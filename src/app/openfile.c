@@ -1,6 +1,7 @@
 #include "editor.h"
 
 #include "bars.h"
+#include "lesson.h"
 #include "loading.h"
 #include "mem.h"
 #include "pages.h"
@@ -47,6 +48,11 @@ void editor_forget(Editor *ed, OpenFile *f)
             memmove(ed->files + i, ed->files + i + 1, (--ed->n_files - i) * sizeof *ed->files);
     if (ed->pasting == f)
         edit_paste_ends(ed);
+    lesson_forget(ed, f);
+    if (ed->parting == f)
+        ed->parting = NULL;
+    if (ed->root_save == f)
+        ed->root_save = NULL;
     places_forget(ed, f);
     page_free(f->page);
     bars_free(f);

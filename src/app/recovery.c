@@ -12,7 +12,7 @@
 #include <time.h>
 
 enum {
-    SOON = 600,               /* ms after which a change goes to the journal */
+    SOON = 400,               /* ms after which a change goes to the journal */
     KEYS = 100,               /* keys after which it does */
     REBASE = 32 * 1024 * 1024 /* bytes of patches after which they are put together */
 };

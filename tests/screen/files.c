@@ -429,7 +429,7 @@ TEST(all_of_etc_at_once)
     int row = pty_find(p, "Open files:");
     const char *count = row >= 0 ? strstr(pty_row(p, row), " of ") : NULL;
     CHECK(count && atoi(count + 4) > 30);
-    pty_do(p, "hosts<Enter>");
-    SHOWS(p, "/hosts");
+    pty_do(p, "passwd<Enter>");
+    SHOWS(p, "/passwd");
     leave(p);
 }
