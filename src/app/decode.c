@@ -376,8 +376,9 @@ static size_t parse_esc(Decoder *d, const char *p, size_t n, bool late, Input *o
     if (p[1] == '\033') {
         if (n == 2)
             return late ? 1 : 0;
-        if (p[2] != '[' && p[2] != 'O') {
-            d->after_esc = true;
+        /* "Esc Esc Home" in one piece is that, and no Esc with Alt+Home. */
+        if (d->after_esc || (p[2] != '[' && p[2] != 'O')) {
+            d->after_esc = !d->after_esc;
             return 1;
         }
         size_t used = parse_esc(d, p + 1, n - 1, late, out);
