@@ -376,6 +376,8 @@ void recovery_focus(Editor *ed)
 void recovery_ask(Editor *ed)
 {
     OpenFile *f = ed->view->file;
+    if (ed->painted) /* ready before the first change, as a busy disk may make that slow */
+        journal(ed);
     if (ed->layer || !f || ed->leaving)
         return;
     if (f->used)
