@@ -132,6 +132,20 @@ char *check_read(const char *path, size_t *n)
     return bytes;
 }
 
+void check_put(const char *name, const char *text)
+{
+    check_write(check_path(name), text, strlen(text));
+}
+
+void check_holds(const char *name, const char *want)
+{
+    size_t n = 0;
+    const char *bytes = check_read(check_path(name), &n);
+    check_result(bytes != NULL, __FILE__, __LINE__, "there is no %s", name);
+    if (bytes)
+        check_equal_bytes(__FILE__, __LINE__, bytes, n, want, strlen(want));
+}
+
 unsigned check_random(unsigned below)
 {
     seed = seed * 6364136223846793005u + 1442695040888963407u;

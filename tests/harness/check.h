@@ -22,6 +22,9 @@ const char *check_path(const char *name);
 void check_write(const char *path, const void *bytes, size_t n);
 /* The file's bytes (a zero follows them); freed when the test ends. NULL if unreadable. */
 char *check_read(const char *path, size_t *n);
+/* The same for a file of the test's folder that is a string: makes it, and checks what it holds. */
+void check_put(const char *name, const char *text);
+void check_holds(const char *name, const char *want);
 /* A seeded, repeatable generator. */
 unsigned check_random(unsigned below);
 

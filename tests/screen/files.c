@@ -8,20 +8,6 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-static void put(const char *name, const char *text)
-{
-    check_write(check_path(name), text, strlen(text));
-}
-
-static void holds(const char *name, const char *want)
-{
-    size_t n = 0;
-    char *bytes = check_read(check_path(name), &n);
-    CHECK(bytes != NULL);
-    if (bytes)
-        CHECK_BYTES(bytes, n, want, strlen(want));
-}
-
 static Pty *start(int rows, int cols, const char *a, const char *b)
 {
     const char *args[] = {a, b, NULL};
@@ -85,13 +71,13 @@ TEST(keys_in_file_out)
 {
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         check_case(cases[i].name);
-        put("work.txt", cases[i].before);
+        check_put("work.txt", cases[i].before);
         if (cases[i].before[0] == '\xff') /* zeros cannot stand in a string */
             check_write(check_path("work.txt"),
                         "\xff\xfe"
                         "a\0",
                         4);
-        put("other.txt", "other\n");
+        check_put("other.txt", "other\n");
         Pty *p = start(24, 100, "work.txt", NULL);
         pty_do(p, cases[i].keys);
         pty_do(p, "<wait><wait><Ctrl+S>");
@@ -106,7 +92,7 @@ TEST(keys_in_file_out)
                         "b\0a\0",
                         6);
         } else {
-            holds("work.txt", cases[i].after);
+            check_holds("work.txt", cases[i].after);
         }
     }
 }
@@ -115,16 +101,16 @@ TEST(keys_in_file_out)
 
 TEST(encodings_are_told_and_refused_with_the_place)
 {
-    put("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
+    check_put("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
     Pty *p = start(24, 100, "fares.txt", NULL);
     SHOWS(p, "Zuschläge für die Fähre");
     SHOWS(p, "which is a guess");
     pty_do(p, "<Down>x \xe6\xbc\xa2<Ctrl+S>");
     SHOWS(p, "“漢” in line 2 cannot be written as");
-    holds("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
+    check_holds("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
     pty_do(p, "<wait><Ctrl+P>encoding utf-8<Enter><wait><Ctrl+S>");
     SHOWS(p, "Saved fares.txt");
-    holds("fares.txt", "Zuschläge für die Fähre\nx 漢");
+    check_holds("fares.txt", "Zuschläge für die Fähre\nx 漢");
     leave(p);
 }
 
@@ -132,8 +118,8 @@ TEST(encodings_are_told_and_refused_with_the_place)
 
 TEST(open_files_and_switching)
 {
-    put("one.ini", "first\n");
-    put("two.ini", "second\n");
+    check_put("one.ini", "first\n");
+    check_put("two.ini", "second\n");
     symlink("one.ini", check_path("link.ini"));
     const char *args[] = {"one.ini", "two.ini", "link.ini", NULL};
     Pty *p = pty_start(SQUILL, 24, 100, args);
@@ -152,7 +138,7 @@ TEST(open_files_and_switching)
     pty_do(p, "<wait>s");
     SHOWS(p, "Closed one.ini");
     SHOWS(p, "second");
-    holds("one.ini", "xfirst\n");
+    check_holds("one.ini", "xfirst\n");
     pty_do(p, "<Esc>fc");
     SHOWS(p, "no name yet");
     leave(p);
@@ -161,8 +147,8 @@ TEST(open_files_and_switching)
 TEST(opening_by_the_list)
 {
     mkdir(check_path("berths"), 0755);
-    put("berths/north.txt", "north\n");
-    put("quay.txt", "quay\n");
+    check_put("berths/north.txt", "north\n");
+    check_put("quay.txt", "quay\n");
     Pty *p = start(24, 100, "quay.txt", NULL);
     pty_do(p, "<Ctrl+O>");
     SHOWS(p, "berths/");
@@ -193,9 +179,9 @@ TEST(opening_by_the_list)
 
 TEST(leaving_with_several)
 {
-    put("a.txt", "a\n");
-    put("b.txt", "b\n");
-    put("c.txt", "c\n");
+    check_put("a.txt", "a\n");
+    check_put("b.txt", "b\n");
+    check_put("c.txt", "c\n");
     const char *args[] = {"a.txt", "b.txt", "c.txt", NULL};
     Pty *p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "a.txt");
@@ -211,9 +197,9 @@ TEST(leaving_with_several)
     SHOWS(p, "a.txt has changes");
     pty_do(p, "<wait>a");
     CHECK_INT(pty_end(p), 0);
-    holds("a.txt", "1a\n");
-    holds("b.txt", "2b\n");
-    holds("c.txt", "3c\n");
+    check_holds("a.txt", "1a\n");
+    check_holds("b.txt", "2b\n");
+    check_holds("c.txt", "3c\n");
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "a.txt");
     pty_do(p, "1<Ctrl+PageDown>2<Esc>fe");
@@ -224,14 +210,14 @@ TEST(leaving_with_several)
     SHOWS(p, "and so has another file");
     pty_do(p, "<wait>n");
     CHECK_INT(pty_end(p), 0);
-    holds("b.txt", "22b\n");
-    holds("c.txt", "3c\n");
+    check_holds("b.txt", "22b\n");
+    check_holds("c.txt", "3c\n");
 }
 
 TEST(save_as_rename_reload)
 {
-    put("kiosk.txt", "a\n");
-    put("taken.ini", "b\n");
+    check_put("kiosk.txt", "a\n");
+    check_put("taken.ini", "b\n");
     Pty *p = start(24, 100, "kiosk.txt", NULL);
     pty_do(p, "<Esc>fa");
     SHOWS(p, "/kiosk.txt"); /* the name is filled in */
@@ -239,15 +225,15 @@ TEST(save_as_rename_reload)
     SHOWS(p, "There is a");
     pty_do(p, "<wait>n<Ctrl+U>copy.ini<Enter>");
     SHOWS(p, "Saved copy.ini");
-    holds("taken.ini", "b\n");
+    check_holds("taken.ini", "b\n");
     pty_do(p, "<Esc>fm<Ctrl+U>berth.sh<Enter>");
     SHOWS(p, "copy.ini is now called berth.sh");
     CHECK(access(check_path("copy.ini"), F_OK) != 0);
-    holds("berth.sh", "a\n");
+    check_holds("berth.sh", "a\n");
     pty_do(p, "<wait><wait><wait><wait><wait><Right>");
     SHOWS(p, "shell ·");
     /* somebody else writes it */
-    put("berth.sh", "a\nmore\n");
+    check_put("berth.sh", "a\nmore\n");
     pty_do(p, "x<Ctrl+S>");
     SHOWS(p, "berth.sh changed on disk");
     pty_do(p, "<wait>v");
@@ -266,8 +252,8 @@ TEST(save_as_rename_reload)
 
 TEST(panes)
 {
-    put("kiosk.ini", "a\nb\nc\nd\ne\nf\ng\nh\ni\nj\nk\nl\nm\nn\no\np\n");
-    put("tide.log", "level\n");
+    check_put("kiosk.ini", "a\nb\nc\nd\ne\nf\ng\nh\ni\nj\nk\nl\nm\nn\no\np\n");
+    check_put("tide.log", "level\n");
     Pty *p = start(24, 80, "kiosk.ini", "tide.log");
     pty_do(p, "<Esc>vs");
     SHOWS(p, "▸kiosk.ini · Line 1 of 16");
@@ -309,7 +295,7 @@ TEST(panes)
 
 TEST(commands_that_run_long_and_fail)
 {
-    put("a.txt", "a\n");
+    check_put("a.txt", "a\n");
     Pty *p = start(24, 80, "a.txt", NULL);
     pty_do(p, "<Esc>trsleep 30<Enter>");
     SHOWS(p, "Running “sleep 30”");
@@ -333,7 +319,7 @@ TEST(commands_that_run_long_and_fail)
 
 TEST(a_shell_and_back)
 {
-    put("a.txt", "a\n");
+    check_put("a.txt", "a\n");
     pty_env("SHELL", "/bin/sh");
     Pty *p = start(24, 80, "a.txt", NULL);
     pty_do(p, "x<Esc>ft");
@@ -355,7 +341,7 @@ TEST(standard_input)
     SHOWS(p, "Save as:");
     pty_do(p, "kept.txt<Enter>");
     SHOWS(p, "Saved kept.txt");
-    holds("kept.txt", "xfrom a pipe\n");
+    check_holds("kept.txt", "xfrom a pipe\n");
     leave(p);
     const char *piped[] = {"-c", "echo a | " SQUILL " - | cat", NULL};
     p = pty_start("/bin/sh", 24, 80, piped);
@@ -367,21 +353,21 @@ TEST(standard_input)
 
 TEST(editorconfig_is_followed)
 {
-    put(".editorconfig",
-        "root = true\n[*.py]\nindent_style = tab\n[*.ini]\nindent_size = 2\nindent_style = space\n"
-        "trim_trailing_whitespace = true\ninsert_final_newline = true\nend_of_line = crlf\n");
-    put("kiosk.ini", "a  \n  b\t\nlast");
+    check_put(".editorconfig",
+              "root = true\n[*.py]\nindent_style = tab\n[*.ini]\nindent_size = 2\nindent_style = space\n"
+              "trim_trailing_whitespace = true\ninsert_final_newline = true\nend_of_line = crlf\n");
+    check_put("kiosk.ini", "a  \n  b\t\nlast");
     Pty *p = start(24, 100, "kiosk.ini", NULL);
     SHOWS(p, "spaces 2");
     pty_do(p, "x<Ctrl+S>");
     SHOWS(p, "trimmed 2 lines");
-    holds("kiosk.ini", "xa\n  b\nlast\n"); /* its line ends stay */
+    check_holds("kiosk.ini", "xa\n  b\nlast\n"); /* its line ends stay */
     pty_do(p, "<Esc>fp");
     SHOWS(p, "lf; .editorconfig asks for crlf");
     SHOWS(p, "spaces 2, from .editorconfig");
     pty_do(p, "<Esc><wait><wait><wait><Ctrl+O>fresh.ini<Enter>a<Enter><Ctrl+S>");
     SHOWS(p, "Saved fresh.ini");
-    holds("fresh.ini", "a\r\n"); /* a new file gets them */
+    check_holds("fresh.ini", "a\r\n"); /* a new file gets them */
     leave(p);
 }
 
@@ -406,14 +392,14 @@ TEST(odd_names)
         char path[100];
         check_case(names[i].shown);
         snprintf(path, sizeof path, "./%s", names[i].name);
-        put(names[i].name, "old\n");
+        check_put(names[i].name, "old\n");
         Pty *p = start(24, 160, path, NULL);
         SHOWS(p, names[i].shown);
         pty_do(p, "x<Esc>fb");
         SHOWS(p, names[i].shown);
         pty_do(p, "<Esc><wait><wait><wait><Ctrl+S>");
         SHOWS(p, "Saved");
-        holds(names[i].name, "xold\n");
+        check_holds(names[i].name, "xold\n");
         leave(p);
     }
     CHECK(access(check_path("harm"), F_OK) != 0);

@@ -9,20 +9,6 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-static void put(const char *name, const char *text)
-{
-    check_write(check_path(name), text, strlen(text));
-}
-
-static void holds(const char *name, const char *want)
-{
-    size_t n = 0;
-    char *bytes = check_read(check_path(name), &n);
-    CHECK(bytes != NULL);
-    if (bytes)
-        CHECK_BYTES(bytes, n, want, strlen(want));
-}
-
 static Pty *start(const char *a, const char *b)
 {
     const char *args[] = {a, b, NULL};
@@ -50,9 +36,9 @@ static void broken_off(const char *file, const char *keys, int how)
 
 TEST(unsaved_work_is_offered_after_a_kill)
 {
-    put("fares.ini", "adult = 4\nchild = 2\n");
+    check_put("fares.ini", "adult = 4\nchild = 2\n");
     broken_off("fares.ini", "; new<Enter><Ctrl+End>dog = 1<Enter>", SIGKILL);
-    holds("fares.ini", "adult = 4\nchild = 2\n");
+    check_holds("fares.ini", "adult = 4\nchild = 2\n");
     Pty *p = start("fares.ini", NULL);
     SHOWS(p, "There is unsaved work on fares.ini, of ");
     SHOWS(p, "k Take it   v View it   p Put it away   Esc Later");
@@ -90,7 +76,7 @@ TEST(signals_and_lost_terminals_keep_work)
         char name[20];
         snprintf(name, sizeof name, "signal-%d", signals[i]);
         check_case(name);
-        put(name, "a\n");
+        check_put(name, "a\n");
         Pty *p = start(name, NULL);
         pty_do(p, "grey heron ");
         pty_pause(p, signals[i] == SIGSEGV ? 1000 : 100);
@@ -98,7 +84,7 @@ TEST(signals_and_lost_terminals_keep_work)
         pty_pause(p, 200);
         CHECK(pty_restored(p));
         CHECK(pty_end(p) != 0);
-        holds(name, "a\n");
+        check_holds(name, "a\n");
         p = start(name, NULL);
         SHOWS(p, "There is unsaved work");
         pty_do(p, "<wait>k");
@@ -109,7 +95,7 @@ TEST(signals_and_lost_terminals_keep_work)
 
 TEST(dropped_work_can_be_had_again)
 {
-    put("a.ini", "a\n");
+    check_put("a.ini", "a\n");
     Pty *p = start("a.ini", NULL);
     pty_do(p, "tern <Ctrl+Q>");
     SHOWS(p, "d Drop them");
@@ -142,7 +128,7 @@ TEST(dropped_work_can_be_had_again)
 
 TEST(turned_off_nothing_is_kept)
 {
-    put("a.ini", "a\n");
+    check_put("a.ini", "a\n");
     broken_off("a.ini", "<Ctrl+P>set keep_recovery false<Enter>secret", SIGKILL);
     const char *plain[] = {"--plain", "a.ini", NULL};
     Pty *p = pty_start(SQUILL, 24, 100, plain);
@@ -165,7 +151,7 @@ TEST(turned_off_nothing_is_kept)
 
 TEST(two_on_one_file)
 {
-    put("berths.yaml", "a\n");
+    check_put("berths.yaml", "a\n");
     Pty *p = start("berths.yaml", NULL), *q = start("berths.yaml", NULL);
     SHOWS(q, " has berths.yaml open since ");
     SHOWS(q, "l Look only   e Edit anyway   Esc Close");
@@ -179,7 +165,7 @@ TEST(two_on_one_file)
     pty_do(p, "x<Ctrl+S>");
     SHOWS(p, "berths.yaml changed on disk at");
     pty_do(p, "<wait><Esc>");
-    holds("berths.yaml", "mine a\n");
+    check_holds("berths.yaml", "mine a\n");
     leave(q);
     kill(pty_pid(p), SIGKILL); /* a dead one stops nobody */
     pty_end(p);
@@ -195,9 +181,9 @@ TEST(two_on_one_file)
 
 TEST(changed_on_disk_is_noticed_on_focus)
 {
-    put("a.ini", "a\n");
+    check_put("a.ini", "a\n");
     Pty *p = start("a.ini", NULL);
-    put("a.ini", "a\nb\n");
+    check_put("a.ini", "a\nb\n");
     pty_send(p, "\033[I", 3);
     SHOWS(p, "a.ini changed on disk at");
     pty_do(p, "<wait>v");
@@ -215,9 +201,9 @@ TEST(changed_on_disk_is_noticed_on_focus)
     SHOWS(p, "w Write it anew");
     pty_do(p, "<wait>w");
     SHOWS(p, "Saved a.ini");
-    holds("a.ini", "xa\nb\n");
+    check_holds("a.ini", "xa\nb\n");
     pty_do(p, "<Ctrl+P>set auto_reload true<Enter>");
-    put("a.ini", "by itself\n");
+    check_put("a.ini", "by itself\n");
     pty_send(p, "\033[I", 3);
     SHOWS(p, "by itself");
     leave(p);
@@ -233,8 +219,8 @@ TEST(saving_as_root)
                        "printf \"password $n: \" >/dev/tty; read -r word </dev/tty\n"
                        "[ \"$word\" = harbour ] || { echo 'sorry' >&2; exit 1; }\n"
                        "for f; do :; done; chmod u+w \"$f\"; exec \"$@\"\n";
-    put("bin/sudo", sudo);
-    put("root.conf", "berth = 3\n");
+    check_put("bin/sudo", sudo);
+    check_put("root.conf", "berth = 3\n");
     const char *folder = check_folder();
     char command[1200];
     CHECK(chmod(check_path("bin/sudo"), 0755) == 0 && chmod(check_path("root.conf"), 0444) == 0);
@@ -255,14 +241,14 @@ TEST(saving_as_root)
     pty_send(p, "wrong\r", 6);
     SHOWS(p, "It was not saved: becoming root was refused or cancelled");
     SHOWS(p, "# berth = 3");
-    holds("root.conf", "berth = 3\n");
+    check_holds("root.conf", "berth = 3\n");
     pty_do(p, "<Ctrl+S>");
     SHOWS(p, "sudo can.");
     pty_do(p, "<wait>r");
     SHOWS(p, "password 1:");
     pty_send(p, "harbour\r", 8);
     SHOWS(p, "Saved root.conf: 1 line, 12 bytes");
-    holds("root.conf", "# berth = 3\n");
+    check_holds("root.conf", "# berth = 3\n");
     leave(p);
 }
 
@@ -277,17 +263,17 @@ TEST(the_helper_writes_only_what_came_whole)
         {"exchanged", "steady-quill 1 4 1 5 5\nfull", "somebody exchanged the file"},
         {"not there before", "steady-quill 1 4 0 0 0\nfull", "somebody exchanged the file"},
     };
-    put("a.conf", "old\n");
+    check_put("a.conf", "old\n");
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         char command[1000];
         size_t n;
         check_case(cases[i].name);
-        put("input", cases[i].input);
+        check_put("input", cases[i].input);
         snprintf(command, sizeof command,
                  "cd '%s' && '" SQUILL "' --save-from-pipe \"$PWD/a.conf\" <input >answer", check_folder());
         CHECK(system(command) != 0);
         CHECK(strstr(check_read(check_path("answer"), &n), cases[i].answer) != NULL);
-        holds("a.conf", "old\n");
+        check_holds("a.conf", "old\n");
     }
 }
 
@@ -295,11 +281,11 @@ TEST(the_helper_writes_only_what_came_whole)
 
 TEST(backups_on_request)
 {
-    put("a.ini", "0");
+    check_put("a.ini", "0");
     Pty *p = start("a.ini", NULL);
     pty_do(p, "<Ctrl+P>set backup one<Enter>1<Ctrl+S>");
     SHOWS(p, "Saved a.ini: 1 line, 2 bytes");
-    holds("a.ini.old", "0");
+    check_holds("a.ini.old", "0");
     pty_do(p, "<Ctrl+P>set backup numbered<Enter><Ctrl+P>set backup_keep 2<Enter>");
     for (int i = 0; i < 4; i++) {
         char said[60];
@@ -307,10 +293,10 @@ TEST(backups_on_request)
         pty_do(p, "x<Ctrl+S>");
         SHOWS(p, said);
     }
-    holds("a.ini.old-4", "1xxx0");
-    holds("a.ini.old-3", "1xx0");
+    check_holds("a.ini.old-4", "1xxx0");
+    check_holds("a.ini.old-3", "1xx0");
     CHECK(access(check_path("a.ini.old-2"), F_OK) != 0);
-    holds("a.ini", "1xxxx0");
+    check_holds("a.ini", "1xxxx0");
     leave(p);
 }
 
