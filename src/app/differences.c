@@ -137,8 +137,9 @@ static void paint_words(Frame *f, int row, int col, int limit, const Line *l, si
     size_t start = text_line_start(l->text, l->line), end = move_line_end(l->text, start);
     size_t cells = 0, right = left + (size_t)(limit > col ? limit - col : 0);
     Glyph g;
+    GlyphReader reader = {.text = l->text};
     for (size_t p = start; p < end && cells < right; p += g.bytes) {
-        glyph_at(l->text, p, &g);
+        glyph_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, tab);
         Style style = differs(l, p) ? l->part : l->style;
         int at = col + (int)(cells - left);

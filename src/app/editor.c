@@ -248,6 +248,14 @@ static bool double_esc(Editor *ed)
     return second;
 }
 
+/* Over a slow line, or while the editor is busy, Esc and the chord typed after it come as one. Alt with a letter
+ * is Esc and the letter anyhow. */
+static bool esc_and_chord(const Editor *ed, Key k)
+{
+    unsigned both = MOD_CTRL | MOD_ALT;
+    return k.code == K_CHAR && (k.mods & both) == both && !keymap_find(&ed->keys, k);
+}
+
 static void layer_or_text_key(Editor *ed, const Input *in)
 {
     Key k = in->key;
@@ -255,6 +263,13 @@ static void layer_or_text_key(Editor *ed, const Input *in)
     bool esc = k.code == K_ESC && k.mods == 0;
     if (l && l->kind->takes_esc && l->kind->key(ed, l, in))
         return;
+    if (esc_and_chord(ed, k)) {
+        Input parts[2] = {{.kind = INPUT_KEY, .key = {.code = K_ESC}}, {.kind = INPUT_KEY, .key = k}};
+        parts[1].key.mods &= ~(unsigned)MOD_ALT;
+        layer_or_text_key(ed, &parts[0]);
+        layer_or_text_key(ed, &parts[1]);
+        return;
+    }
     if (esc && double_esc(ed))
         return;
     if (!esc)

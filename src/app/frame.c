@@ -59,8 +59,10 @@ void frame_blank(Frame *f, int row, int from, int to, Style style)
         return;
     break_wide(f, row, from);
     break_wide(f, row, to);
+    Cell blank = {.codes = {' '}, .n_codes = 1, .width = 1, .style = (uint8_t)style};
+    Cell *cells = cell_at(f, row, 0);
     for (int c = from; c < to; c++)
-        put_code(f, row, c, ' ', style);
+        cells[c] = blank;
 }
 
 int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style style)
@@ -77,11 +79,13 @@ int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style sty
         frame_blank(f, row, col, limit, style);
         return limit;
     }
-    frame_blank(f, row, col, col + g->width, style);
+    break_wide(f, row, col);
+    break_wide(f, row, col + g->width);
     Cell *c = cell_at(f, row, col);
     memcpy(c->codes, g->codes, sizeof c->codes);
     c->n_codes = (uint8_t)g->n_codes;
     c->width = (uint8_t)g->width;
+    c->style = (uint8_t)style;
     for (int i = 1; i < g->width; i++)
         *cell_at(f, row, col + i) = (Cell){.style = (uint8_t)style};
     return col + g->width;

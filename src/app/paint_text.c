@@ -97,12 +97,13 @@ static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
     size_t cells = origin, left = v->left + origin, right = left + (size_t)(v->cols - v->gutter);
     size_t p = from;
     Glyph g;
+    GlyphReader reader = {.text = t};
     if (left > cells) { /* what lies left of the screen is not looked at */
         p = place_at_cells(t, text_line_of(t, from), left, v->tab);
         cells = cells_before(t, p, v->tab);
     }
     for (; p < end && cells < right; p += g.bytes) {
-        glyph_at(t, p, &g);
+        glyph_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, v->tab);
         Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
         if (cells + width > left) {

@@ -15,10 +15,11 @@ static size_t break_at(const View *v, size_t start, size_t end)
     /* Tabs reach to stops counted from the line's start, as they are painted. */
     size_t origin = cells_before(t, start, v->tab), cells = origin, last_blank = start, p = start;
     Glyph g;
+    GlyphReader reader = {.text = t};
     while (p < end) {
         size_t next = move_right(t, p), width = 0;
         for (size_t q = p; q < next; q += g.bytes) {
-            glyph_at(t, q, &g);
+            glyph_next(&reader, q, &g);
             width += glyph_cells(&g, cells + width, v->tab);
         }
         if (cells + width - origin > room(v) && p > start)

@@ -5,29 +5,44 @@
 #include <string.h>
 #include <utf8proc.h>
 
-static size_t window_at(Text t, size_t at, char *buffer, const char **start)
+/* Enough of the bytes from `at` on to tell the character there; copied to buffer where they lie in pieces. */
+static size_t window_at(GlyphReader *r, size_t at, char *buffer, const char **start)
 {
-    TextRun run = text_run(t, at);
-    *start = run.at;
-    if (run.len >= GLYPH_MAX_BYTES || at + run.len >= text_len(t))
-        return run.len < GLYPH_MAX_BYTES ? run.len : GLYPH_MAX_BYTES;
+    if (at < r->from || at - r->from >= r->run.len) {
+        r->from = at;
+        r->run = text_run(r->text, at);
+    }
+    size_t left = r->run.len - (at - r->from);
+    *start = r->run.at + (at - r->from);
+    if (left >= GLYPH_MAX_BYTES)
+        return GLYPH_MAX_BYTES;
+    bool two_ascii = left >= 2 && (unsigned char)(*start)[0] < 0x80 && (unsigned char)(*start)[1] < 0x80;
+    if (two_ascii || at + left >= text_len(r->text))
+        return left;
     *start = buffer;
-    return text_read(t, at, buffer, GLYPH_MAX_BYTES);
+    return text_read(r->text, at, buffer, GLYPH_MAX_BYTES);
+}
+
+void glyph_next(GlyphReader *r, size_t at, Glyph *out)
+{
+    char buffer[GLYPH_MAX_BYTES];
+    const char *start;
+    size_t n = window_at(r, at, buffer, &start);
+    glyph_read(start, n, out);
 }
 
 void glyph_at(Text t, size_t at, Glyph *out)
 {
-    char buffer[GLYPH_MAX_BYTES];
-    const char *start;
-    size_t n = window_at(t, at, buffer, &start);
-    glyph_read(start, n, out);
+    GlyphReader r = {.text = t};
+    glyph_next(&r, at, out);
 }
 
 size_t move_right(Text t, size_t at)
 {
     char buffer[GLYPH_MAX_BYTES];
     const char *start;
-    size_t n = window_at(t, at, buffer, &start);
+    GlyphReader r = {.text = t};
+    size_t n = window_at(&r, at, buffer, &start);
     return at + glyph_length(start, n);
 }
 

@@ -9,6 +9,16 @@
 /* The character at `at`; at the end its length is 0. */
 void glyph_at(Text t, size_t at, Glyph *out);
 
+/* The same for many characters near each other, for whom a piece of the text is looked up once.
+ * Begin with {.text = t}. */
+typedef struct GlyphReader {
+    Text text;
+    size_t from; /* private: where `run` begins */
+    TextRun run;
+} GlyphReader;
+
+void glyph_next(GlyphReader *r, size_t at, Glyph *out);
+
 /* One character on or back; stays put at the text's ends. "\r\n" is one character. */
 size_t move_right(Text t, size_t at);
 size_t move_left(Text t, size_t at);

@@ -86,22 +86,29 @@ static void paint_cell(int row, int col, const Cell *c)
     mvadd_wch(row, col, &out);
 }
 
-static void paint_row(const Frame *f, int row)
+static bool blank(const Cell *c)
 {
-    int end = f->cols;
-    while (end > 0) { /* a blank tail in plain style is cheapest as cleared */
-        const Cell *c = frame_cell(f, row, end - 1);
-        if (c->style != ST_TEXT || c->n_codes != 1 || c->codes[0] != ' ')
-            break;
+    return c->style == ST_TEXT && c->n_codes == 1 && c->codes[0] == ' ';
+}
+
+/* Paints what differs from what was there. */
+static void paint_row(const Frame *f, int row, const Cell *old)
+{
+    const Cell *now = frame_cell(f, row, 0);
+    int from = 0, end = f->cols, tail = f->cols;
+    while (memcmp(&old[from], &now[from], sizeof *now) == 0)
+        from++;
+    while (memcmp(&old[end - 1], &now[end - 1], sizeof *now) == 0)
         end--;
-    }
-    for (int col = 0; col < end; col++) {
-        const Cell *c = frame_cell(f, row, col);
-        if (c->width)
-            paint_cell(row, col, c);
-    }
-    if (end < f->cols) {
-        move(row, end);
+    while (from > 0 && (old[from].width == 0 || now[from].width == 0)) /* not from the middle of a wide one */
+        from--;
+    while (tail > from && blank(&now[tail - 1])) /* a blank tail is cheapest as cleared */
+        tail--;
+    for (int col = from; col < end && col < tail; col++)
+        if (now[col].width)
+            paint_cell(row, col, &now[col]);
+    if (end > tail) {
+        move(row, tail);
         clrtoeol();
     }
 }
@@ -149,8 +156,8 @@ void painter_show(const Frame *f, bool anew)
             continue;
         if (!anew)
             make_room(f, old, row);
+        paint_row(f, row, old);
         memcpy(old, now, row_bytes);
-        paint_row(f, row);
     }
     if (anew)
         clearok(curscr, TRUE);

@@ -466,9 +466,8 @@ TEST(settings_are_kept_and_read)
     CHECK_BYTES(bytes, n, "line_numbers = false\n", 21);
     const char *more = "-- mine\nline_numbers = false\ntheme = \"purple\"\ntab_width = 4\nwhile true do "
                        "end\nhints = \"off\"\n";
-    check_write(path, more, strlen(more));
-    check_write(check_path(".config/steady-quill/keys.lua"),
-                "key[\"F5\"] = \"go-line 3\"\nkey[\"F6\"] = \"fly\"\n", 44);
+    check_put(".config/steady-quill/settings.lua", more);
+    check_put(".config/steady-quill/keys.lua", "key[\"F5\"] = \"go-line 3\"\nkey[\"F6\"] = \"fly\"\n");
     const char *args[] = {"birds.txt", NULL};
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "settings.lua, line 3: theme is one of");

@@ -131,6 +131,11 @@ TEST(esc_rules)
     press(ed, "Esc Esc");
     CHECK(ed->layer == NULL); /* eaten */
     clock_ms += 2000;
+    press(ed, "Up Ctrl+F t Ctrl+Alt+D"); /* Esc and a chord that came as one */
+    CHECK(ed->layer == NULL && text_len(view_text(ed->view)) == 4);
+    press(ed, "Ctrl+Alt+Z");
+    CHECK(ed->layer == NULL && text_len(view_text(ed->view)) == 5); /* chords work from the menus too */
+    clock_ms += 2000;
     press(ed, "Esc");
     CHECK(ed->layer != NULL);
     editor_free(ed);
