@@ -225,8 +225,7 @@ int main(int argc, char **argv)
         {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
         {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
-    setlocale(LC_ALL, "");
-    setlocale(LC_NUMERIC, "C");
+    setlocale(LC_CTYPE, ""); /* what letters are; words, numbers and months stay as they are written here */
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others */
     Options o = {0};
     for (int c; (c = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {

@@ -168,10 +168,11 @@ static void say_encoding(Editor *ed, const OpenFile *f)
 /* What the person should know right after opening. */
 static void say_rights(Editor *ed, const OpenFile *f)
 {
+    if (!f->disk.exists || file_may_write(f->path))
+        return;
     const char *program = privileged_program(ed->settings.become_root);
-    if (f->disk.exists && !file_may_write(f->path))
-        warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,
-             program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
+    warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,
+         program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }
 
 bool editor_open(Editor *ed, const char *path, Err *e)

@@ -42,6 +42,7 @@ typedef struct TextRow {
     Frame *frame;
     int start, limit; /* columns of the screen where the text begins and must end */
     int row;
+    size_t line_end;
     size_t mark_from, mark_to; /* of this row; equal: no mark */
     bool block;                /* the mark is a block of columns */
     Columns columns;
@@ -118,14 +119,17 @@ static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
                     paint_sign(r, col, "·", style);
             } else if (g.n_codes == 0) { /* an escape that begins left of the screen */
                 frame_text(f, r->row, col, r->limit, style, g.escape + (left - cells));
+            } else { /* the right half of a wide one */
+                frame_blank(f, r->row, col, col + 1, style);
             }
         }
         cells += width;
     }
+    int col = r->start + (int)(cells > left ? cells - left : 0);
+    frame_blank(f, r->row, col, r->limit, ST_TEXT);
     if (p < end || cells < left)
         return;
-    int col = r->start + (int)(cells - left);
-    if (end < move_line_end(t, from)) { /* a wrapped line goes on below */
+    if (end < r->line_end) { /* a wrapped line goes on below */
         frame_text(f, r->row, r->limit - 1, r->limit, ST_GUTTER, "↵");
         return;
     }
@@ -149,6 +153,7 @@ static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t s
     char number[32] = "";
     if (!v->gutter)
         return;
+    frame_blank(r->frame, r->row, v->col, r->start, ST_TEXT);
     if (first_row && r->ed->settings.line_numbers)
         snprintf(number, sizeof number, "%*zu", v->gutter - 2, line + 1);
     frame_text(r->frame, r->row, v->col, r->start, ST_GUTTER, number);
@@ -171,17 +176,19 @@ void paint_text(Editor *ed, Frame *f, View *v)
     r.block = columns_marked(v, &r.columns);
     r.matches = now && search_match_from(ed, v->top.at, v->top.at + MATCH_REACH, &r.match);
     size_t last = view_lines(v) - 1, row = v->top.at, line = text_line_of(t, row);
-    size_t line_start = text_line_start(t, line), line_end = move_line_end(t, row);
+    size_t line_start = text_line_start(t, line), next, line_end = move_end_of_line(t, line, &next);
     bool none = false;
     if (now)
         f->cursor_row = -1;
     for (int i = 0; i < v->rows; i++) {
         r.row = v->row + i;
-        frame_blank(f, r.row, v->col, r.limit, ST_TEXT);
-        if (none || line > last)
+        if (none || line > last) {
+            frame_blank(f, r.row, v->col, r.limit, ST_TEXT);
             continue;
+        }
         size_t end = v->wrap ? row_end(v, row) : line_end;
         size_t origin = row > line_start ? cells_before(t, row, v->tab) : 0;
+        r.line_end = line_end;
         set_row_mark(&r, row);
         paint_gutter(&r, line, row == line_start, line_start);
         paint_row(&r, row, end, origin);
@@ -194,7 +201,7 @@ void paint_text(Editor *ed, Frame *f, View *v)
             continue;
         }
         none = line >= text_newlines(t);
-        row = line_start = text_line_start(t, ++line);
-        line_end = none ? row : move_line_end(t, row);
+        row = line_start = next;
+        line_end = none ? row : move_end_of_line(t, ++line, &next);
     }
 }

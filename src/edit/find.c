@@ -501,19 +501,6 @@ void finder_expand(Finder *f, const Replacement *by, Bytes *out)
         follow_case(found, n, out, from);
 }
 
-/* Is there a line end in [from, to)? */
-static bool has_newline(Finder *f, size_t from, size_t to)
-{
-    while (from < to) {
-        TextRun run = run_at(f, from);
-        size_t n = run.len < to - from ? run.len : to - from;
-        if (memchr(run.at, '\n', n))
-            return true;
-        from += n;
-    }
-    return false;
-}
-
 bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count,
                         size_t *lines, Err *e)
 {
@@ -530,9 +517,11 @@ bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by
         bytes_clear(&one);
         if (!fixed)
             finder_expand(f, by, &one);
-        ok = builder_part(&b, t, copied, m.from) &&
+        size_t line = b.newlines;
+        ok = builder_part(&b, t, copied, m.from);
+        *lines += *count == 0 || b.newlines > line;
+        ok = ok &&
              (fixed ? builder_bytes(&b, by->with, by->len) : builder_bytes(&b, bytes_str(&one), one.len));
-        *lines += *count == 0 || has_newline(f, copied, m.from);
         ++*count;
         copied = m.to;
         at = finder_behind(f, m);

@@ -74,16 +74,18 @@ size_t move_line_start(Text t, size_t at)
     return text_line_start(t, text_line_of(t, at));
 }
 
-static size_t before_cr(Text t, size_t start, size_t end)
+size_t move_end_of_line(Text t, size_t line, size_t *next)
 {
-    bool crlf = end > start && text_byte(t, end) == '\n' && text_byte(t, end - 1) == '\r';
+    size_t end = text_line_end(t, line);
+    *next = end < text_len(t) ? end + 1 : end;
+    bool crlf = *next > end && text_byte(t, end - 1) == '\r' && end > text_line_start(t, line);
     return crlf ? end - 1 : end;
 }
 
 size_t move_line_end(Text t, size_t at)
 {
-    size_t line = text_line_of(t, at);
-    return before_cr(t, text_line_start(t, line), text_line_end(t, line));
+    size_t next;
+    return move_end_of_line(t, text_line_of(t, at), &next);
 }
 
 size_t move_past_blanks(Text t, size_t at)
@@ -217,8 +219,8 @@ size_t cells_before(Text t, size_t at, size_t tab)
 
 size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
 {
-    size_t start = text_line_start(t, line), again = 0;
-    Way w = {.at = start}, limit = {move_line_end(t, start), cells, FAR_AWAY};
+    size_t start = text_line_start(t, line), again = 0, next;
+    Way w = {.at = start}, limit = {move_end_of_line(t, line, &next), cells, FAR_AWAY};
     while (w.at < limit.at && w.cells < cells && step(t, &w, limit, tab, &again))
         continue;
     return w.at;
@@ -235,8 +237,8 @@ size_t chars_before(Text t, size_t at)
 
 size_t place_at_char(Text t, size_t line, size_t chars)
 {
-    size_t start = text_line_start(t, line), again = 0;
-    Way w = {.at = start}, limit = {move_line_end(t, start), FAR_AWAY, chars};
+    size_t start = text_line_start(t, line), again = 0, next;
+    Way w = {.at = start}, limit = {move_end_of_line(t, line, &next), FAR_AWAY, chars};
     while (w.at < limit.at && w.chars < chars && step(t, &w, limit, TAB, &again))
         continue;
     return w.at;

@@ -26,6 +26,8 @@ size_t move_left(Text t, size_t at);
 /* Start of the line that holds `at`; its end, before "\n" or "\r\n". */
 size_t move_line_start(Text t, size_t at);
 size_t move_line_end(Text t, size_t at);
+/* The same by the line's number. *next: where the line behind it begins, or the text's end. */
+size_t move_end_of_line(Text t, size_t line, size_t *next);
 /* The first character of the line that is no blank; its end if there are only blanks. */
 size_t move_past_blanks(Text t, size_t at);
 

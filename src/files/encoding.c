@@ -10,6 +10,7 @@
 #include <stdlib.h>
 #include <string.h>
 #ifdef HAVE_UCHARDET
+#include <dlfcn.h>
 #include <uchardet/uchardet.h>
 #endif
 
@@ -162,25 +163,53 @@ static void prefer_western(const char *s, size_t n, char out[ENCODING_NAME_MAX])
 }
 #endif
 
-static bool guess_name(const char *s, size_t n, char out[ENCODING_NAME_MAX])
-{
 #ifdef HAVE_UCHARDET
-    uchardet_t u = uchardet_new();
-    bool ok = uchardet_handle_data(u, s, n) == 0;
-    uchardet_data_end(u);
-    const char *name = ok ? uchardet_get_charset(u) : "";
+/* Loaded when it is needed first: with the C++ library below it, it would double the time to start. */
+static bool guess_by_library(const char *s, size_t n, char out[ENCODING_NAME_MAX])
+{
+    static struct {
+        bool tried, there;
+        __typeof__(&uchardet_new) begin;
+        __typeof__(&uchardet_handle_data) handle;
+        __typeof__(&uchardet_data_end) end;
+        __typeof__(&uchardet_get_charset) charset;
+        __typeof__(&uchardet_delete) drop;
+    } lib;
+    if (!lib.tried) {
+        void *library = dlopen("libuchardet.so.0", RTLD_NOW);
+        lib.tried = true;
+        lib.begin = library ? (__typeof__(lib.begin))dlsym(library, "uchardet_new") : NULL;
+        lib.handle = library ? (__typeof__(lib.handle))dlsym(library, "uchardet_handle_data") : NULL;
+        lib.end = library ? (__typeof__(lib.end))dlsym(library, "uchardet_data_end") : NULL;
+        lib.charset = library ? (__typeof__(lib.charset))dlsym(library, "uchardet_get_charset") : NULL;
+        lib.drop = library ? (__typeof__(lib.drop))dlsym(library, "uchardet_delete") : NULL;
+        lib.there = lib.begin && lib.handle && lib.end && lib.charset && lib.drop;
+    }
+    if (!lib.there)
+        return false;
+    uchardet_t u = lib.begin();
+    bool ok = lib.handle(u, s, n) == 0;
+    lib.end(u);
+    const char *name = ok ? lib.charset(u) : "";
     size_t len = strlen(name);
     ok = len < ENCODING_NAME_MAX;
     for (size_t i = 0; ok && i <= len; i++)
         out[i] = (char)tolower((unsigned char)name[i]);
-    uchardet_delete(u);
+    lib.drop(u);
     prefer_western(s, n, out);
-    return ok && out[0] && strcmp(out, "utf-8") != 0 && strcmp(out, "ascii") != 0;
-#else
+    return ok;
+}
+#endif
+
+static bool guess_name(const char *s, size_t n, char out[ENCODING_NAME_MAX])
+{
+#ifdef HAVE_UCHARDET
+    if (guess_by_library(s, n, out))
+        return out[0] && strcmp(out, "utf-8") != 0 && strcmp(out, "ascii") != 0;
+#endif
     (void)s, (void)n;
     snprintf(out, ENCODING_NAME_MAX, "iso-8859-1");
     return true;
-#endif
 }
 
 static bool same_text(Text a, Text b)

@@ -376,6 +376,7 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
         bind_blob(q, 1, path, strlen(path));
     while (sqlite3_step(q) == SQLITE_ROW) {
         const char *host = (const char *)sqlite3_column_text(q, 2);
+        host = host ? host : "";
         bool dropped = sqlite3_column_int64(q, 6) > 0;
         if (!dropped && alive(j, host, sqlite3_column_int(q, 3), sqlite3_column_int64(q, 4)))
             continue;
@@ -412,7 +413,9 @@ static bool read_base(Journal *j, int64_t id, Text *out, Err *e)
     *out = (Text){0};
     if (!ok) {
         err_set(e, "It is no longer there");
-    } else if (sqlite3_column_type(q, 0) == SQLITE_BLOB) {
+    } else if (sqlite3_column_type(q, 0) == SQLITE_NULL && sqlite3_column_bytes(q, 1) == 0) {
+        ok = err_set(e, "It is damaged");
+    } else if (sqlite3_column_type(q, 0) != SQLITE_NULL) {
         ok = text_insert(out, 0, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0)) ||
              err_set(e, "There is not enough memory");
     } else {

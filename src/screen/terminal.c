@@ -180,6 +180,20 @@ static bool plain_console(const char *name)
     return false;
 }
 
+/* Until ncurses has come back from endwin() once, it writes at every movement of the cursor: forty times for a
+ * screen. After that, a frame is one write. What it sends meanwhile is not meant for anybody. */
+static void write_at_once(void)
+{
+    int out = fileno(term.out), null = open("/dev/null", O_WRONLY | O_CLOEXEC);
+    int tty = fcntl(out, F_DUPFD_CLOEXEC, 0);
+    if (null >= 0 && tty >= 0 && dup3(null, out, O_CLOEXEC) >= 0) {
+        endwin();
+        dup3(tty, out, O_CLOEXEC);
+    }
+    close(null);
+    close(tty);
+}
+
 bool terminal_open(Terminal *t, Err *e)
 {
     const char *name = getenv("TERM");
@@ -194,7 +208,7 @@ bool terminal_open(Terminal *t, Err *e)
         fcntl(term.pipe[i], F_SETFL, O_NONBLOCK);
         fcntl(term.pipe[i], F_SETFD, FD_CLOEXEC);
     }
-    term.out = fdopen(dup(term.fd), "r+");
+    term.out = fdopen(fcntl(term.fd, F_DUPFD_CLOEXEC, 0), "r+");
     int code;
     if (!term.out || setupterm(name, term.fd, &code) != 0)
         return err_set(e, "Nothing is known here about terminals of the kind TERM=%s", name);
@@ -219,6 +233,7 @@ bool terminal_open(Terminal *t, Err *e)
     noecho();
     nonl();
     typeahead(-1);
+    write_at_once();
     take_over();
     t->fd = term.fd;
     t->ascii = strcmp(nl_langinfo(CODESET), "UTF-8") != 0 || plain_console(name);

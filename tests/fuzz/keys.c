@@ -1,0 +1,100 @@
+/* Any bytes as what a terminal sends, at any size of the screen: the screen stays sound, the way back is
+ * never lost, and Esc Esc ends in plain text. The bytes fe and ff are no part of UTF-8 and stand for another
+ * size and for time that passes. */
+#include "fuzz.h"
+
+#include "editor.h"
+#include "sound.h"
+
+#include <string.h>
+
+static const char sample[] =
+    "grey heron\r\n\t\xe6\xbc\xa2\xe5\xad\x97 (a[b]c) \"q\" true 0x1f 10.0.0.255\n\n"
+    "\xff\xfe\x01 e\xcc\x81\nberth three is open until the tide turns at the ramp, or "
+    "until the last ferry of the day has left\nend\n";
+
+static uint64_t clock_ms;
+
+static void take_in(Editor *ed, Decoder *d)
+{
+    Input in;
+    while (!ed->leaving && decoder_next(d, clock_ms, &in)) {
+        editor_input(ed, &in, clock_ms);
+        ed->discard_input = ed->fetch_clip = ed->send_clip = ed->suspend = ed->shell = false;
+        ed->root_save = NULL;
+    }
+    editor_tick(ed, clock_ms);
+    size_t len = text_len(view_text(ed->view));
+    MUST(ed->view->cursor.at <= len && ed->view->top.at <= len && ed->view->mark.at <= len);
+}
+
+static void way_back(Editor *ed, const Doc *first)
+{
+    size_t at;
+    Doc *d = ed->view->file->doc;
+    MUST(text_check(doc_text(d)));
+    while (doc_undo(d, &at))
+        ;
+    MUST(text_check(doc_text(d)));
+    if (d == first && doc_states(d) > 1 && text_len(doc_state_text(d, 0)) == sizeof sample - 1) {
+        char bytes[sizeof sample];
+        text_read(doc_text(d), 0, bytes, sizeof bytes);
+        MUST(memcmp(bytes, sample, sizeof sample - 1) == 0);
+    }
+}
+
+int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
+{
+    Text t = {0};
+    fuzz_home();
+    clock_ms = 100000;
+    unsigned rows = fuzz_byte(&bytes, &n), cols = fuzz_byte(&bytes, &n), flags = fuzz_byte(&bytes, &n);
+    Editor *ed = editor_new();
+    Decoder *d = decoder_new(25);
+    MUST(flags & 1 || text_insert(&t, 0, sample, sizeof sample - 1));
+    ed->plain = (flags & 14) != 0; /* now and then with what is remembered and the journal */
+    ed->frame.ascii = flags & 16;
+    editor_show(ed, editor_add(ed, t));
+    const Doc *first = ed->view->file->doc;
+    editor_resize(ed, 1 + (int)rows % 50, 1 + (int)cols % 150);
+    while (n && !ed->leaving) {
+        const void *sign = memchr(bytes, 0xff, n), *size = memchr(bytes, 0xfe, n);
+        size_t part = sign ? (size_t)((const uint8_t *)sign - bytes) : n;
+        part = size && (size_t)((const uint8_t *)size - bytes) < part
+                   ? (size_t)((const uint8_t *)size - bytes)
+                   : part;
+        part = part < 40 ? part : 40;
+        decoder_feed(d, bytes, part, clock_ms);
+        take_in(ed, d);
+        bytes += part;
+        n -= part;
+        if (n && *bytes >= 0xfe && fuzz_byte(&bytes, &n) == 0xff) {
+            clock_ms += 8 * fuzz_byte(&bytes, &n);
+        } else if (n && part < 40) {
+            rows = fuzz_byte(&bytes, &n);
+            cols = fuzz_byte(&bytes, &n);
+            editor_resize(ed, 1 + (int)rows % 50, 1 + (int)cols % 150);
+        }
+        clock_ms += 5;
+        take_in(ed, d);
+        MUST(frame_sound(editor_paint(ed)));
+    }
+    if (!ed->leaving) {
+        clock_ms += 3000;
+        take_in(ed, d);
+        decoder_feed(d, "\033[201~", 6, clock_ms); /* out of a paste */
+        take_in(ed, d);
+        for (int i = 0; i < 2; i++) {
+            decoder_feed(d, "\033", 1, clock_ms += i ? 0 : 1200);
+            take_in(ed, d);
+            clock_ms += 100;
+            take_in(ed, d);
+        }
+        MUST(ed->layer == NULL && !ed->view->file->page);
+        MUST(frame_sound(editor_paint(ed)));
+    }
+    way_back(ed, first);
+    decoder_free(d);
+    editor_free(ed);
+    return 0;
+}
