@@ -248,8 +248,8 @@ static bool double_esc(Editor *ed)
     return second;
 }
 
-/* Over a slow line, or while the editor is busy, Esc and the chord typed after it come as one. Alt with a letter
- * is Esc and the letter anyhow. */
+/* Over a slow line, or while the editor is busy, Esc and the chord typed after it come as one. Alt with a
+ * letter is Esc and the letter anyhow. */
 static bool esc_and_chord(const Editor *ed, Key k)
 {
     unsigned both = MOD_CTRL | MOD_ALT;

@@ -42,7 +42,6 @@ typedef struct TextRow {
     Frame *frame;
     int start, limit; /* columns of the screen where the text begins and must end */
     int row;
-    size_t line_end;
     size_t mark_from, mark_to; /* of this row; equal: no mark */
     bool block;                /* the mark is a block of columns */
     Columns columns;
@@ -89,18 +88,17 @@ static void set_row_mark(TextRow *r, size_t start)
         columns_part(v, &r->columns, line, &r->mark_from, &r->mark_to);
 }
 
-/* Paints [from, end) of a line; `origin`: cells of the line before `from`. */
-static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
+static void paint_row(TextRow *r, const Row *row)
 {
     const View *v = r->view;
     Text t = view_text(v);
     Frame *f = r->frame;
-    size_t cells = origin, left = v->left + origin, right = left + (size_t)(v->cols - v->gutter);
-    size_t p = from;
+    size_t cells = row->origin, left = v->left + cells, right = left + (size_t)(v->cols - v->gutter);
+    size_t p = row->from, end = row->to;
     Glyph g;
     GlyphReader reader = {.text = t};
     if (left > cells) { /* what lies left of the screen is not looked at */
-        p = place_at_cells(t, text_line_of(t, from), left, v->tab);
+        p = place_at_cells(t, row->line, left, v->tab);
         cells = cells_before(t, p, v->tab);
     }
     for (; p < end && cells < right; p += g.bytes) {
@@ -129,7 +127,7 @@ static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
     frame_blank(f, r->row, col, r->limit, ST_TEXT);
     if (p < end || cells < left)
         return;
-    if (end < r->line_end) { /* a wrapped line goes on below */
+    if (end < row->line_to) { /* a wrapped line goes on below */
         frame_text(f, r->row, r->limit - 1, r->limit, ST_GUTTER, "↵");
         return;
     }
@@ -142,25 +140,26 @@ static void paint_row(TextRow *r, size_t from, size_t end, size_t origin)
     if (text_byte(t, end) >= 0)
         paint_sign(r, col, "¶", marked ? ST_MARK : ST_TEXT);
     if (r->block && r->columns.left == r->columns.right && r->mark_from == r->mark_to &&
-        r->mark_from >= from && r->mark_from <= end) /* a block of no width shows as a thin bar */
+        r->mark_from >= row->from && r->mark_from <= end) /* a block of no width shows as a thin bar */
         frame_restyle(f, r->row, r->start + (int)(r->columns.left - left),
                       r->start + (int)(r->columns.left - left) + 1, ST_MATCH);
 }
 
-static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t start)
+static void paint_gutter(const TextRow *r, const Row *row)
 {
     const View *v = r->view;
+    bool first_row = row->from == row->line_from;
     char number[32] = "";
     if (!v->gutter)
         return;
     frame_blank(r->frame, r->row, v->col, r->start, ST_TEXT);
     if (first_row && r->ed->settings.line_numbers)
-        snprintf(number, sizeof number, "%*zu", v->gutter - 2, line + 1);
+        snprintf(number, sizeof number, "%*zu", v->gutter - 2, row->line + 1);
     frame_text(r->frame, r->row, v->col, r->start, ST_GUTTER, number);
-    const char *bar = r->ed->settings.change_bars ? bars_sign(v->file, line) : NULL;
+    const char *bar = r->ed->settings.change_bars ? bars_sign(v->file, row->line) : NULL;
     if (bar)
         frame_text(r->frame, r->row, r->start - 2, r->start - 1, ST_CHANGED, bar);
-    if (first_row && bookmark_in(v->file, start, text_line_end(view_text(v), line)))
+    if (first_row && bookmark_in(v->file, row->line_from, row->line_to))
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_CHANGED, "•");
     else if (!first_row)
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "↳");
@@ -168,40 +167,30 @@ static void paint_gutter(const TextRow *r, size_t line, bool first_row, size_t s
 
 void paint_text(Editor *ed, Frame *f, View *v)
 {
-    Text t = view_text(v);
     bool now = v == ed->view;
     bars_look(ed, v->file);
     TextRow r = {.ed = ed, .view = v, .frame = f, .start = v->col + v->gutter, .limit = v->col + v->cols};
     view_marked(v, &r.mark_from, &r.mark_to);
     r.block = columns_marked(v, &r.columns);
     r.matches = now && search_match_from(ed, v->top.at, v->top.at + MATCH_REACH, &r.match);
-    size_t last = view_lines(v) - 1, row = v->top.at, line = text_line_of(t, row);
-    size_t line_start = text_line_start(t, line), next, line_end = move_end_of_line(t, line, &next);
-    bool none = false;
+    size_t last = view_lines(v) - 1;
+    Row row = row_at(v, v->top.at);
+    bool more = true;
     if (now)
         f->cursor_row = -1;
     for (int i = 0; i < v->rows; i++) {
         r.row = v->row + i;
-        if (none || line > last) {
+        if (!more || row.line > last) {
             frame_blank(f, r.row, v->col, r.limit, ST_TEXT);
             continue;
         }
-        size_t end = v->wrap ? row_end(v, row) : line_end;
-        size_t origin = row > line_start ? cells_before(t, row, v->tab) : 0;
-        r.line_end = line_end;
-        set_row_mark(&r, row);
-        paint_gutter(&r, line, row == line_start, line_start);
-        paint_row(&r, row, end, origin);
-        if (now && v->cursor.at >= row && (v->cursor.at < end || (v->cursor.at == end && end == line_end))) {
+        set_row_mark(&r, row.from);
+        paint_gutter(&r, &row);
+        paint_row(&r, &row);
+        if (now && row_holds(&row, v->cursor.at)) {
             f->cursor_row = r.row;
-            f->cursor_col = r.start + (int)(cells_before(t, v->cursor.at, v->tab) - origin - v->left);
+            f->cursor_col = r.start + (int)(row_cells(v, &row, v->cursor.at) - v->left);
         }
-        if (end < line_end) {
-            row = end;
-            continue;
-        }
-        none = line >= text_newlines(t);
-        row = line_start = next;
-        line_end = none ? row : move_end_of_line(t, ++line, &next);
+        more = row_forward(v, &row);
     }
 }

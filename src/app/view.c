@@ -61,30 +61,16 @@ bool view_go_line(View *v, size_t line, size_t column)
     return there;
 }
 
-/* The place in a row that lies `cells` from its start. */
-static size_t place_in_row(const View *v, size_t start, size_t cells)
-{
-    Text t = view_text(v);
-    size_t before = cells_before(t, start, v->tab);
-    size_t p = place_at_cells(t, text_line_of(t, start), before + cells, v->tab), end = row_end(v, start);
-    bool goes_on = end < move_line_end(t, start);
-    if (p >= end && goes_on) /* the end of a wrapped row is the next one's start */
-        p = move_left(t, end);
-    return p < start ? start : p;
-}
-
 static void vertical_by_rows(View *v, long lines)
 {
-    Text t = view_text(v);
-    size_t row = row_start(v, v->cursor.at);
+    Row row = row_at(v, v->cursor.at);
     if (!v->goal_kept)
-        v->goal = cells_before(t, v->cursor.at, v->tab) - cells_before(t, row, v->tab);
-    bool none = false;
-    for (; lines > 0 && !none; lines--)
-        row = row_next(v, row, &none);
+        v->goal = row_cells(v, &row, v->cursor.at);
+    while (lines > 0 && row_forward(v, &row))
+        lines--;
     if (lines < 0)
-        row = rows_up(v, row, (size_t)-lines);
-    v->cursor.at = place_in_row(v, row, v->goal);
+        row = row_at(v, rows_up(v, row.from, (size_t)-lines));
+    v->cursor.at = row_place(v, &row, v->goal);
     v->goal_kept = true;
 }
 
@@ -111,7 +97,7 @@ void view_centre(View *v)
 {
     size_t half = (size_t)(v->rows > 0 ? v->rows : 0) / 2;
     if (v->wrap) {
-        v->top.at = rows_up(v, row_start(v, v->cursor.at), half);
+        v->top.at = rows_up(v, row_at(v, v->cursor.at).from, half);
         return;
     }
     Text t = view_text(v);
@@ -122,19 +108,19 @@ void view_centre(View *v)
 /* With wrapping: the cursor's row must be among those from the top on. */
 static void follow_rows(View *v)
 {
-    size_t want = row_start(v, v->cursor.at), row = row_start(v, v->top.at);
+    Row row = row_at(v, v->top.at);
+    size_t want = row_at(v, v->cursor.at).from, first = row.from;
     int rows = v->rows > 1 ? v->rows : 1, margin = rows > 3 * MARGIN ? MARGIN : 0, i = 0;
-    bool none = false;
-    v->top.at = row;
-    if (want < row || (margin && row > 0 && want < row + 1)) {
+    v->top.at = first;
+    if (want < first || (margin && first > 0 && want < first + 1)) {
         v->top.at = rows_up(v, want, (size_t)margin);
         return;
     }
-    for (; i < rows && row != want && !none; i++)
-        row = row_next(v, row, &none);
-    if (row == want && i < margin && v->top.at > 0)
+    while (i < rows && row.from != want && row_forward(v, &row))
+        i++;
+    if (row.from == want && i < margin && v->top.at > 0)
         v->top.at = rows_up(v, want, (size_t)margin);
-    else if (row != want || i + margin >= rows)
+    else if (row.from != want || i + margin >= rows)
         v->top.at = rows_up(v, want, (size_t)(rows - 1 - margin));
 }
 
@@ -192,11 +178,11 @@ size_t view_place_at(const View *v, int row, int col)
     int text_col = v->col + v->gutter;
     size_t cells = v->left + (size_t)(col > text_col ? col - text_col : 0);
     if (v->wrap) {
-        size_t start = v->top.at;
-        bool none = false;
-        while (row-- > 0 && !none)
-            start = row_next(v, start, &none);
-        return none ? text_len(t) : place_in_row(v, start, cells);
+        Row r = row_at(v, v->top.at);
+        for (; row > 0; row--)
+            if (!row_forward(v, &r))
+                return text_len(t);
+        return row_place(v, &r, cells);
     }
     size_t line = text_line_of(t, v->top.at) + (size_t)(row > 0 ? row : 0);
     if (line > text_newlines(t))

@@ -43,6 +43,53 @@ static bool plain_ascii(char c)
     return c >= 0x20 && c < 0x7f;
 }
 
+/* A code point of its own that can be sent to every terminal: all agree on its width. */
+static bool presentable(int32_t code, int *width)
+{
+    switch (utf8proc_category(code)) {
+    case UTF8PROC_CATEGORY_CC:
+    case UTF8PROC_CATEGORY_CF:
+    case UTF8PROC_CATEGORY_CN:
+    case UTF8PROC_CATEGORY_CO:
+    case UTF8PROC_CATEGORY_CS:
+    case UTF8PROC_CATEGORY_ZL:
+    case UTF8PROC_CATEGORY_ZP:
+        return false;
+    default:
+        break;
+    }
+    *width = utf8proc_charwidth(code);
+    return *width == wcwidth((wchar_t)code);
+}
+
+/* The width of a letter that neither joins its neighbours nor needs an escape; 0 for all others. What most
+ * texts are made of is looked up once. */
+static int simple_width(int32_t code)
+{
+    enum { UNKNOWN, OTHERS, WIDTH_1, WIDTH_2 };
+    static uint8_t known[0x10000];
+    if (code < 0 || code >= (int32_t)sizeof known)
+        return 0;
+    if (known[code] == UNKNOWN) {
+        int width = 0;
+        bool simple = utf8proc_get_property(code)->boundclass == UTF8PROC_BOUNDCLASS_OTHER &&
+                      presentable(code, &width) && (width == 1 || width == 2);
+        known[code] = simple ? (width == 1 ? WIDTH_1 : WIDTH_2) : OTHERS;
+    }
+    return known[code] - OTHERS;
+}
+
+int glyph_simple(const char *at, size_t n, size_t *len)
+{
+    int32_t code, next;
+    *len = utf8_decode(at, n, &code);
+    int width = simple_width(code);
+    if (width == 0 || *len == n)
+        return width;
+    utf8_decode(at + *len, n - *len, &next);
+    return simple_width(next) ? width : 0;
+}
+
 size_t glyph_length(const char *at, size_t n)
 {
     if (n == 0)
@@ -56,7 +103,8 @@ size_t glyph_length(const char *at, size_t n)
     size_t len = utf8_decode(at, n, &code);
     while (code >= 0 && len < n) {
         size_t more = utf8_decode(at + len, n - len, &next);
-        if (next < 0 || utf8proc_grapheme_break_stateful(code, next, &state))
+        if (next < 0 || (simple_width(code) && simple_width(next)) ||
+            utf8proc_grapheme_break_stateful(code, next, &state))
             break;
         len += more;
         code = next;
@@ -79,29 +127,30 @@ size_t glyph_before(const char *at, size_t n)
     }
 }
 
+static bool other(int32_t code)
+{
+    return code >= 0x80 && utf8proc_get_property(code)->boundclass == UTF8PROC_BOUNDCLASS_OTHER;
+}
+
+bool character_begins(const char *s, size_t p, size_t n)
+{
+    unsigned char a = (unsigned char)s[p - 1], b = (unsigned char)s[p];
+    if (a < 0x80 && b < 0x80)
+        return !(a == '\r' && b == '\n');
+    int32_t code, before;
+    size_t back = 1;
+    while (back < 4 && back < p && ((unsigned char)s[p - back] & 0xc0) == 0x80)
+        back++;
+    bool whole = utf8_decode(s + p - back, back, &before) == back;
+    utf8_decode(s + p, n - p, &code);
+    return whole && (other(before) || (before >= 0x20 && before < 0x7f)) &&
+           (other(code) || (code >= 0x20 && code < 0x7f)) && n - p >= 4;
+}
+
 static void escape_code(Glyph *g, uint32_t code)
 {
     g->n_codes = 0;
     g->width = snprintf(g->escape, sizeof g->escape, code < 0x80 ? "\\x%02x" : "\\u{%x}", code);
-}
-
-/* A code point of its own that can be sent to every terminal: all agree on its width. */
-static bool presentable(int32_t code, int *width)
-{
-    switch (utf8proc_category(code)) {
-    case UTF8PROC_CATEGORY_CC:
-    case UTF8PROC_CATEGORY_CF:
-    case UTF8PROC_CATEGORY_CN:
-    case UTF8PROC_CATEGORY_CO:
-    case UTF8PROC_CATEGORY_CS:
-    case UTF8PROC_CATEGORY_ZL:
-    case UTF8PROC_CATEGORY_ZP:
-        return false;
-    default:
-        break;
-    }
-    *width = utf8proc_charwidth(code);
-    return *width == wcwidth((wchar_t)code);
 }
 
 void glyph_read(const char *at, size_t n, Glyph *g)
@@ -117,6 +166,12 @@ void glyph_read(const char *at, size_t n, Glyph *g)
     }
     int32_t code;
     size_t len = utf8_decode(at, g->bytes, &code);
+    if (len == g->bytes && simple_width(code)) {
+        g->width = simple_width(code);
+        g->n_codes = 1;
+        g->codes[0] = (uint32_t)code;
+        return;
+    }
     if (code < 0) {
         g->width = snprintf(g->escape, sizeof g->escape, "\\x%02x", (unsigned char)at[0]);
         return;

@@ -4,7 +4,6 @@
 #include "mem.h"
 
 #include <stdlib.h>
-#include <utf8proc.h>
 
 enum { PIECE = 16 * 1024, ENDING = 256 /* bytes before a block's end in which its last piece may end */ };
 
@@ -18,33 +17,12 @@ typedef struct Piece {
     uint8_t state;
 } Piece;
 
-static bool other(int32_t code)
-{
-    return code >= 0x80 && utf8proc_get_property(code)->boundclass == UTF8PROC_BOUNDCLASS_OTHER;
-}
-
-/* Does a character begin at byte p, whatever stands around? */
-static bool surely_begins(const char *s, size_t p, size_t n)
-{
-    unsigned char a = (unsigned char)s[p - 1], b = (unsigned char)s[p];
-    if (a < 0x80 && b < 0x80)
-        return !(a == '\r' && b == '\n');
-    int32_t code, before;
-    size_t back = 1;
-    while (back < 4 && back < p && ((unsigned char)s[p - back] & 0xc0) == 0x80)
-        back++;
-    bool whole = utf8_decode(s + p - back, back, &before) == back;
-    utf8_decode(s + p, n - p, &code);
-    return whole && (other(before) || (before >= 0x20 && before < 0x7f)) &&
-           (other(code) || (code >= 0x20 && code < 0x7f)) && n - p >= 4;
-}
-
 static void find_start(const Block *b, Piece *p, uint32_t k)
 {
     uint32_t at = k ? k * PIECE : 1, end = (k + 1) * PIECE < b->len ? (k + 1) * PIECE : b->len;
     if (p->state != UNKNOWN || at + 4 > b->len) /* it may still grow */
         return;
-    while (at < end && !surely_begins(b->bytes, at, b->len))
+    while (at < end && !character_begins(b->bytes, at, b->len))
         at++;
     if (at == end && b->len < (k + 1) * PIECE)
         return;
@@ -70,7 +48,15 @@ static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
             chars++;
             continue;
         }
-        size_t n = glyph_length(s, b->len - at);
+        size_t n;
+        int width = glyph_simple(s, b->len - at, &n);
+        if (width && at + n <= end) {
+            at += n;
+            cells += (size_t)width;
+            chars++;
+            continue;
+        }
+        n = glyph_length(s, b->len - at);
         if (n >= GLYPH_MAX_BYTES || at + n > end) {
             p->state = UNFIT; /* cut for its length: elsewhere it might be cut differently */
             return;
@@ -124,7 +110,7 @@ static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, b
     if (most < b->len || b->len < 8)
         return 0;
     uint32_t end = b->len - 4, least = end > ENDING ? end - ENDING : 1;
-    while (end > least && !surely_begins(b->bytes, end, b->len))
+    while (end > least && !character_begins(b->bytes, end, b->len))
         end--;
     return end > least ? end : 0;
 }

@@ -37,6 +37,37 @@ void glyph_at(Text t, size_t at, Glyph *out)
     glyph_next(&r, at, out);
 }
 
+size_t glyph_whole(GlyphReader *r, size_t at, size_t cells, size_t tab, size_t *width)
+{
+    char buffer[GLYPH_MAX_BYTES];
+    const char *start;
+    size_t n = window_at(r, at, buffer, &start), len = glyph_length(start, n), used;
+    Glyph g;
+    *width = 0;
+    for (used = 0; used < len; used += g.bytes) {
+        glyph_read(start + used, n - used, &g);
+        *width += glyph_cells(&g, cells + *width, tab);
+    }
+    return used;
+}
+
+size_t move_to_sure_start(Text t, size_t from, size_t to)
+{
+    char bytes[256];
+    if (from == 0)
+        return 0;
+    size_t n = text_read(t, from - 1, bytes, sizeof bytes), sure = 0;
+    n = from - 1 + n > to ? to - (from - 1) : n;
+    for (size_t i = 1; i + 3 < n; i++) {
+        if (!character_begins(bytes, i, n))
+            continue;
+        if (bytes[i - 1] == ' ')
+            return from - 1 + i;
+        sure = sure ? sure : i;
+    }
+    return sure ? from - 1 + sure : to;
+}
+
 size_t move_right(Text t, size_t at)
 {
     char buffer[GLYPH_MAX_BYTES];
@@ -184,12 +215,8 @@ static bool step(Text t, Way *w, Way limit, size_t tab, size_t *again)
     if (plain || w->at >= limit.at)
         return w->at < limit.at && w->cells < limit.cells && w->chars < limit.chars;
     /* Whole characters, though they may be shown in parts. */
-    size_t next = move_right(t, w->at), cells = w->cells;
-    Glyph g;
-    for (size_t q = w->at; q < next; q += g.bytes) {
-        glyph_at(t, q, &g);
-        cells += glyph_cells(&g, cells, tab);
-    }
+    GlyphReader r = {.text = t};
+    size_t width, next = w->at + glyph_whole(&r, w->at, w->cells, tab, &width), cells = w->cells + width;
     if (cells > limit.cells || w->chars >= limit.chars)
         return false;
     *w = (Way){next, cells, w->chars + 1};
@@ -198,32 +225,43 @@ static bool step(Text t, Way *w, Way limit, size_t tab, size_t *again)
 
 static const size_t FAR_AWAY = (size_t)-1 / 2;
 
-size_t cells_before(Text t, size_t at, size_t tab)
+size_t cells_between(Text t, size_t from, size_t to, size_t tab)
 {
-    Way w = {.at = move_line_start(t, at)}, limit = {at, FAR_AWAY, FAR_AWAY};
+    Way w = {.at = from}, limit = {to, FAR_AWAY, FAR_AWAY};
     size_t again = 0;
-    while (w.at < at) { /* up to the last character, of which a part may be meant */
+    while (w.at < to) { /* up to the last character, of which a part may be meant */
         Way before = w;
-        if (!step(t, &w, limit, tab, &again) && w.at > at)
+        if (!step(t, &w, limit, tab, &again) && w.at > to)
             w = before;
         if (w.at == before.at)
             break;
     }
     Glyph g;
-    for (; w.at < at; w.at += g.bytes) {
+    for (; w.at < to; w.at += g.bytes) {
         glyph_at(t, w.at, &g);
         w.cells += glyph_cells(&g, w.cells, tab);
     }
     return w.cells;
 }
 
-size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
+size_t cells_before(Text t, size_t at, size_t tab)
 {
-    size_t start = text_line_start(t, line), again = 0, next;
-    Way w = {.at = start}, limit = {move_end_of_line(t, line, &next), cells, FAR_AWAY};
+    return cells_between(t, move_line_start(t, at), at, tab);
+}
+
+size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab)
+{
+    Way w = {.at = from}, limit = {end, cells, FAR_AWAY};
+    size_t again = 0;
     while (w.at < limit.at && w.cells < cells && step(t, &w, limit, tab, &again))
         continue;
     return w.at;
+}
+
+size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
+{
+    size_t next, end = move_end_of_line(t, line, &next);
+    return place_behind(t, text_line_start(t, line), end, cells, tab);
 }
 
 size_t chars_before(Text t, size_t at)

@@ -18,6 +18,12 @@ typedef struct GlyphReader {
 } GlyphReader;
 
 void glyph_next(GlyphReader *r, size_t at, Glyph *out);
+/* The length of the whole character at `at`, of which a Glyph may be a part. *width: the cells it takes when
+ * it begins `cells` from the line's start. */
+size_t glyph_whole(GlyphReader *r, size_t at, size_t cells, size_t tab, size_t *width);
+/* The first place in [from, to) where a character begins whatever stands before it, best behind a blank; `to`
+ * if there is none nearby. For places in the middle of long lines, which nobody wants to read from their start. */
+size_t move_to_sure_start(Text t, size_t from, size_t to);
 
 /* One character on or back; stays put at the text's ends. "\r\n" is one character. */
 size_t move_right(Text t, size_t at);
@@ -37,8 +43,12 @@ size_t move_word_left(Text t, size_t at);
 
 /* Cells from the line's start to `at`; tabs reach to the next multiple of `tab`. */
 size_t cells_before(Text t, size_t at, size_t tab);
+/* The same from another place of the line, which is taken for a tab stop. */
+size_t cells_between(Text t, size_t from, size_t to, size_t tab);
 /* The place in `line` that lies at, or next before, that many cells from its start. */
 size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab);
+/* The same from another place, not behind `end`. */
+size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab);
 
 /* The character's number within its line, from 0, and back (past the end: the line's end). */
 size_t chars_before(Text t, size_t at);

@@ -42,20 +42,55 @@ TEST(rows_there_and_back)
         size_t n = random_text(text, 200 + check_random(1200)), starts[2000], count = 0;
         Editor *ed = start(text, n, 24, 12 + (int)check_random(60), round % 4 != 0);
         View *v = ed->view;
-        bool none = false;
-        for (size_t row = 0; !none && count < 2000; row = row_next(v, row, &none)) {
-            CHECK(count == 0 || row > starts[count - 1]);
-            CHECK_INT(row_start(v, row), row);
-            CHECK(row_end(v, row) >= row);
-            starts[count++] = row;
+        Row row = row_at(v, 0);
+        do {
+            CHECK(count == 0 || row.from > starts[count - 1]);
+            CHECK_INT(row_at(v, row.from).to, row.to);
+            CHECK(row.to >= row.from);
+            starts[count++] = row.from;
+        } while (row_forward(v, &row) && count < 2000);
+        CHECK_INT(row.line, text_newlines(view_text(v)));
+        for (size_t i = 0; i < count; i++) {
+            size_t up = check_random((unsigned)count + 3);
+            CHECK_INT(rows_up(v, starts[i], up), up < i ? starts[i - up] : 0);
+            CHECK_INT(rows_up(v, starts[i], 1), i ? starts[i - 1] : 0);
         }
-        CHECK_INT(text_line_of(view_text(v), starts[count - 1]), text_newlines(view_text(v)));
-        size_t row = starts[count - 1];
-        for (size_t i = count; i-- > 0; row = row_before(v, row))
-            CHECK_INT(row, starts[i]);
-        CHECK_INT(rows_up(v, starts[count - 1], count + 5), 0);
         editor_free(ed);
     }
+}
+
+/* The same in a line that is too long to be read for each row, from places anywhere in it. */
+TEST(rows_of_a_very_long_line)
+{
+    enum { SIZE = 300 * 1000 };
+    char *text = malloc(SIZE);
+    for (int round = 0; round < 8; round++) {
+        size_t n = random_text(text, SIZE), visited = 0;
+        for (size_t i = 0; i < n; i++)
+            text[i] = text[i] == '\n' || text[i] == '\r' ? '_' : round == 7 ? '\xcc' : text[i];
+        Editor *ed = start(text, n, 24, 30 + (int)check_random(90), true);
+        View *v = ed->view;
+        for (int i = 0; i < 12; i++) {
+            Row row = row_at(v, i ? check_random((unsigned)n + 1) : n), before = row, first = row;
+            size_t down = 0;
+            for (; down < 50 && row_forward(v, &row); down++) {
+                CHECK(row.from == before.to && row.to > row.from && row.to <= n);
+                CHECK_INT(row_at(v, row.from).to, row.to);
+                CHECK_INT(row_at(v, row.from + (row.to - row.from) / 2).from, row.from);
+                CHECK_INT(rows_up(v, row.from, 1), before.from);
+                before = row;
+                visited++;
+            }
+            CHECK_INT(rows_up(v, row.from, down), first.from);
+            view_go(v, row.from);
+            const Frame *f = editor_paint(ed);
+            CHECK(f->cursor_row >= v->row && f->cursor_row < v->row + v->rows);
+            CHECK_INT(view_place_at(v, f->cursor_row, f->cursor_col), row.from);
+        }
+        CHECK(visited > 500);
+        editor_free(ed);
+    }
+    free(text);
 }
 
 /* Wherever the cursor goes, it is on the screen, and a click there finds the same place. */
