@@ -302,10 +302,9 @@ static bool write_file(Editor *ed, OpenFile *f)
 
 enum { LARGE = 16 * 1024 * 1024 /* bytes from which typing need not wait for the disk */ };
 
-/* True when it is under way. */
-static bool save_beside_typing(Editor *ed, const Saving *s)
+/* True when it is under way, or cannot be. */
+static bool save_beside_typing(Editor *ed, OpenFile *f, void (*then)(Editor *))
 {
-    OpenFile *f = s->file;
     Text bytes;
     if (ed->batch || ed->dry_run || text_len(doc_text(f->doc)) < LARGE)
         return false;
@@ -320,8 +319,28 @@ static bool save_beside_typing(Editor *ed, const Saving *s)
     doc_seal(f->doc);
     f->saver_state = doc_state_now(f->doc);
     f->saver_fresh = !f->disk.exists;
-    f->saver_then = s->then;
+    f->saver_then = then;
     return true;
+}
+
+/* A text that was to be written under another name has it now, or keeps its old one. */
+static void name_settled(Editor *ed, OpenFile *f, bool ok)
+{
+    if (!f->renaming)
+        return;
+    f->renaming = false;
+    if (ok) {
+        free(f->former_path);
+        inuse_release(&f->in_use);
+        recovery_opened(ed, f);
+        f->offered = 0;
+        file_rules(ed, f);
+    } else {
+        free(f->path);
+        f->path = f->former_path;
+        f->disk = f->former_disk;
+    }
+    f->former_path = NULL;
 }
 
 void saving_finish(Editor *ed, OpenFile *f)
@@ -335,11 +354,13 @@ void saving_finish(Editor *ed, OpenFile *f)
     f->saver = NULL;
     f->saver_then = NULL;
     if (!ok) {
+        name_settled(ed, f, false);
         warn(ed, "%s", e.text);
         return;
     }
     f->disk = disk;
     written(ed, f, f->saver_state, f->saver_fresh, 0);
+    name_settled(ed, f, true);
     bool again = f->save_again && file_changed(f);
     f->save_again = false;
     if (again)
@@ -398,7 +419,7 @@ static void save_on(Editor *ed, Saving s)
     }
     if (asks_disk(ed, &s) || asks_newline(ed, &s) || asks_root(ed, &s))
         return;
-    if (save_beside_typing(ed, &s))
+    if (save_beside_typing(ed, s.file, s.then))
         return;
     if (write_file(ed, s.file) && s.then)
         s.then(ed);
@@ -463,32 +484,30 @@ static Naming *new_naming(Naming n)
 
 static void ask_name(Editor *ed, const Naming *n);
 
-/* The old name stays when the new one could not be written. */
 static void save_under(Editor *ed, const Naming *n)
 {
     OpenFile *f = n->file;
-    char *old = f->path;
-    DiskState old_disk = f->disk;
+    saving_finish(ed, f); /* what is being written under the old name */
+    f->former_path = f->path;
+    f->former_disk = f->disk;
+    f->renaming = true;
     f->path = mem_string(n->path);
     f->disk = (DiskState){0};
-    if (write_file(ed, f)) {
-        free(old);
-        inuse_release(&f->in_use);
-        recovery_opened(ed, f);
-        f->offered = 0;
-        file_rules(ed, f);
-        if (n->then)
-            n->then(ed);
-    } else {
-        free(f->path);
-        f->path = old;
-        f->disk = old_disk;
+    if (save_beside_typing(ed, f, n->then)) {
+        if (!f->saver)
+            name_settled(ed, f, false);
+        return;
     }
+    bool ok = write_file(ed, f);
+    name_settled(ed, f, ok);
+    if (ok && n->then)
+        n->then(ed);
 }
 
 static void rename_to(Editor *ed, const Naming *n)
 {
     OpenFile *f = n->file;
+    saving_finish(ed, f);
     if (f->disk.exists && rename(f->path, n->path) != 0) {
         warn(ed, "%s was not renamed: %s", file_name(f), err_os(errno));
         return;

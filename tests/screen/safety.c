@@ -326,6 +326,22 @@ TEST(saving_beside_typing)
     disk = check_read(check_path("tide.log"), &n);
     CHECK_INT(n, SIZE + 6 + 6 + 7);
     CHECK(memcmp(disk, "first third fourth aaaa", 23) == 0);
+    /* under another name, and where that cannot be */
+    p = start("tide.log", NULL);
+    pty_do(p,
+           "<Esc>fa<Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><Backspace>");
+    pty_do(p, "copy.log<Enter>x ");
+    SHOWS(p, "Saved copy.log: 300000 lines");
+    SHOWS(p, "copy.log  changed");
+    pty_do(p, "<Ctrl+Z><Esc>fa<Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><"
+              "Backspace>");
+    pty_do(p, "no/such/folder.log<Enter>");
+    SHOWS(p, "folder.log");
+    pty_pause(p, 300);
+    SHOWS(p, "/copy.log");
+    leave(p);
+    check_read(check_path("copy.log"), &n);
+    CHECK_INT(n, SIZE + 19);
     /* killed in the middle: old or new, and the work comes back */
     p = start("tide.log", NULL);
     pty_do(p, "fifth ");
