@@ -82,11 +82,22 @@ static void show_differences(Editor *ed, Text before)
     bytes_free(&after);
 }
 
+/* Somebody who has the file open in an editor learns of the new version from that editor; who runs this should
+ * know of them too. */
+static void note_use(const Editor *ed, InUse *use, Bytes *report)
+{
+    const OpenFile *f = ed->view->file;
+    InUseBy by;
+    if (ed->settings.say_in_use && !inuse_take(f->path, use, &by))
+        bytes_printf(report, "%s has it open on %s", by.user, by.host);
+}
+
 static bool run_file(const char *commands, const char *path, bool dry, bool plain)
 {
     Editor *ed = editor_new();
     Err e = {""};
     Bytes report = {0};
+    InUse use = {.fd = -1};
     ed->batch = true;
     ed->dry_run = dry;
     ed->plain = true;
@@ -98,6 +109,8 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
         ok = err_set(&e, "There is no file %s", path);
     if (ok) {
         Text before = text_keep(view_text(ed->view));
+        if (!dry && !plain)
+            note_use(ed, &use, &report);
         ok = run_commands(ed, commands, &report);
         if (!ok)
             err_set(&e, "%s", ed->message.text);
@@ -113,6 +126,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     put_str(to, ok ? report.len ? report.at : "nothing to do" : e.text);
     fputc('\n', to);
     bytes_free(&report);
+    inuse_release(&use);
     editor_free(ed);
     return ok;
 }

@@ -152,13 +152,6 @@ static int run(const char *arguments, char *out, size_t cap)
     return f ? WEXITSTATUS(pclose(f)) : -1;
 }
 
-static void holds(const char *name, const char *want)
-{
-    size_t n;
-    char *bytes = check_read(check_path(name), &n);
-    CHECK_BYTES(bytes, n, want, strlen(want));
-}
-
 TEST(without_a_screen)
 {
     static const struct {
@@ -197,7 +190,7 @@ TEST(without_a_screen)
         check_write(check_path("kiosk.ini"), before, sizeof before - 1);
         CHECK_INT(run(runs[i].arguments, out, sizeof out), runs[i].status);
         check_result(strstr(out, runs[i].says) != NULL, __FILE__, __LINE__, "it said: %s", out);
-        holds("kiosk.ini", runs[i].after ? runs[i].after : before);
+        check_holds("kiosk.ini", runs[i].after ? runs[i].after : before);
     }
     /* what is not changed is not touched */
     struct stat a, b;
@@ -206,4 +199,15 @@ TEST(without_a_screen)
     run("--do 'replace-all nothing x; save' kiosk.ini", out, sizeof out);
     CHECK(stat(check_path("kiosk.ini"), &b) == 0 && a.st_ino == b.st_ino &&
           a.st_mtim.tv_nsec == b.st_mtim.tv_nsec);
+    /* somebody has it open */
+    const char *args[] = {"kiosk.ini", NULL};
+    Pty *p = pty_start(SQUILL, 24, 100, args);
+    SHOWS(p, "Line 1 of 3");
+    CHECK_INT(run("--do 'replace-all volume x; save' kiosk.ini", out, sizeof out), 0);
+    check_result(strstr(out, "has it open on") && strstr(out, "Replaced 2"), __FILE__, __LINE__,
+                 "it said: %s", out);
+    leave(p);
+    run("--do 'replace-all night day; save' kiosk.ini", out, sizeof out);
+    CHECK(strstr(out, "has it open") == NULL);
+    CHECK(access(check_path(".kiosk.ini.in-use"), F_OK) != 0);
 }
