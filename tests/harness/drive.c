@@ -203,6 +203,20 @@ static void encode(Key k, Bytes *out)
     }
 }
 
+Pty *pty_edit_at(int rows, int cols, const char *a, const char *b)
+{
+    const char *args[] = {a, b, NULL};
+    Pty *p = pty_start(SQUILL, rows, cols, args);
+    check_result(pty_shows(p, "Esc "), __FILE__, __LINE__, "the editor did not come up");
+    pty_pause(p, 50); /* the rest of the screen */
+    return p;
+}
+
+Pty *pty_edit(const char *a, const char *b)
+{
+    return pty_edit_at(24, 100, a, b);
+}
+
 void pty_do(Pty *p, const char *script)
 {
     Bytes out = {0};
@@ -367,7 +381,7 @@ int pty_leave(Pty *p)
         if (pty_find(p, "has changes") < 0)
             continue;
         pty_pause(p, 400); /* letters count only then */
-        pty_do(p, "d"); /* there may be another one */
+        pty_do(p, "d");    /* there may be another one */
         pty_pause(p, 50);
     }
     return pty_end(p);

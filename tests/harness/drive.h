@@ -12,6 +12,10 @@ typedef struct Pty Pty;
 void pty_env(const char *name, const char *value);
 /* Starts `program` with arguments up to NULL, in the test's folder, with its own HOME. */
 Pty *pty_start(const char *program, int rows, int cols, const char *const *args);
+/* The same with the names of up to two files, in 24 rows of 100 columns or another size; waits until the first
+ * screen is there. */
+Pty *pty_edit(const char *a, const char *b);
+Pty *pty_edit_at(int rows, int cols, const char *a, const char *b);
 /* Types a script: characters as they are, keys by name in angle brackets, as in
  * "hello<Enter><Ctrl+S>"; "<lt>" is '<', "<wait>" is a pause of 0.4 s. */
 void pty_do(Pty *p, const char *script);
@@ -43,6 +47,8 @@ int pty_end(Pty *p);
 
 /* Leaves the editor from wherever it is, dropping what is not saved; the exit status as above. Frees p. */
 int pty_leave(Pty *p);
+/* The same, and that the status is 0. */
+#define LEAVE(p) CHECK_INT(pty_leave(p), 0)
 
 #define SHOWS(p, text)                                                                                       \
     check_result(pty_shows(p, text), __FILE__, __LINE__, "the screen never showed: %s", text)

@@ -8,20 +8,6 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-static Pty *start(int rows, int cols, const char *a, const char *b)
-{
-    const char *args[] = {a, b, NULL};
-    Pty *p = pty_start(SQUILL, rows, cols, args);
-    SHOWS(p, "Esc ");
-    pty_pause(p, 50);
-    return p;
-}
-
-static void leave(Pty *p)
-{
-    CHECK_INT(pty_leave(p), 0);
-}
-
 /* ---- one file, keys in, file out ---- */
 
 static const struct {
@@ -78,7 +64,7 @@ TEST(keys_in_file_out)
                         "a\0",
                         4);
         check_put("other.txt", "other\n");
-        Pty *p = start(24, 100, "work.txt", NULL);
+        Pty *p = pty_edit_at(24, 100, "work.txt", NULL);
         pty_do(p, cases[i].keys);
         pty_do(p, "<wait><wait><Ctrl+S>");
         SHOWS(p, "Saved work.txt");
@@ -102,7 +88,7 @@ TEST(keys_in_file_out)
 TEST(encodings_are_told_and_refused_with_the_place)
 {
     check_put("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
-    Pty *p = start(24, 100, "fares.txt", NULL);
+    Pty *p = pty_edit_at(24, 100, "fares.txt", NULL);
     SHOWS(p, "Zuschläge für die Fähre");
     SHOWS(p, "which is a guess");
     pty_do(p, "<Down>x \xe6\xbc\xa2<Ctrl+S>");
@@ -111,7 +97,7 @@ TEST(encodings_are_told_and_refused_with_the_place)
     pty_do(p, "<wait><Ctrl+P>encoding utf-8<Enter><wait><Ctrl+S>");
     SHOWS(p, "Saved fares.txt");
     check_holds("fares.txt", "Zuschläge für die Fähre\nx 漢");
-    leave(p);
+    LEAVE(p);
 }
 
 /* ---- several files ---- */
@@ -141,7 +127,7 @@ TEST(open_files_and_switching)
     check_holds("one.ini", "xfirst\n");
     pty_do(p, "<Esc>fc");
     SHOWS(p, "no name yet");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(opening_by_the_list)
@@ -149,7 +135,7 @@ TEST(opening_by_the_list)
     mkdir(check_path("berths"), 0755);
     check_put("berths/north.txt", "north\n");
     check_put("quay.txt", "quay\n");
-    Pty *p = start(24, 100, "quay.txt", NULL);
+    Pty *p = pty_edit_at(24, 100, "quay.txt", NULL);
     pty_do(p, "<Ctrl+O>");
     SHOWS(p, "berths/");
     pty_do(p, "ber<Enter>");
@@ -169,12 +155,12 @@ TEST(opening_by_the_list)
     SHOWS(p, "new");
     pty_do(p, "x<Ctrl+S>");
     SHOWS(p, "Saved plan.txt");
-    leave(p);
-    p = start(24, 100, "berths", NULL); /* a folder is a list */
+    LEAVE(p);
+    p = pty_edit_at(24, 100, "berths", NULL); /* a folder is a list */
     SHOWS(p, "north.txt");
     pty_do(p, "nor<Enter>");
     SHOWS(p, "berths/north.txt");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(leaving_with_several)
@@ -218,7 +204,7 @@ TEST(save_as_rename_reload)
 {
     check_put("kiosk.txt", "a\n");
     check_put("taken.ini", "b\n");
-    Pty *p = start(24, 100, "kiosk.txt", NULL);
+    Pty *p = pty_edit_at(24, 100, "kiosk.txt", NULL);
     pty_do(p, "<Esc>fa");
     SHOWS(p, "/kiosk.txt"); /* the name is filled in */
     pty_do(p, "<Ctrl+U>taken.ini<Enter>");
@@ -245,7 +231,7 @@ TEST(save_as_rename_reload)
     SHOWS(p, "berth.sh is as it is on disk: 2 lines");
     pty_do(p, "y<Ctrl+S>");
     SHOWS(p, "Saved berth.sh");
-    leave(p);
+    LEAVE(p);
 }
 
 /* ---- panes ---- */
@@ -254,7 +240,7 @@ TEST(panes)
 {
     check_put("kiosk.ini", "a\nb\nc\nd\ne\nf\ng\nh\ni\nj\nk\nl\nm\nn\no\np\n");
     check_put("tide.log", "level\n");
-    Pty *p = start(24, 80, "kiosk.ini", "tide.log");
+    Pty *p = pty_edit_at(24, 80, "kiosk.ini", "tide.log");
     pty_do(p, "<Esc>vs");
     SHOWS(p, "▸kiosk.ini · Line 1 of 16");
     CHECK_INT(pty_find(p, " kiosk.ini · Line 1"), 11);
@@ -288,7 +274,7 @@ TEST(panes)
     CHECK(strstr(pty_row(p, 3), "│") - pty_row(p, 3) > 45);
     pty_do(p, "<Esc>vc");
     HIDES(p, "│");
-    leave(p);
+    LEAVE(p);
 }
 
 /* ---- the shell ---- */
@@ -296,7 +282,7 @@ TEST(panes)
 TEST(commands_that_run_long_and_fail)
 {
     check_put("a.txt", "a\n");
-    Pty *p = start(24, 80, "a.txt", NULL);
+    Pty *p = pty_edit_at(24, 80, "a.txt", NULL);
     pty_do(p, "<Esc>trsleep 30<Enter>");
     SHOWS(p, "Running “sleep 30”");
     pty_do(p, "x");
@@ -314,21 +300,21 @@ TEST(commands_that_run_long_and_fail)
     SHOWS(p, "was stopped; nothing was changed"); /* for its size or its time */
     pty_do(p, "<wait><wait><wait><wait><wait><Esc>trprintf '\\033]0;bad\\007'<Enter>");
     SHOWS(p, "\\x1b]0;bad\\x07");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(a_shell_and_back)
 {
     check_put("a.txt", "a\n");
     pty_env("SHELL", "/bin/sh");
-    Pty *p = start(24, 80, "a.txt", NULL);
+    Pty *p = pty_edit_at(24, 80, "a.txt", NULL);
     pty_do(p, "x<Esc>ft");
     SHOWS(p, "come back");
     CHECK(pty_restored(p));
     pty_send(p, "echo b >> a.txt; exit\n", 22);
     SHOWS(p, "a.txt has changed on disk");
     SHOWS(p, "xa");
-    leave(p);
+    LEAVE(p);
     pty_env("SHELL", NULL);
 }
 
@@ -342,7 +328,7 @@ TEST(standard_input)
     pty_do(p, "kept.txt<Enter>");
     SHOWS(p, "Saved kept.txt");
     check_holds("kept.txt", "xfrom a pipe\n");
-    leave(p);
+    LEAVE(p);
     const char *piped[] = {"-c", "echo a | " SQUILL " - | cat", NULL};
     p = pty_start("/bin/sh", 24, 80, piped);
     SHOWS(p, "standard output is not a terminal");
@@ -357,7 +343,7 @@ TEST(editorconfig_is_followed)
               "root = true\n[*.py]\nindent_style = tab\n[*.ini]\nindent_size = 2\nindent_style = space\n"
               "trim_trailing_whitespace = true\ninsert_final_newline = true\nend_of_line = crlf\n");
     check_put("kiosk.ini", "a  \n  b\t\nlast");
-    Pty *p = start(24, 100, "kiosk.ini", NULL);
+    Pty *p = pty_edit_at(24, 100, "kiosk.ini", NULL);
     SHOWS(p, "spaces 2");
     pty_do(p, "x<Ctrl+S>");
     SHOWS(p, "trimmed 2 lines");
@@ -368,7 +354,7 @@ TEST(editorconfig_is_followed)
     pty_do(p, "<Esc><wait><wait><wait><Ctrl+O>fresh.ini<Enter>a<Enter><Ctrl+S>");
     SHOWS(p, "Saved fresh.ini");
     check_holds("fresh.ini", "a\r\n"); /* a new file gets them */
-    leave(p);
+    LEAVE(p);
 }
 
 /* ---- odd names, many files ---- */
@@ -393,14 +379,14 @@ TEST(odd_names)
         check_case(names[i].shown);
         snprintf(path, sizeof path, "./%s", names[i].name);
         check_put(names[i].name, "old\n");
-        Pty *p = start(24, 160, path, NULL);
+        Pty *p = pty_edit_at(24, 160, path, NULL);
         SHOWS(p, names[i].shown);
         pty_do(p, "x<Esc>fb");
         SHOWS(p, names[i].shown);
         pty_do(p, "<Esc><wait><wait><wait><Ctrl+S>");
         SHOWS(p, "Saved");
         check_holds(names[i].name, "xold\n");
-        leave(p);
+        LEAVE(p);
     }
     CHECK(access(check_path("harm"), F_OK) != 0);
 }
@@ -417,5 +403,5 @@ TEST(all_of_etc_at_once)
     CHECK(count && atoi(count + 4) > 30);
     pty_do(p, "passwd<Enter>");
     SHOWS(p, "/passwd");
-    leave(p);
+    LEAVE(p);
 }

@@ -12,22 +12,13 @@ static const char sample[] = "grey heron\ncurlew\nmorning tern\n";
 
 static Pty *start_at(int rows, int cols, const char *text)
 {
-    const char *args[] = {"birds.txt", NULL};
-    check_write(check_path("birds.txt"), text, strlen(text));
-    Pty *p = pty_start(SQUILL, rows, cols, args);
-    SHOWS(p, "Line 1 of");
-    SHOWS(p, "F1 Help"); /* painted last */
-    return p;
+    check_put("birds.txt", text);
+    return pty_edit_at(rows, cols, "birds.txt", NULL);
 }
 
 static Pty *start(void)
 {
     return start_at(24, 80, sample);
-}
-
-static void leave(Pty *p)
-{
-    CHECK_INT(pty_leave(p), 0);
 }
 
 static void file_holds(const char *want)
@@ -110,7 +101,7 @@ TEST(sequences_split_by_slow_lines)
     pty_do(p, "x<Ctrl+S>");
     SHOWS(p, "Saved");
     file_holds("grey heron\nxcurlew\nmorning tern\n");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(menus_show_chords_and_hindrances)
@@ -125,7 +116,7 @@ TEST(menus_show_chords_and_hindrances)
     pty_do(p, "v");
     SHOWS(p, "Paste: Nothing was cut or copied yet");
     SHOWS(p, "(Paste)");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(small_screens)
@@ -145,7 +136,7 @@ TEST(small_screens)
     SHOWS(p, "Undo");
     pty_do(p, "<Up>");
     SHOWS(p, "Overtype");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(count_is_shown_and_limited)
@@ -157,7 +148,7 @@ TEST(count_is_shown_and_limited)
     SHOWS(p, "A count goes up to 9999");
     pty_do(p, "<Esc>");
     SHOWS(p, "Nothing is repeated");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(hints_follow_the_work)
@@ -179,7 +170,7 @@ TEST(hints_follow_the_work)
     pty_do(p, "vh");
     pty_resize(p, 30, 120);
     SHOWS(p, "Esc Esc     Plain text");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(prompts_complete_and_remember)
@@ -199,21 +190,21 @@ TEST(prompts_complete_and_remember)
     SHOWS(p, "Save as: berths/north.txt");
     pty_do(p, "~<Enter>");
     SHOWS(p, "Saved north.txt~");
-    leave(p);
+    LEAVE(p);
     /* the next run remembers */
     p = start();
     pty_do(p, "<Esc>fa<Up>");
     SHOWS(p, "Save as: berths/north.txt~");
     pty_do(p, "<Ctrl+U>zzz<Tab>");
     SHOWS(p, "Nothing begins with");
-    leave(p);
+    LEAVE(p);
     const char *args[] = {"--plain", NULL};
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "no name yet");
     pty_do(p, "<Esc>fa<Up><Up>");
     pty_pause(p, 200);
     CHECK(pty_find(p, "north") < 0);
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(help_and_keys_come_from_the_table)
@@ -239,7 +230,7 @@ TEST(help_and_keys_come_from_the_table)
     SHOWS(p, "Help: panels");
     pty_do(p, "<wait><wait><wait><Esc>");
     SHOWS(p, "Open: half a na");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(key_tester)
@@ -263,7 +254,7 @@ TEST(key_tester)
     SHOWS(p, "Nothing here");
     pty_do(p, "<wait><wait><Esc><Esc>");
     HIDES(p, "Press any key");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(the_lost_are_found)
@@ -272,7 +263,7 @@ TEST(the_lost_are_found)
     SHOWS(p, "no name yet");
     pty_do(p, "exit<Enter>");
     SHOWS(p, "Leaving is Ctrl+Q");
-    leave(p);
+    LEAVE(p);
     static const char *const reflexes[] = {"<Ctrl+C>", "<Ctrl+X>", "<Ctrl+D>"};
     for (size_t i = 0; i < 3; i++) {
         check_case(reflexes[i]);
@@ -281,7 +272,7 @@ TEST(the_lost_are_found)
         SHOWS(p, "Leaving is Ctrl+Q");
         pty_do(p, "<Ctrl+Z>");
         SHOWS(p, "grey heron");
-        leave(p);
+        LEAVE(p);
     }
 }
 
@@ -358,7 +349,7 @@ TEST(panels_and_hints_can_be_clicked)
     size_t n;
     const char *raw = pty_raw(p, &n);
     CHECK(memmem(raw, n, "\033[?1002l", 8) != NULL);
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(keys_mean_the_same_in_prompts)
@@ -368,7 +359,7 @@ TEST(keys_mean_the_same_in_prompts)
     SHOWS(p, "Find: zxgrey herony");
     pty_do(p, "<Esc><wait><wait><wait><Ctrl+P>layout shell<Enter><Ctrl+R>abc<Ctrl+B><Ctrl+B>-<Ctrl+F>+");
     SHOWS(p, "Find: a-b+c");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(help_links_to_commands)
@@ -377,7 +368,7 @@ TEST(help_links_to_commands)
     pty_do(p, "<F1><Ctrl+F>Ctrl+S<Enter><Enter>");
     SHOWS(p, "Help: commands");
     SHOWS(p, "Write the text to its file");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(lesson_from_the_menu_has_its_own_copy)
@@ -389,7 +380,7 @@ TEST(lesson_from_the_menu_has_its_own_copy)
     pty_do(p, "abc<Ctrl+S>");
     SHOWS(p, "Saved kiosk.ini");
     file_holds(sample);
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(home_and_hidden_files_complete)
@@ -406,7 +397,7 @@ TEST(home_and_hidden_files_complete)
     HIDES(p, ".secret");
     pty_do(p, "<Ctrl+U>~/harbour.hosts<Enter>");
     SHOWS(p, "/harbour.hosts");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(bare_text_shows_nothing_else)
@@ -422,7 +413,7 @@ TEST(bare_text_shows_nothing_else)
     CHECK(memmem(raw, n, "\033[?1002l", 8) != NULL); /* the mouse is the terminal's */
     pty_do(p, "<Down><Esc>");
     SHOWS(p, "Ctrl+Q Leave");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(themes_and_plain_terminals)
@@ -440,13 +431,13 @@ TEST(themes_and_plain_terminals)
         SHOWS(p, "Column 2");
         pty_pause(p, 100);
         CHECK_STR(pty_look(p, 22, 1), themes[i].look);
-        leave(p);
+        LEAVE(p);
     }
     pty_env("NO_COLOR", "1");
     Pty *p = start();
     CHECK_STR(pty_look(p, 23, 1), "b"); /* keys stand out without colour */
     CHECK_STR(pty_look(p, 23, 8), "");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(settings_are_kept_and_read)
@@ -460,7 +451,7 @@ TEST(settings_are_kept_and_read)
     SHOWS(p, "this run");
     pty_do(p, "<Ctrl+S>");
     SHOWS(p, "Kept 1 setting");
-    leave(p);
+    LEAVE(p);
     size_t n;
     char *bytes = check_read(path, &n);
     CHECK_BYTES(bytes, n, "line_numbers = false\n", 21);
@@ -481,7 +472,7 @@ TEST(settings_are_kept_and_read)
     pty_do(p, "<Esc><wait><wait><wait><Ctrl+P>help settings<Enter>");
     SHOWS(p, "keys.lua, line 2: there is no command");
     SHOWS(p, "settings.lua, line 5: it does not come to an end");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(layout_shell)
@@ -491,7 +482,7 @@ TEST(layout_shell)
     SHOWS(p, "Saved");
     file_holds("grey heron\ncuxrlew\nmorning tern\n");
     SHOWS(p, "Ctrl+R Find");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(find_shows_and_explains)
@@ -517,7 +508,7 @@ TEST(find_shows_and_explains)
     SHOWS(p, "1 of 3");
     pty_do(p, "tern<Enter>");
     SHOWS(p, "Line 3 of 3");
-    leave(p);
+    LEAVE(p);
 }
 
 /* The whole lesson, as a learner does it. */
@@ -548,7 +539,7 @@ TEST(lesson)
     }
     SHOWS(p, "The lesson is over");
     HIDES(p, "12 of 12");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(lesson_back_skip_and_small)
@@ -560,5 +551,5 @@ TEST(lesson_back_skip_and_small)
     SHOWS(p, "2 of 12");
     pty_do(p, "<Esc>hb");
     SHOWS(p, "1 of 12");
-    leave(p);
+    LEAVE(p);
 }

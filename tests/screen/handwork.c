@@ -9,12 +9,8 @@
 
 static Pty *start_at(int rows, int cols, const char *text)
 {
-    const char *args[] = {"work.ini", NULL};
-    check_write(check_path("work.ini"), text, strlen(text));
-    Pty *p = pty_start(SQUILL, rows, cols, args);
-    SHOWS(p, "Line 1 of");
-    SHOWS(p, "F1 Help"); /* painted last */
-    return p;
+    check_put("work.ini", text);
+    return pty_edit_at(rows, cols, "work.ini", NULL);
 }
 
 static const struct {
@@ -104,11 +100,6 @@ TEST(keys_in_file_out)
     }
 }
 
-static void leave(Pty *p)
-{
-    CHECK_INT(pty_leave(p), 0);
-}
-
 TEST(history_shows_each_state)
 {
     Pty *p = start_at(24, 80, "x\n");
@@ -122,7 +113,7 @@ TEST(history_shows_each_state)
     SHOWS(p, "4 of 4");
     pty_pause(p, 100);
     CHECK_STR(pty_row(p, 1), "  1▎ x");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(marks_are_counted)
@@ -136,7 +127,7 @@ TEST(marks_are_counted)
     SHOWS(p, "marked 2 columns of 2 lines");
     pty_do(p, "<Esc><Esc><wait><wait><wait><Esc>gw");
     SHOWS(p, "The text: 3 lines, 5 words, 31 characters, 31 bytes");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(wrapping)
@@ -164,7 +155,7 @@ TEST(wrapping)
     SHOWS(p, "word29");
     pty_do(p, "<PageUp><PageUp><PageUp>");
     SHOWS(p, "word00");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(blanks_and_long_lines)
@@ -182,7 +173,7 @@ TEST(blanks_and_long_lines)
     HIDES(p, "end");
     pty_do(p, "<Insert>Z");
     SHOWS(p, "overtype");
-    leave(p);
+    LEAVE(p);
 }
 
 /* What is cut from a wide letter's middle by the screen's edge stays harmless. */
@@ -205,7 +196,7 @@ TEST(wide_letters_agree_with_the_terminal)
     SHOWS(p, "Column 1 ");
     pty_do(p, "<Right><Right>|");
     SHOWS(p, "\xe6\xbc\xa2\xe5\xad\x97|");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(system_clipboard)
@@ -239,12 +230,12 @@ TEST(system_clipboard)
     pty_pause(p, 300);
     got = check_read(check_path("clip"), &n);
     CHECK_BYTES(got, n, "from outside\n", 13);
-    leave(p);
+    LEAVE(p);
     pty_env("DISPLAY", NULL);
     p = start_at(24, 80, "x\n");
     pty_do(p, "<Esc>eg");
     SHOWS(p, "use the terminal's own paste");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(undo_outlives_the_program)
@@ -266,14 +257,14 @@ TEST(undo_outlives_the_program)
     HIDES(p, "one");
     pty_do(p, "<Ctrl+Y><Ctrl+Y><Ctrl+Y>"); /* what was dropped is there too */
     SHOWS(p, "one ftwo dropped irst");
-    leave(p);
+    LEAVE(p);
     /* changed by somebody else: its history would not fit */
     check_write(check_path("work.ini"), "other\n", 6);
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "other");
     pty_do(p, "<Ctrl+Z>");
     SHOWS(p, "nothing to undo");
-    leave(p);
+    LEAVE(p);
     /* a file that others may not read leaves no trace */
     chmod(check_path("work.ini"), 0600);
     p = pty_start(SQUILL, 24, 80, args);
@@ -286,7 +277,7 @@ TEST(undo_outlives_the_program)
     SHOWS(p, "xother");
     pty_do(p, "<Ctrl+Z>");
     SHOWS(p, "nothing to undo");
-    leave(p);
+    LEAVE(p);
     struct stat st;
     CHECK(stat(check_path(".local/state/steady-quill/state.db"), &st) == 0 && (st.st_mode & 077) == 0);
 }
@@ -307,5 +298,5 @@ TEST(mouse_marks)
         "\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<0;8;2m\033[<0;8;2M\033[<32;8;3M\033[<0;8;3m";
     pty_send(p, lines, sizeof lines - 1);
     SHOWS(p, "marked 2 lines, 24 characters");
-    leave(p);
+    LEAVE(p);
 }

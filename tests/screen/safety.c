@@ -9,25 +9,11 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-static Pty *start(const char *a, const char *b)
-{
-    const char *args[] = {a, b, NULL};
-    Pty *p = pty_start(SQUILL, 24, 100, args);
-    SHOWS(p, "Esc ");
-    pty_pause(p, 50);
-    return p;
-}
-
-static void leave(Pty *p)
-{
-    CHECK_INT(pty_leave(p), 0);
-}
-
 /* ---- brought back ---- */
 
 static void broken_off(const char *file, const char *keys, int how)
 {
-    Pty *p = start(file, NULL);
+    Pty *p = pty_edit(file, NULL);
     pty_do(p, keys);
     pty_pause(p, 1000); /* the bound within which work is safe */
     kill(pty_pid(p), how);
@@ -39,7 +25,7 @@ TEST(unsaved_work_is_offered_after_a_kill)
     check_put("fares.ini", "adult = 4\nchild = 2\n");
     broken_off("fares.ini", "; new<Enter><Ctrl+End>dog = 1<Enter>", SIGKILL);
     check_holds("fares.ini", "adult = 4\nchild = 2\n");
-    Pty *p = start("fares.ini", NULL);
+    Pty *p = pty_edit("fares.ini", NULL);
     SHOWS(p, "There is unsaved work on fares.ini, of ");
     SHOWS(p, "k Take it   v View it   p Put it away   Esc Later");
     pty_do(p, "<wait>v");
@@ -56,17 +42,17 @@ TEST(unsaved_work_is_offered_after_a_kill)
     pty_pause(p, 1000);
     kill(pty_pid(p), SIGKILL);
     pty_end(p);
-    p = start("fares.ini", NULL);
+    p = pty_edit("fares.ini", NULL);
     SHOWS(p, "There is unsaved work");
     pty_do(p, "<wait>k<wait><Ctrl+S>");
     SHOWS(p, "Saved fares.ini");
-    leave(p);
+    LEAVE(p);
     size_t n;
     CHECK(strstr(check_read(check_path("fares.ini"), &n), "dog = 1\n") != NULL);
-    p = start("fares.ini", NULL); /* now there is nothing to offer */
+    p = pty_edit("fares.ini", NULL); /* now there is nothing to offer */
     pty_pause(p, 300);
     CHECK(pty_find(p, "unsaved work") < 0);
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(signals_and_lost_terminals_keep_work)
@@ -77,7 +63,7 @@ TEST(signals_and_lost_terminals_keep_work)
         snprintf(name, sizeof name, "signal-%d", signals[i]);
         check_case(name);
         check_put(name, "a\n");
-        Pty *p = start(name, NULL);
+        Pty *p = pty_edit(name, NULL);
         pty_do(p, "grey heron ");
         pty_pause(p, signals[i] == SIGSEGV ? 1000 : 100);
         kill(pty_pid(p), signals[i]);
@@ -85,23 +71,23 @@ TEST(signals_and_lost_terminals_keep_work)
         CHECK(pty_restored(p));
         CHECK(pty_end(p) != 0);
         check_holds(name, "a\n");
-        p = start(name, NULL);
+        p = pty_edit(name, NULL);
         SHOWS(p, "There is unsaved work");
         pty_do(p, "<wait>k");
         SHOWS(p, "grey heron a");
-        leave(p);
+        LEAVE(p);
     }
 }
 
 TEST(dropped_work_can_be_had_again)
 {
     check_put("a.ini", "a\n");
-    Pty *p = start("a.ini", NULL);
+    Pty *p = pty_edit("a.ini", NULL);
     pty_do(p, "tern <Ctrl+Q>");
     SHOWS(p, "d Drop them");
     pty_do(p, "<wait>d");
     CHECK_INT(pty_end(p), 0);
-    p = start("a.ini", NULL); /* it was on purpose, so it is not offered */
+    p = pty_edit("a.ini", NULL); /* it was on purpose, so it is not offered */
     pty_pause(p, 300);
     CHECK(pty_find(p, "unsaved work") < 0);
     pty_do(p, "curlew<Esc>fz<wait>z<wait><wait><wait><wait><wait><Esc>fv");
@@ -110,9 +96,9 @@ TEST(dropped_work_can_be_had_again)
     SHOWS(p, "dropped");
     pty_do(p, "<Down><Enter>");
     SHOWS(p, "tern a");
-    leave(p);
+    LEAVE(p);
     /* an unnamed text */
-    p = start(NULL, NULL);
+    p = pty_edit(NULL, NULL);
     pty_do(p, "no name");
     pty_pause(p, 1000);
     kill(pty_pid(p), SIGKILL);
@@ -123,7 +109,7 @@ TEST(dropped_work_can_be_had_again)
     SHOWS(p, "broken off");
     pty_do(p, "no name<Enter>");
     SHOWS(p, "The unsaved work is back");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(turned_off_nothing_is_kept)
@@ -137,10 +123,10 @@ TEST(turned_off_nothing_is_kept)
     pty_pause(p, 1000);
     kill(pty_pid(p), SIGKILL);
     pty_end(p);
-    p = start("a.ini", NULL);
+    p = pty_edit("a.ini", NULL);
     pty_pause(p, 300);
     CHECK(pty_find(p, "unsaved work") < 0);
-    leave(p);
+    LEAVE(p);
     struct stat st;
     if (stat(check_path(".local/state/steady-quill/recovery.db"), &st) == 0)
         CHECK_INT(st.st_mode & 0777, 0600);
@@ -152,13 +138,13 @@ TEST(turned_off_nothing_is_kept)
 TEST(two_on_one_file)
 {
     check_put("berths.yaml", "a\n");
-    Pty *p = start("berths.yaml", NULL), *q = start("berths.yaml", NULL);
+    Pty *p = pty_edit("berths.yaml", NULL), *q = pty_edit("berths.yaml", NULL);
     SHOWS(q, " has berths.yaml open since ");
     SHOWS(q, "l Look only   e Edit anyway   Esc Close");
     pty_do(q, "<wait>l");
     SHOWS(q, "look only");
-    leave(q);
-    q = start("berths.yaml", NULL);
+    LEAVE(q);
+    q = pty_edit("berths.yaml", NULL);
     SHOWS(q, "open since");
     pty_do(q, "<wait>e<wait>mine <Ctrl+S>");
     SHOWS(q, "Saved berths.yaml");
@@ -166,23 +152,23 @@ TEST(two_on_one_file)
     SHOWS(p, "berths.yaml changed on disk at");
     pty_do(p, "<wait><Esc>");
     check_holds("berths.yaml", "mine a\n");
-    leave(q);
+    LEAVE(q);
     kill(pty_pid(p), SIGKILL); /* a dead one stops nobody */
     pty_end(p);
-    p = start("berths.yaml", NULL);
+    p = pty_edit("berths.yaml", NULL);
     pty_pause(p, 300);
     CHECK(pty_find(p, "open since") < 0);
     SHOWS(p, "unsaved work");
     pty_do(p, "<wait>p");
     SHOWS(p, "Put away");
-    leave(p);
+    LEAVE(p);
     CHECK(access(check_path(".berths.yaml.in-use"), F_OK) != 0);
 }
 
 TEST(changed_on_disk_is_noticed_on_focus)
 {
     check_put("a.ini", "a\n");
-    Pty *p = start("a.ini", NULL);
+    Pty *p = pty_edit("a.ini", NULL);
     check_put("a.ini", "a\nb\n");
     pty_send(p, "\033[I", 3);
     SHOWS(p, "a.ini changed on disk at");
@@ -206,7 +192,7 @@ TEST(changed_on_disk_is_noticed_on_focus)
     check_put("a.ini", "by itself\n");
     pty_send(p, "\033[I", 3);
     SHOWS(p, "by itself");
-    leave(p);
+    LEAVE(p);
 }
 
 /* ---- rights ---- */
@@ -249,7 +235,7 @@ TEST(saving_as_root)
     pty_send(p, "harbour\r", 8);
     SHOWS(p, "Saved root.conf: 1 line, 12 bytes");
     check_holds("root.conf", "# berth = 3\n");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(the_helper_writes_only_what_came_whole)
@@ -282,7 +268,7 @@ TEST(the_helper_writes_only_what_came_whole)
 TEST(backups_on_request)
 {
     check_put("a.ini", "0");
-    Pty *p = start("a.ini", NULL);
+    Pty *p = pty_edit("a.ini", NULL);
     pty_do(p, "<Ctrl+P>set backup one<Enter>1<Ctrl+S>");
     SHOWS(p, "Saved a.ini: 1 line, 2 bytes");
     check_holds("a.ini.old", "0");
@@ -297,7 +283,7 @@ TEST(backups_on_request)
     check_holds("a.ini.old-3", "1xx0");
     CHECK(access(check_path("a.ini.old-2"), F_OK) != 0);
     check_holds("a.ini", "1xxxx0");
-    leave(p);
+    LEAVE(p);
 }
 
 /* ---- large files are written while typing goes on ---- */
@@ -311,7 +297,7 @@ TEST(saving_beside_typing)
     for (size_t i = 99; i < SIZE; i += 100)
         big[i] = '\n';
     check_write(check_path("tide.log"), big, SIZE);
-    Pty *p = start("tide.log", NULL);
+    Pty *p = pty_edit("tide.log", NULL);
     SHOWS(p, "Line 1 of 300000");
     pty_do(p, "first <Ctrl+S>second ");
     SHOWS(p, "Saved tide.log: 300000 lines, 30.0 MB");
@@ -327,7 +313,7 @@ TEST(saving_beside_typing)
     CHECK_INT(n, SIZE + 6 + 6 + 7);
     CHECK(memcmp(disk, "first third fourth aaaa", 23) == 0);
     /* under another name, and where that cannot be */
-    p = start("tide.log", NULL);
+    p = pty_edit("tide.log", NULL);
     pty_do(p,
            "<Esc>fa<Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><Backspace>");
     pty_do(p, "copy.log<Enter>x ");
@@ -339,11 +325,11 @@ TEST(saving_beside_typing)
     SHOWS(p, "folder.log");
     pty_pause(p, 300);
     SHOWS(p, "/copy.log");
-    leave(p);
+    LEAVE(p);
     check_read(check_path("copy.log"), &n);
     CHECK_INT(n, SIZE + 19);
     /* killed in the middle: old or new, and the work comes back */
-    p = start("tide.log", NULL);
+    p = pty_edit("tide.log", NULL);
     pty_do(p, "fifth ");
     pty_pause(p, 1000);
     pty_do(p, "<Ctrl+S>");

@@ -11,17 +11,8 @@
 
 static Pty *start(const char *text)
 {
-    const char *args[] = {"quay.txt", NULL};
-    check_write(check_path("quay.txt"), text, strlen(text));
-    Pty *p = pty_start(SQUILL, 24, 100, args);
-    SHOWS(p, "Line 1 of");
-    SHOWS(p, "F1 Help"); /* painted last */
-    return p;
-}
-
-static void leave(Pty *p)
-{
-    CHECK_INT(pty_leave(p), 0);
+    check_put("quay.txt", text);
+    return pty_edit("quay.txt", NULL);
 }
 
 static void options(Pty *p, const char *flags)
@@ -88,7 +79,7 @@ TEST(see_them_first)
     SHOWS(p, "Replaced 1 place in 1 line");
     SHOWS(p, "pier 2, berth 3");
     SHOWS(p, "berth 1");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(only_in_the_mark)
@@ -100,7 +91,7 @@ TEST(only_in_the_mark)
     CHECK_STR(pty_row(p, 1), "  1  a a");
     CHECK_STR(pty_row(p, 2), "  2▎ b b");
     CHECK_STR(pty_row(p, 3), "  3  a a");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(matches_of_all_texts)
@@ -116,7 +107,7 @@ TEST(matches_of_all_texts)
     pty_do(p, "<Down><Down><Enter>");
     SHOWS(p, "/b.txt");
     SHOWS(p, "Line 2 of 2");
-    leave(p);
+    LEAVE(p);
 }
 
 TEST(many_matches_and_typing_on)
@@ -137,7 +128,7 @@ TEST(many_matches_and_typing_on)
     pty_do(p, "<Ctrl+F><Tab>x<Tab>(a+)+z|tide$"); /* nothing, slowly */
     SHOWS(p, "not there");
     pty_do(p, "<Esc>");
-    leave(p);
+    LEAVE(p);
 }
 
 /* Runs squill without a terminal; returns the status and puts all it said in `out`. */
@@ -206,7 +197,7 @@ TEST(without_a_screen)
     CHECK_INT(run("--do 'replace-all volume x; save' kiosk.ini", out, sizeof out), 0);
     check_result(strstr(out, "has it open on") && strstr(out, "Replaced 2"), __FILE__, __LINE__,
                  "it said: %s", out);
-    leave(p);
+    LEAVE(p);
     run("--do 'replace-all night day; save' kiosk.ini", out, sizeof out);
     CHECK(strstr(out, "has it open") == NULL);
     CHECK(access(check_path(".kiosk.ini.in-use"), F_OK) != 0);

@@ -278,7 +278,7 @@ TEST(typing_in_a_line_sends_little)
         SHOWS(p, "three of Harrow Bay is open until the tide turns at the ramp");
         const char *row = pty_row(p, 1);
         CHECK(strstr(row, "berth xwyzt\xe6\xbc\xa2rthree of Harrow Bay") != NULL || i == 3);
-        CHECK_INT(pty_leave(p), 0);
+        LEAVE(p);
     }
     pty_env("TERM", NULL);
 }
