@@ -215,6 +215,32 @@ static int run(char **args, int n, const Options *o)
     return status;
 }
 
+/* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
+static int take_option(int letter, Options *o)
+{
+    bool *const flags[] = {['l'] = &o->look,   ['d'] = &o->demo, ['p'] = &o->plain,  ['n'] = &o->dry,
+                           ['L'] = &o->lesson, ['K'] = &o->keys, ['R'] = &o->recover};
+    switch (letter) {
+    case 'D':
+        o->commands = optarg;
+        return -1;
+    case 'P':
+        return privileged_helper(optarg);
+    case 'h':
+        fputs(usage, stdout);
+        return 0;
+    case 'V':
+        puts("Steady Quill " SQUILL_VERSION);
+        return 0;
+    case '?':
+        fputs("squill --help lists the options.\n", stderr);
+        return STATUS_USAGE;
+    default:
+        *flags[letter] = true;
+        return -1;
+    }
+}
+
 int main(int argc, char **argv)
 {
     static const struct option longs[] = {
@@ -225,47 +251,13 @@ int main(int argc, char **argv)
         {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
         {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
-    setlocale(LC_CTYPE, ""); /* what letters are; words, numbers and months stay as they are written here */
+    setlocale(LC_CTYPE, "");  /* what letters are; words, numbers and months stay as they are written here */
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others */
     Options o = {0};
-    for (int c; (c = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {
-        switch (c) {
-        case 'l':
-            o.look = true;
-            break;
-        case 'd':
-            o.demo = true;
-            break;
-        case 'p':
-            o.plain = true;
-            break;
-        case 'D':
-            o.commands = optarg;
-            break;
-        case 'n':
-            o.dry = true;
-            break;
-        case 'L':
-            o.lesson = true;
-            break;
-        case 'K':
-            o.keys = true;
-            break;
-        case 'R':
-            o.recover = true;
-            break;
-        case 'P':
-            return privileged_helper(optarg);
-        case 'h':
-            fputs(usage, stdout);
-            return 0;
-        case 'V':
-            puts("Steady Quill " SQUILL_VERSION);
-            return 0;
-        default:
-            fputs("squill --help lists the options.\n", stderr);
-            return STATUS_USAGE;
-        }
+    for (int letter; (letter = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {
+        int status = take_option(letter, &o);
+        if (status >= 0)
+            return status;
     }
     if (o.dry && !o.commands) {
         fputs("squill: --dry-run goes with --do\n", stderr);

@@ -9,9 +9,11 @@
 #include "panes.h"
 #include "recovery.h"
 #include "run.h"
+#include "saver.h"
 #include "saving.h"
 #include "search.h"
 
+#include <poll.h>
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -428,8 +430,13 @@ static void mouse(Editor *ed, const Mouse *m)
 size_t editor_fds(const Editor *ed, struct pollfd *out)
 {
     size_t n = run_fds(ed, out);
-    n += loading_fds(ed, out + n, EDITOR_FDS - n);
-    return n + saving_fds(ed, out + n, EDITOR_FDS - n);
+    for (size_t i = 0; i < ed->n_files && n < EDITOR_FDS; i++) {
+        const OpenFile *f = ed->files[i];
+        int fd = f->loader ? loader_fd(f->loader) : f->saver ? saver_fd(f->saver) : -1;
+        if (fd >= 0)
+            out[n++] = (struct pollfd){.fd = fd, .events = POLLIN};
+    }
+    return n;
 }
 
 /* ---- back from elsewhere ---- */

@@ -3,7 +3,6 @@
 #include "panes.h"
 #include "recovery.h"
 
-#include <poll.h>
 #include <stdio.h>
 
 static int percent(const OpenFile *f)
@@ -87,15 +86,6 @@ int loading_wait(const Editor *ed)
         if (ed->files[i]->loader)
             return loader_started(ed->files[i]->loader) ? 200 : 0;
     return -1;
-}
-
-size_t loading_fds(const Editor *ed, struct pollfd *out, size_t most)
-{
-    size_t n = 0;
-    for (size_t i = 0; i < ed->n_files && n < most; i++)
-        if (ed->files[i]->loader)
-            out[n++] = (struct pollfd){.fd = loader_fd(ed->files[i]->loader), .events = POLLIN};
-    return n;
 }
 
 bool loading_stop(Editor *ed, OpenFile *f)

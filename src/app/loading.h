@@ -8,8 +8,6 @@
 /* Takes over what has been read; once the first screen was painted, begins to read. */
 void loading_go_on(Editor *ed);
 int loading_wait(const Editor *ed);
-/* What to wait for, `most` at most; returns how many. */
-size_t loading_fds(const Editor *ed, struct pollfd *out, size_t most);
 /* The person stops it: what is there can be looked at. False when nothing is being read. */
 bool loading_stop(Editor *ed, OpenFile *f);
 /* Why a text is not whole and so cannot be changed or saved now, or NULL. Valid until the next call. */

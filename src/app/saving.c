@@ -12,7 +12,6 @@
 #include "sys.h"
 
 #include <errno.h>
-#include <poll.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -353,6 +352,8 @@ void saving_finish(Editor *ed, OpenFile *f)
     void (*then)(Editor *) = f->saver_then;
     f->saver = NULL;
     f->saver_then = NULL;
+    bool again = f->save_again;
+    f->save_again = false;
     if (!ok) {
         name_settled(ed, f, false);
         warn(ed, "%s", e.text);
@@ -361,9 +362,7 @@ void saving_finish(Editor *ed, OpenFile *f)
     f->disk = disk;
     written(ed, f, f->saver_state, f->saver_fresh, 0);
     name_settled(ed, f, true);
-    bool again = f->save_again && file_changed(f);
-    f->save_again = false;
-    if (again)
+    if (again && file_changed(f))
         editor_save(ed, f, then);
     else if (then)
         then(ed);
@@ -384,15 +383,6 @@ int saving_wait(const Editor *ed)
         if (ed->files[i]->saver)
             return saver_ended(ed->files[i]->saver) ? 0 : 200;
     return -1;
-}
-
-size_t saving_fds(const Editor *ed, struct pollfd *out, size_t most)
-{
-    size_t n = 0;
-    for (size_t i = 0; i < ed->n_files && n < most; i++)
-        if (ed->files[i]->saver)
-            out[n++] = (struct pollfd){.fd = saver_fd(ed->files[i]->saver), .events = POLLIN};
-    return n;
 }
 
 const char *saving_words(const OpenFile *f)

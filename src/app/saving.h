@@ -24,7 +24,6 @@ void editor_save_every(Editor *ed, void (*then)(Editor *));
 /* Large texts are written on a thread: takes note of those that are done. */
 void saving_go_on(Editor *ed);
 int saving_wait(const Editor *ed);
-size_t saving_fds(const Editor *ed, struct pollfd *out, size_t most);
 /* "Saving tide.log, 43%", or NULL; valid until the next call. */
 const char *saving_words(const OpenFile *f);
 /* Waits until it is written. */
