@@ -167,7 +167,7 @@ void unindent_lines(const char *in, size_t n, size_t width, Bytes *out)
 
 void join_lines(const char *in, size_t n, Bytes *out)
 {
-    Line l = {0};
+    Line l = {.at = in};
     for (const char *p = in; p < in + n;) {
         bool first = p == in;
         l = next_line(&p, in + n);
