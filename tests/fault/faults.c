@@ -11,7 +11,8 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-static const char *const kinds[] = {"eio", "enospc", "eintr", "eacces", "short", "kill-before", "kill-after"};
+static const char *const kinds[] = {"eio",    "enospc", "eintr",       "eacces",
+                                    "edquot", "short",  "kill-before", "kill-after"};
 enum { KINDS = sizeof kinds / sizeof *kinds, LINES = 9000 };
 
 static const char *program; /* this one, which also plays the part of the program under test */

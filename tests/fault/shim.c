@@ -24,7 +24,7 @@ __attribute__((constructor)) static void begin(void)
     static const struct {
         const char *name;
         int code;
-    } codes[] = {{"eio", EIO}, {"enospc", ENOSPC}, {"eintr", EINTR}, {"eacces", EACCES}};
+    } codes[] = {{"eio", EIO}, {"enospc", ENOSPC}, {"eintr", EINTR}, {"eacces", EACCES}, {"edquot", EDQUOT}};
     const char *n = getenv("FAULT_AT"), *what = getenv("FAULT_KIND");
     count_file = getenv("FAULT_COUNT");
     at = n ? atol(n) : -1;
@@ -50,8 +50,8 @@ __attribute__((destructor)) static void end(void)
     }
 }
 
-/* Compiled expressions read whole vectors, which valgrind takes for a mistake. Preloaded there too, this has them
- * interpreted. */
+/* Compiled expressions read whole vectors, which valgrind takes for a mistake. Preloaded there too, this has
+ * them interpreted. */
 int pcre2_jit_compile_8(void *expression, unsigned options)
 {
     (void)expression, (void)options;
