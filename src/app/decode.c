@@ -13,6 +13,7 @@ enum {
     TAKE_BACK = 1000,    /* an Esc is taken back when its tail comes within this time */
     PASTE_STALL = 1000,  /* a paste is shown in parts when it pauses that long */
     SEQUENCE_MAX = 64,
+    REPORT_MAX = 4096,
     LEARNED_MAX = 64,
     LEARNED_BYTES = 16,
     PARAMS_MAX = 8,
@@ -30,7 +31,6 @@ struct Decoder {
     bool after_esc;    /* the Esc at the head follows another one at once */
     bool take_back;    /* the sequence at the head began with that Esc */
     bool skipping;     /* inside a sequence that is too long */
-    bool awaiting;
     bool in_paste, paste_shown;
     bool lone_byte; /* the last read was one byte after a silence, within a paste */
     Bytes paste;
@@ -66,11 +66,6 @@ void decoder_learn(Decoder *d, const char *bytes, Key key)
     memcpy(d->learned[d->n_learned].bytes, bytes, n);
     d->learned[d->n_learned].n = n;
     d->learned[d->n_learned++].key = key;
-}
-
-void decoder_await_reply(Decoder *d, bool awaited)
-{
-    d->awaiting = awaited;
 }
 
 void decoder_discard(Decoder *d)
@@ -313,17 +308,20 @@ static size_t parse_csi(Decoder *d, const char *p, size_t n, Input *out)
     return 0;
 }
 
-/* "Esc ]", "Esc P", "Esc _": a reply, up to its terminator. */
-static size_t parse_reply(const char *p, size_t n, Input *out)
+/* "Esc ] 11 ; … Bel", "Esc P 1 … Esc \\": what the terminal answered to a program before us. Nobody types
+ * that; a letter with Alt is not followed by a number. */
+static bool begins_report(const char *p, size_t n)
 {
-    for (size_t i = 2; i < n; i++) {
+    return n > 2 && n < REPORT_MAX && (p[1] == ']' || p[1] == 'P') &&
+           ((p[2] >= '0' && p[2] <= '9') || (p[1] == 'P' && p[2] == '>'));
+}
+
+static size_t parse_report(const char *p, size_t n)
+{
+    for (size_t i = 3; i < n; i++) {
         bool st = p[i] == '\033' && i + 1 < n && p[i + 1] == '\\';
-        if (p[i] == '\007' || st) {
-            out->kind = INPUT_REPLY;
-            out->bytes = p + 1;
-            out->n_bytes = i - 1;
+        if (p[i] == '\007' || st)
             return i + (st ? 2 : 1);
-        }
     }
     return 0;
 }
@@ -399,12 +397,13 @@ static size_t parse_esc(Decoder *d, const char *p, size_t n, bool late, Input *o
         used = parse_csi(d, p, n, out);
         return used || !late ? used : n;
     }
-    if (d->awaiting && (p[1] == ']' || p[1] == 'P' || p[1] == '_')) {
-        used = parse_reply(p, n, out);
-        return used || !late ? used : n;
-    }
-    if (p[1] == 'O' && n == 2 && !late)
+    if (n == 2 && !late && (p[1] == 'O' || p[1] == ']' || p[1] == 'P'))
         return 0;
+    if (begins_report(p, n)) {
+        used = parse_report(p, n);
+        if (used || !late)
+            return used;
+    }
     if (p[1] == 'O' && n > 2 && ss3_key((unsigned char)p[2], &out->key)) {
         out->kind = INPUT_KEY;
         return 3;

@@ -9,14 +9,7 @@
 
 #include "key.h"
 
-typedef enum InputKind {
-    INPUT_NONE,
-    INPUT_KEY,
-    INPUT_PASTE,
-    INPUT_MOUSE,
-    INPUT_FOCUS,
-    INPUT_REPLY
-} InputKind;
+typedef enum InputKind { INPUT_NONE, INPUT_KEY, INPUT_PASTE, INPUT_MOUSE, INPUT_FOCUS } InputKind;
 
 typedef enum MouseAction {
     MOUSE_PRESS,
@@ -39,7 +32,7 @@ typedef struct Input {
     InputKind kind;
     Key key;
     bool takes_back_esc; /* the Esc reported before was the head of this key's sequence */
-    const char *bytes;   /* of a paste or reply; valid until the next call */
+    const char *bytes;   /* of a paste; valid until the next call */
     size_t n_bytes;
     bool paste_goes_on; /* more of the same paste will follow */
     Mouse mouse;
@@ -55,8 +48,6 @@ Decoder *decoder_new(unsigned esc_wait);
 void decoder_free(Decoder *d);
 /* Teaches a sequence that a terminal description names. */
 void decoder_learn(Decoder *d, const char *bytes, Key key);
-/* A reply to something we asked the terminal is expected (or not any more). */
-void decoder_await_reply(Decoder *d, bool awaited);
 
 /* Takes in the bytes of one read() that happened at time `now` (milliseconds). */
 void decoder_feed(Decoder *d, const void *bytes, size_t n, uint64_t now);

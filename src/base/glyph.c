@@ -204,14 +204,3 @@ void glyph_read(const char *at, size_t n, Glyph *g)
         g->codes[g->n_codes++] = (uint32_t)code;
     }
 }
-
-int glyph_string_width(const char *s)
-{
-    int width = 0;
-    Glyph g;
-    for (size_t n = strlen(s); n; s += g.bytes, n -= g.bytes) {
-        glyph_read(s, n, &g);
-        width += g.width;
-    }
-    return width;
-}

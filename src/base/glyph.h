@@ -33,8 +33,8 @@ bool code_is_capital(int32_t code);
 /* Its capital, or the code point itself. */
 int32_t code_to_capital(int32_t code);
 
-/* The width of the cluster at `at` if it is one letter as most are, told without looking further than the next;
- * *len: its bytes. 0: it may be anything else. */
+/* The width of the cluster at `at` if it is one letter as most are, told without looking further than the
+ * next; *len: its bytes. 0: it may be anything else. */
 int glyph_simple(const char *at, size_t n, size_t *len);
 
 /* Length in bytes of the cluster that begins at `at`, looking at n bytes at most. */
@@ -43,14 +43,11 @@ size_t glyph_length(const char *at, size_t n);
 /* Where the cluster that ends at byte n of `at` begins. at[0] must begin a cluster. */
 size_t glyph_before(const char *at, size_t n);
 
-/* Does a cluster begin at byte p, 0 < p < n, whatever stands before those n bytes? A few bytes behind p must be
- * there too. False also where that is not sure. */
+/* Does a cluster begin at byte p, 0 < p < n, whatever stands before those n bytes? A few bytes behind p must
+ * be there too. False also where that is not sure. */
 bool character_begins(const char *bytes, size_t p, size_t n);
 
 /* Reads the cluster at `at`. A tab or line end has width 0 and codes[0] = '\t' or '\n'. */
 void glyph_read(const char *at, size_t n, Glyph *out);
-
-/* Cells that a whole UTF-8 string takes when painted (tabs as escapes). */
-int glyph_string_width(const char *s);
 
 #endif

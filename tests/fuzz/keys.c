@@ -56,7 +56,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     ed->frame.ascii = flags & 16;
     editor_show(ed, editor_add(ed, t));
     const Doc *first = ed->view->file->doc;
-    editor_resize(ed, 1 + (int)rows % 50, 1 + (int)cols % 150);
+    editor_resize(ed, 1 + (int)rows % 30, 1 + (int)cols % 90);
     while (n && !ed->leaving) {
         const void *sign = memchr(bytes, 0xff, n), *size = memchr(bytes, 0xfe, n);
         size_t part = sign ? (size_t)((const uint8_t *)sign - bytes) : n;
@@ -73,7 +73,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
         } else if (n && part < 40) {
             rows = fuzz_byte(&bytes, &n);
             cols = fuzz_byte(&bytes, &n);
-            editor_resize(ed, 1 + (int)rows % 50, 1 + (int)cols % 150);
+            editor_resize(ed, 1 + (int)rows % 30, 1 + (int)cols % 90);
         }
         clock_ms += 5;
         take_in(ed, d);
