@@ -95,8 +95,7 @@ static void go_to(Editor *ed, Place p)
 {
     if (!p.line)
         return;
-    if (!view_go_line(ed->view, p.line - 1, p.column ? p.column - 1 : 0))
-        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(ed->view)) + 1, p.line);
+    loading_go_line(ed, p.line - 1, p.column ? p.column - 1 : 0);
     view_centre(ed->view);
 }
 

@@ -1,6 +1,7 @@
 /* The Go menu. */
 #include "bars.h"
 #include "editor.h"
+#include "loading.h"
 #include "mem.h"
 #include "move.h"
 #include "places.h"
@@ -19,7 +20,7 @@ static void run_top(Editor *ed, const Args *args)
 static void run_bottom(Editor *ed, const Args *args)
 {
     (void)args;
-    view_go(ed->view, text_len(view_text(ed->view)));
+    loading_go_end(ed);
 }
 
 /* To the first letter of the line, and from there (or from within the blanks) to its very start. */
@@ -60,8 +61,7 @@ static bool go_to_words(Editor *ed, const char *s)
         return false;
     if (sign)
         line = sign == '+' ? now + 1 + line : now + 1 > line ? now + 1 - line : 1;
-    if (!view_go_line(v, line ? line - 1 : 0, column ? column - 1 : 0))
-        say(ed, "The last line is %zu; there is no line %zu", text_newlines(view_text(v)) + 1, line);
+    loading_go_line(ed, line ? line - 1 : 0, column ? column - 1 : 0);
     return true;
 }
 
@@ -79,7 +79,7 @@ static void run_go_line(Editor *ed, const Args *args)
         return;
     }
     if (args->counted) {
-        view_go_line(ed->view, args->count ? args->count - 1 : 0, 0);
+        loading_go_line(ed, args->count ? args->count - 1 : 0, 0);
         return;
     }
     PromptSpec p = {.label = "Go to line", .history = "line", .done = line_given};

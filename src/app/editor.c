@@ -195,6 +195,7 @@ static void name_the_way_out(Editor *ed, Key k)
 static void text_key(Editor *ed, Key k)
 {
     const Binding *b = keymap_find(&ed->keys, k);
+    ed->view->file->wanted = 0;
     if (b && b->command) {
         unsigned long version = doc_version(ed->view->file->doc);
         run_binding(ed, b);

@@ -45,7 +45,7 @@ typedef struct OpenFile {
     bool renaming;         /* it is (former_path may be NULL) */
     struct Loader *loader;        /* reads the rest of it; NULL: all is there */
     bool incomplete;              /* reading was stopped or failed: it must not be saved */
-    size_t wanted, wanted_column; /* the line (from 1) to go to when it is there; 0: none */
+    size_t wanted, wanted_column; /* the line (from 1) to go to when it is there, see loading.c */
     /* recovery, see recovery.c */
     int64_t journal_id; /* 0: not in the journal */
     Text journaled;     /* the version that is */

@@ -22,16 +22,27 @@ static View *view_of(Editor *ed, const OpenFile *f)
     return NULL;
 }
 
-/* The line that was asked for on the command line, if it is there now or will never be. */
-static void go_wanted(Editor *ed, OpenFile *f)
+static const size_t THE_END = (size_t)-1;
+
+/* To the place that was asked for, if it is there now or will never be. */
+static bool go_wanted(Editor *ed, OpenFile *f)
 {
     View *v = view_of(ed, f);
     if (!f->wanted || !v || (f->loader && text_newlines(doc_text(f->doc)) <= f->wanted - 1))
-        return;
-    if (!view_go_line(v, f->wanted - 1, f->wanted_column))
+        return false;
+    ed->message.text[0] = 0; /* that it would be shown */
+    if (f->wanted == THE_END)
+        view_go(v, text_len(doc_text(f->doc)));
+    else if (!view_go_line(v, f->wanted - 1, f->wanted_column))
         say(ed, "The last line is %zu; there is no line %zu", text_newlines(doc_text(f->doc)) + 1, f->wanted);
-    view_centre(v);
     f->wanted = 0;
+    return true;
+}
+
+static void go_when_there(Editor *ed, OpenFile *f)
+{
+    if (go_wanted(ed, f))
+        view_centre(view_of(ed, f));
 }
 
 static void all_is_there(Editor *ed, OpenFile *f)
@@ -42,7 +53,7 @@ static void all_is_there(Editor *ed, OpenFile *f)
     f->form.ends = form.ends;
     f->form.utf8 = form.utf8;
     f->journal_version = doc_version(f->doc);
-    go_wanted(ed, f);
+    go_when_there(ed, f);
     recovery_opened(ed, f);
 }
 
@@ -63,7 +74,7 @@ static void go_on(Editor *ed, OpenFile *f)
         loading_stop(ed, f);
         warn(ed, "%s. It is incomplete and can only be looked at.", e.text);
     } else {
-        go_wanted(ed, f);
+        go_when_there(ed, f);
     }
 }
 
@@ -132,5 +143,15 @@ void loading_go_line(Editor *ed, size_t line, size_t column)
     OpenFile *f = ed->view->file;
     f->wanted = line + 1;
     f->wanted_column = column;
-    go_wanted(ed, f);
+    if (!go_wanted(ed, f))
+        say(ed, "Line %zu is shown as soon as it is read", f->wanted);
+}
+
+void loading_go_end(Editor *ed)
+{
+    OpenFile *f = ed->view->file;
+    view_go(ed->view, text_len(doc_text(f->doc)));
+    f->wanted = f->loader ? THE_END : 0;
+    if (f->wanted)
+        say(ed, "The end is shown as soon as it is read");
 }

@@ -16,5 +16,7 @@ const char *loading_hindrance(const OpenFile *f);
 bool loading_finish(Editor *ed, OpenFile *f);
 /* To a line from 0 and a column, as soon as it is there. */
 void loading_go_line(Editor *ed, size_t line, size_t column);
+/* To the end of what is there, and of all once it is. Any key in the text forgets both. */
+void loading_go_end(Editor *ed);
 
 #endif
