@@ -4,6 +4,7 @@
 #include "mem.h"
 
 #include <errno.h>
+#include <signal.h>
 #include <limits.h>
 #include <pwd.h>
 #include <stdio.h>
@@ -158,4 +159,19 @@ bool sys_in_path(const char *program)
     }
     bytes_free(&b);
     return found;
+}
+
+pid_t sys_fork(void)
+{
+    sigset_t all, before;
+    sigfillset(&all);
+    pthread_sigmask(SIG_SETMASK, &all, &before);
+    pid_t child = fork();
+    if (child == 0) {
+        for (int s = 1; s < NSIG; s++)
+            signal(s, SIG_DFL);
+        sigemptyset(&before);
+    }
+    pthread_sigmask(SIG_SETMASK, &before, NULL);
+    return child;
 }

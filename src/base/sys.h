@@ -7,6 +7,7 @@
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>
+#include <sys/types.h>
 
 /* Milliseconds on a clock that never goes back. */
 uint64_t sys_now_ms(void);
@@ -35,5 +36,9 @@ bool sys_in_path(const char *program);
 
 /* Makes a folder and those above it, mode 0700; true when it is there afterwards. */
 bool sys_make_folders(const char *path);
+
+/* fork() whose child has every signal as programs expect it from the start: what is sent to it at once must
+ * not reach the handlers that it shares with us. */
+pid_t sys_fork(void);
 
 #endif

@@ -1,5 +1,7 @@
 #include "job.h"
 
+#include "sys.h"
+
 #include <errno.h>
 #include <fcntl.h>
 #include <signal.h>
@@ -24,10 +26,6 @@ static void become(const char *command, const char *path, int in, int out, int e
     dup2(in, 0);
     dup2(out, 1);
     dup2(err, 2);
-    sigset_t none;
-    sigemptyset(&none);
-    sigprocmask(SIG_SETMASK, &none, NULL);
-    signal(SIGPIPE, SIG_DFL);
     if (path)
         setenv("SQUILL_FILE", path, 1);
     else
@@ -44,7 +42,7 @@ bool job_start(Job *j, const char *command, Text input, const char *path, Err *e
     *j = (Job){.to = -1, .from = -1, .errors = -1};
     if (pipe2(in, O_CLOEXEC) != 0)
         return err_set(e, "Cannot run it: %s", err_os(errno));
-    if (pipe2(out, O_CLOEXEC) != 0 || pipe2(err, O_CLOEXEC) != 0 || (j->pid = fork()) < 0) {
+    if (pipe2(out, O_CLOEXEC) != 0 || pipe2(err, O_CLOEXEC) != 0 || (j->pid = sys_fork()) < 0) {
         int code = errno;
         for (int i = 0; i < 2; i++) {
             close_end(&in[i]);

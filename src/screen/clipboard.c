@@ -77,13 +77,12 @@ static void silence(int keep)
         if (fd != keep)
             dup2(null, fd);
     setsid();
-    signal(SIGPIPE, SIG_DFL);
 }
 
 /* A grandchild feeds the helper, so that a slow one keeps nobody and leaves no zombie. */
 static void send_to(const Helper *h, const Bytes *clip)
 {
-    pid_t child = fork();
+    pid_t child = sys_fork();
     if (child == 0) {
         int ends[2];
         if (fork() != 0 || pipe(ends) != 0)
@@ -154,7 +153,7 @@ void clipboard_fetch(Editor *ed)
     }
     if (pipe(ends) != 0)
         return;
-    fetch.pid = fork();
+    fetch.pid = sys_fork();
     if (fetch.pid == 0) {
         dup2(ends[1], 1);
         close(ends[0]);

@@ -1,6 +1,7 @@
 #include "terminal.h"
 
 #include "mem.h"
+#include "sys.h"
 
 #include <curses.h>
 #include <errno.h>
@@ -180,8 +181,8 @@ static bool plain_console(const char *name)
     return false;
 }
 
-/* Until ncurses has come back from endwin() once, it writes at every movement of the cursor: forty times for a
- * screen. After that, a frame is one write. What it sends meanwhile is not meant for anybody. */
+/* Until ncurses has come back from endwin() once, it writes at every movement of the cursor: forty times for
+ * a screen. After that, a frame is one write. What it sends meanwhile is not meant for anybody. */
 static void write_at_once(void)
 {
     int out = fileno(term.out), null = open("/dev/null", O_WRONLY | O_CLOEXEC);
@@ -264,7 +265,7 @@ void terminal_suspend(Terminal *t)
     refresh();
 }
 
-/* The child's side: signals as they usually are. `in` and `out` replace the terminal, -1: they do not. */
+/* The child's side. `in` and `out` replace the terminal, -1: they do not. */
 static void become(char *const argv[], int in, int out)
 {
     for (int fd = 0; fd < 3; fd++)
@@ -273,9 +274,6 @@ static void become(char *const argv[], int in, int out)
         dup2(in, 0);
     if (out >= 0)
         dup2(out, 1);
-    static const int reset[] = {SIGINT, SIGQUIT, SIGTSTP, SIGTTIN, SIGTTOU, SIGPIPE};
-    for (size_t i = 0; i < sizeof reset / sizeof *reset; i++)
-        signal(reset[i], SIG_DFL);
     execvp(argv[0], argv);
     _exit(127);
 }
@@ -322,7 +320,7 @@ void terminal_shell(Terminal *t)
     char *argv[] = {(char *)(shell && shell[0] == '/' ? shell : "/bin/sh"), NULL};
     Lent lent;
     lend(&lent, "\r\nSteady Quill waits. Type exit, or press Ctrl+D, to come back.\r\n");
-    pid_t child = fork();
+    pid_t child = sys_fork();
     if (child == 0)
         become(argv, -1, -1);
     wait_for(child);
@@ -341,7 +339,7 @@ bool terminal_ask(Terminal *t, char *const argv[], bool (*talk)(int to, int from
     }
     Lent lent;
     lend(&lent, "\r\n");
-    pid_t child = fork();
+    pid_t child = sys_fork();
     if (child == 0)
         become(argv, to[0], from[1]);
     close(to[0]);
