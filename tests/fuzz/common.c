@@ -3,6 +3,7 @@
 #include <ftw.h>
 #include <grp.h>
 #include <locale.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -29,6 +30,7 @@ const char *fuzz_home(void)
     if (home[0])
         return home;
     setlocale(LC_ALL, "C.UTF-8");
+    signal(SIGPIPE, SIG_IGN);
     strcpy(home, access("/dev/shm", W_OK) == 0 ? "/dev/shm/squill-fuzz-XXXXXX" : "/tmp/squill-fuzz-XXXXXX");
     MUST(mkdtemp(home));
     if (geteuid() == 0) /* random keys open, save and run things */

@@ -173,6 +173,115 @@ TEST(hints_that_are_never_dropped)
     }
 }
 
+/* ---- every command, wherever one may be ---- */
+
+static void in_plain_text(Editor *ed)
+{
+    (void)ed;
+}
+
+static void with_a_mark(Editor *ed)
+{
+    press(ed, "Down Shift+Down Shift+Right");
+}
+
+static void with_columns(Editor *ed)
+{
+    press(ed, "Down");
+    command_run_line(ed, "mark-columns", 1, false);
+    press(ed, "Down Right Right");
+}
+
+static void while_looking_only(Editor *ed)
+{
+    command_run_line(ed, "look-only", 1, false);
+}
+
+static void on_a_help_page(Editor *ed)
+{
+    press(ed, "F1");
+}
+
+static void in_the_menus(Editor *ed)
+{
+    press(ed, "Esc e");
+}
+
+static void in_a_prompt(Editor *ed)
+{
+    press(ed, "Ctrl+G 1");
+}
+
+static void in_two_panes(Editor *ed)
+{
+    command_run_line(ed, "split-below", 1, false);
+}
+
+static void with_wrapped_lines(Editor *ed)
+{
+    command_run_line(ed, "wrap", 1, false);
+}
+
+static void at_the_end(Editor *ed)
+{
+    press(ed, "Ctrl+End");
+}
+
+static void after_a_search(Editor *ed)
+{
+    press(ed, "Ctrl+F e Enter");
+}
+
+/* Nothing breaks, the way back stays, and a text that may only be looked at stays what it is. */
+TEST(every_command_everywhere)
+{
+    static const struct {
+        const char *name;
+        void (*set)(Editor *ed);
+    } situations[] = {
+        {"plain text", in_plain_text},   {"mark", with_a_mark},
+        {"columns", with_columns},       {"looking only", while_looking_only},
+        {"help page", on_a_help_page},   {"menus", in_the_menus},
+        {"prompt", in_a_prompt},         {"panes", in_two_panes},
+        {"wrapped", with_wrapped_lines}, {"the end", at_the_end},
+        {"search", after_a_search},
+    };
+    static const char *const texts[] = {"", "one two\n(berth [3])\n\ttrue 17\n\nlast",
+                                        "\xff\xe6\xbc\xa2\r\n"};
+    static const char *const given[] = {"", "1", "no such thing at all"};
+    CHECK(chdir(check_folder()) == 0);
+    setenv("HOME", check_folder(), 1);
+    setenv("SHELL", "/bin/true", 1);
+    for (size_t m = 0; m < n_menus; m++)
+        for (size_t i = 0; i < menus[m].n; i++)
+            for (size_t s = 0; s < sizeof situations / sizeof *situations; s++)
+                for (size_t k = 0; k < 9; k++) {
+                    const Command *c = &menus[m].commands[i];
+                    const char *text = texts[k % 3], *args = given[k / 3];
+                    char name[100];
+                    snprintf(name, sizeof name, "%s %s, %s, text %zu", c->name, args, situations[s].name,
+                             k % 3);
+                    check_case(name);
+                    Editor *ed = start(text, k == 4 ? 3 : 24, k == 4 ? 12 : 80);
+                    ed->dry_run = true;
+                    situations[s].set(ed);
+                    Doc *d = ed->view->file->doc;
+                    bool look = ed->view->file->look_only;
+                    command_run(ed, c, k == 8 ? 3 : 1, k == 8, args);
+                    CHECK(sound(ed));
+                    clock_ms += 3000;
+                    editor_tick(ed, clock_ms);
+                    if (look && ed->view->file->look_only && ed->view->file->doc == d)
+                        CHECK(!doc_changed(d));
+                    CHECK(text_check(view_text(ed->view)) && sound(ed));
+                    if (!ed->leaving) {
+                        press(ed, "Esc Esc");
+                        CHECK(ed->layer == NULL && sound(ed));
+                    }
+                    editor_free(ed);
+                }
+}
+
 static Key random_key(void)
 {
     static const char typed[] = "abcdefghijklmnopqrstuvwxyz0123456789 .,;()[]{}\"'-_+$%#/\\";
