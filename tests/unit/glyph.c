@@ -106,6 +106,73 @@ TEST(columns_and_words)
     text_drop(&t);
 }
 
+/* The short cuts agree with the long way, on texts in many small pieces. */
+TEST(short_cuts_agree)
+{
+    static const char *const bits[] = {"a",
+                                       " ",
+                                       "\t",
+                                       "\xc3\xa9",
+                                       "e\xcc\x81",
+                                       "\xe6\xbc\xa2",
+                                       "\xff",
+                                       "\r\n",
+                                       "\xe2\x80\xae",
+                                       "🇮🇸",
+                                       "👩‍👧",
+                                       "\xe2\x82",
+                                       "\xed\x95\x9c",
+                                       "\n",
+                                       "berth 3",
+                                       "\xcc\x81",
+                                       "ก็",
+                                       "\x07"};
+    enum { MOST = 2000 };
+    for (int round = 0; round < 200; round++) {
+        Text t = {0};
+        size_t starts[MOST + 1], n = 0, width;
+        bool is_start[MOST + 1] = {false};
+        while (text_len(t) + 20 < MOST) { /* inserted anywhere: pieces are cut up */
+            const char *bit = bits[check_random(sizeof bits / sizeof *bits)];
+            size_t at = check_random(3) ? text_len(t) : check_random((unsigned)text_len(t) + 1);
+            CHECK(text_insert(&t, at, bit, strlen(bit)));
+        }
+        for (size_t at = 0; at < text_len(t); at = move_right(t, at)) {
+            is_start[at] = true;
+            starts[n++] = at;
+        }
+        GlyphReader r = {.text = t};
+        for (int k = 0; k < 400; k++) {
+            size_t i = check_random((unsigned)n), at = starts[i];
+            Glyph a, b;
+            glyph_at(t, at, &a);
+            glyph_next(&r, at, &b);
+            CHECK(memcmp(&a, &b, sizeof a) == 0);
+            size_t next = i + 1 < n ? starts[i + 1] : text_len(t), cells = check_random(20);
+            CHECK_INT(glyph_whole(&r, at, cells, 8, &width), next - at);
+            size_t sum = 0;
+            for (size_t q = at; q < next; q += a.bytes) {
+                glyph_at(t, q, &a);
+                sum += glyph_cells(&a, cells + sum, 8);
+            }
+            CHECK_INT(width, sum);
+            size_t from = check_random((unsigned)text_len(t)),
+                   sure = move_to_sure_start(t, from, text_len(t));
+            CHECK(sure >= from && (sure == text_len(t) || is_start[sure]));
+        }
+        char all[MOST];
+        size_t len = text_read(t, 0, all, sizeof all), used;
+        for (size_t i = 0; i < n; i++) {
+            int simple = glyph_simple(all + starts[i], len - starts[i], &used);
+            Glyph g;
+            glyph_read(all + starts[i], len - starts[i], &g);
+            CHECK(!simple || (glyph_length(all + starts[i], len - starts[i]) == used && g.width == simple &&
+                              g.bytes == used));
+        }
+        text_drop(&t);
+    }
+}
+
 /* Unicode's own cases (Debian's package unicode-data), through the movement of the cursor both ways. */
 TEST(grapheme_break_test)
 {

@@ -238,3 +238,52 @@ TEST(built_in_one_pass)
         free(all.at);
     }
 }
+
+/* Parts in any order of texts that share blocks with each other, so that what is remembered of the last part
+ * must never serve for another text. */
+TEST(parts_of_several_texts)
+{
+    for (int round = 0; round < 300; round++) {
+        enum { TEXTS = 3 };
+        Text texts[TEXTS] = {0}, out;
+        Model models[TEXTS] = {{NULL, 0}}, want = {calloc(1, 1), 0};
+        char bytes[900];
+        for (int i = 0; i < TEXTS; i++) {
+            if (i)
+                texts[i] = text_keep(texts[i - 1]);
+            models[i].at = calloc(1, models[i ? i - 1 : 0].len + 1);
+            if (i) {
+                models[i].len = models[i - 1].len;
+                memcpy(models[i].at, models[i - 1].at, models[i].len);
+            }
+            for (int k = 0; k < 30; k++) {
+                size_t n = random_bytes(bytes, sizeof bytes), at = check_random((unsigned)models[i].len + 1);
+                CHECK(text_insert(&texts[i], at, bytes, n));
+                model_replace(&models[i], at, 0, bytes, n);
+            }
+        }
+        TextBuilder b = {0};
+        size_t newlines = 0;
+        for (int k = 0; k < 60; k++) {
+            int which = check_random(4) ? 0 : (int)check_random(TEXTS);
+            size_t len = models[which].len, from = check_random((unsigned)len + 1);
+            size_t n = check_random(3) ? check_random(300) : len;
+            n = n < len - from ? n : len - from;
+            CHECK(builder_part(&b, texts[which], from, from + n));
+            model_replace(&want, want.len, 0, models[which].at + from, n);
+            for (size_t i = 0; i < n; i++)
+                newlines += models[which].at[from + i] == '\n';
+            CHECK_INT(b.newlines, newlines);
+        }
+        CHECK(builder_finish(&b, &out));
+        CHECK(same_as_model(out, &want) && lines_agree(out, &want));
+        for (int i = 0; i < TEXTS; i++) {
+            CHECK(same_as_model(texts[i], &models[i])); /* they gave only references */
+            text_drop(&texts[i]);
+            free(models[i].at);
+        }
+        CHECK(same_as_model(out, &want));
+        text_drop(&out);
+        free(want.at);
+    }
+}
