@@ -174,3 +174,99 @@ TEST(words_and_signs)
         }
     }
 }
+
+/* ---- what must be true of any text ---- */
+
+static size_t random_lines(char *out, size_t most)
+{
+    static const char *const bits[] = {"berth", " ", "  ",   "\t",   "12", "-7", ";",    "(",
+                                       ")",     "[", "]",    "{",    "}",  "\n", "\n",   "\r\n",
+                                       "ä",     "ß", "\xff", "true", "\"", "_",  "0x1f", "."};
+    size_t n = 0, want = check_random((unsigned)most - 8);
+    while (n < want) {
+        const char *bit = bits[check_random(sizeof bits / sizeof *bits)];
+        memcpy(out + n, bit, strlen(bit));
+        n += strlen(bit);
+    }
+    return n;
+}
+
+static Bytes through(Lines fn, const char *in, size_t n)
+{
+    Bytes out = {0};
+    fn(in, n, &out);
+    return out;
+}
+
+/* A sum over the bytes that does not depend on their order; blanks apart. */
+static unsigned long sum_of(const char *s, size_t n, bool blanks)
+{
+    unsigned long sum = 0;
+    for (size_t i = 0; i < n; i++)
+        if (blanks || !strchr(" \t\r\n", s[i]) || !s[i])
+            sum += (unsigned char)s[i] * 2654435761ul % 1000003;
+    return sum;
+}
+
+TEST(lines_keep_what_they_should)
+{
+    static const struct {
+        const char *name;
+        Lines fn;
+        bool twice_is_once, all_bytes, letters;
+    } rules[] = {
+        {"sort", sort_plain, true, true, true},     {"sort numbers", sort_numbers, true, true, true},
+        {"trim", trim_lines, true, false, true},    {"indent", indent, false, false, true},
+        {"unindent", unindent, false, false, true}, {"join", join_lines, true, false, true},
+        {"upper", upper, true, false, false},       {"lower", lower, true, false, false},
+    };
+    for (int round = 0; round < 3000; round++) {
+        char in[400];
+        size_t n = round ? random_lines(in, sizeof in) : 0;
+        for (size_t i = 0; i < sizeof rules / sizeof *rules; i++) {
+            check_case(rules[i].name);
+            Bytes once = through(rules[i].fn, in, n),
+                  twice = through(rules[i].fn, bytes_str(&once), once.len);
+            bool ends = n && in[n - 1] == '\n';
+            /* Sorting an open last line to the front and back may exchange equal lines' ends. */
+            CHECK(!rules[i].twice_is_once || !ends ||
+                  (once.len == twice.len && memcmp(bytes_str(&once), bytes_str(&twice), once.len) == 0));
+            CHECK(!rules[i].all_bytes || !ends ||
+                  sum_of(in, n, true) == sum_of(bytes_str(&once), once.len, true));
+            CHECK(!rules[i].letters || sum_of(in, n, false) == sum_of(bytes_str(&once), once.len, false));
+            bytes_free(&once);
+            bytes_free(&twice);
+        }
+    }
+}
+
+TEST(pairs_and_numbers_there_and_back)
+{
+    for (int round = 0; round < 4000; round++) {
+        char in[300];
+        size_t n = random_lines(in, sizeof in), at = check_random((unsigned)n + 1), partner, back, from, to;
+        if (matching_sign(in, n, at, &partner))
+            CHECK(partner < n && matching_sign(in, n, partner, &back) && matching_sign(in, n, back, &from) &&
+                  from == partner);
+        if (inside_signs(in, n, at, &from, &to)) {
+            static const char open[] = "([{\"'`", close[] = ")]}\"'`";
+            const char *kind = from > 0 ? strchr(open, in[from - 1]) : NULL;
+            CHECK(kind && from <= to && to < n && in[to] == close[kind - open]);
+            CHECK(from <= at + 1 && at <= to);
+        }
+        Bytes more = {0};
+        if (add_to_number(in, n, at, 5, &from, &to, &more)) {
+            char other[400];
+            Bytes less = {0};
+            size_t f, t;
+            CHECK(from < to && to <= n);
+            size_t m = from + more.len + (n - to);
+            memcpy(other, in, from);
+            memcpy(other + from, more.at, more.len);
+            memcpy(other + from + more.len, in + to, n - to);
+            CHECK(add_to_number(other, m, from, -5, &f, &t, &less));
+            bytes_free(&less);
+        }
+        bytes_free(&more);
+    }
+}
