@@ -40,9 +40,9 @@ typedef struct OpenFile {
     bool save_again;     /* it was asked for once more meanwhile */
     bool saver_fresh;    /* there was no file before */
     void (*saver_then)(Editor *);
-    char *former_path;     /* while it is written under another name: the one that comes back if that fails, */
-    DiskState former_disk; /* and what was there */
-    bool renaming;         /* it is (former_path may be NULL) */
+    char *former_path; /* while it is written under another name: the one that comes back if that fails, */
+    DiskState former_disk;        /* and what was there */
+    bool renaming;                /* it is (former_path may be NULL) */
     struct Loader *loader;        /* reads the rest of it; NULL: all is there */
     bool incomplete;              /* reading was stopped or failed: it must not be saved */
     size_t wanted, wanted_column; /* the line (from 1) to go to when it is there, see loading.c */
