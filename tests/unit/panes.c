@@ -79,7 +79,7 @@ static void one_deed(Editor *ed)
 
 TEST(panes_cover_the_screen)
 {
-    for (int round = 0; round < 60; round++) {
+    for (int round = 0; round < 30; round++) {
         Editor *ed = start(10 + (int)check_random(40), 30 + (int)check_random(120));
         for (int i = 0; i < 60; i++) {
             one_deed(ed);

@@ -243,7 +243,7 @@ TEST(built_in_one_pass)
  * must never serve for another text. */
 TEST(parts_of_several_texts)
 {
-    for (int round = 0; round < 300; round++) {
+    for (int round = 0; round < 50; round++) {
         enum { TEXTS = 3 };
         Text texts[TEXTS] = {0}, out;
         Model models[TEXTS] = {{NULL, 0}}, want = {calloc(1, 1), 0};
