@@ -25,12 +25,13 @@ static View *view_of(Editor *ed, const OpenFile *f)
 static const size_t THE_END = (size_t)-1;
 
 /* To the place that was asked for, if it is there now or will never be. */
-static bool go_wanted(Editor *ed, OpenFile *f)
+static bool go_wanted(Editor *ed, OpenFile *f, bool late)
 {
     View *v = view_of(ed, f);
     if (!f->wanted || !v || (f->loader && text_newlines(doc_text(f->doc)) <= f->wanted - 1))
         return false;
-    ed->message.text[0] = 0; /* that it would be shown */
+    if (late)
+        ed->message.text[0] = 0; /* that it would be shown */
     if (f->wanted == THE_END)
         view_go(v, text_len(doc_text(f->doc)));
     else if (!view_go_line(v, f->wanted - 1, f->wanted_column))
@@ -41,7 +42,7 @@ static bool go_wanted(Editor *ed, OpenFile *f)
 
 static void go_when_there(Editor *ed, OpenFile *f)
 {
-    if (go_wanted(ed, f))
+    if (go_wanted(ed, f, true))
         view_centre(view_of(ed, f));
 }
 
@@ -143,7 +144,7 @@ void loading_go_line(Editor *ed, size_t line, size_t column)
     OpenFile *f = ed->view->file;
     f->wanted = line + 1;
     f->wanted_column = column;
-    if (!go_wanted(ed, f))
+    if (!go_wanted(ed, f, false))
         say(ed, "Line %zu is shown as soon as it is read", f->wanted);
 }
 

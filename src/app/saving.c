@@ -477,7 +477,9 @@ static void ask_name(Editor *ed, const Naming *n);
 static void save_under(Editor *ed, const Naming *n)
 {
     OpenFile *f = n->file;
-    saving_finish(ed, f); /* what is being written under the old name */
+    f->saver_then = NULL; /* what is being written under the old name ends first, and nothing follows it */
+    f->save_again = false;
+    saving_finish(ed, f);
     f->former_path = f->path;
     f->former_disk = f->disk;
     f->renaming = true;
@@ -497,6 +499,7 @@ static void save_under(Editor *ed, const Naming *n)
 static void rename_to(Editor *ed, const Naming *n)
 {
     OpenFile *f = n->file;
+    f->saver_then = NULL;
     saving_finish(ed, f);
     if (f->disk.exists && rename(f->path, n->path) != 0) {
         warn(ed, "%s was not renamed: %s", file_name(f), err_os(errno));

@@ -164,7 +164,7 @@ static void prefer_western(const char *s, size_t n, char out[ENCODING_NAME_MAX])
 #endif
 
 #ifdef HAVE_UCHARDET
-/* Loaded when it is needed first: with the C++ library below it, it would double the time to start. */
+/* Loaded when it is needed first: with the C++ library below it, it takes its time to start. */
 static bool guess_by_library(const char *s, size_t n, char out[ENCODING_NAME_MAX])
 {
     static struct {

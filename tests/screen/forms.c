@@ -3,7 +3,6 @@
 #include "check.h"
 #include "drive.h"
 
-#include <fcntl.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
