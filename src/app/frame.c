@@ -5,12 +5,21 @@
 #include <stdlib.h>
 #include <string.h>
 
+static void free_rows(Frame *f)
+{
+    for (int r = 0; f->lines && r < f->rows; r++)
+        bytes_free(&f->lines[r].source);
+    free(f->lines);
+    free(f->cells);
+}
+
 void frame_resize(Frame *f, int rows, int cols)
 {
+    free_rows(f);
     f->rows = rows;
     f->cols = cols;
-    free(f->cells);
     f->cells = mem_get((size_t)rows * (size_t)cols * sizeof *f->cells);
+    f->lines = mem_get((size_t)rows * sizeof *f->lines);
     for (int r = 0; r < rows; r++)
         frame_blank(f, r, 0, cols, ST_TEXT);
     f->cursor_row = -1;
@@ -18,8 +27,13 @@ void frame_resize(Frame *f, int rows, int cols)
 
 void frame_free(Frame *f)
 {
-    free(f->cells);
+    free_rows(f);
     *f = (Frame){0};
+}
+
+static void written(Frame *f, int row)
+{
+    f->lines[row].written = ++f->writes;
 }
 
 static Cell *cell_at(Frame *f, int row, int col)
@@ -61,6 +75,7 @@ void frame_blank(Frame *f, int row, int from, int to, Style style)
     break_wide(f, row, to);
     Cell blank = {.codes = {' '}, .n_codes = 1, .width = 1, .style = (uint8_t)style};
     Cell *cells = cell_at(f, row, 0);
+    written(f, row);
     for (int c = from; c < to; c++)
         cells[c] = blank;
 }
@@ -81,6 +96,7 @@ int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style sty
     }
     break_wide(f, row, col);
     break_wide(f, row, col + g->width);
+    written(f, row);
     Cell *c = cell_at(f, row, col);
     memcpy(c->codes, g->codes, sizeof c->codes);
     c->n_codes = (uint8_t)g->n_codes;
@@ -123,12 +139,14 @@ void frame_read(const char *s, size_t n, Glyph *g)
 int frame_width(const Frame *f, const char *s)
 {
     int width = 0;
-    while (*s) {
+    for (const char *end = s + strlen(s); s < end;) {
         size_t used;
         const char *piece = piece_at(f, s, &used);
-        Glyph g = {.bytes = used, .width = (int)strlen(piece)};
-        if (!used)
-            frame_read(s, strlen(s), &g);
+        Glyph g = {.bytes = used};
+        if (used)
+            g.width = (int)strlen(piece);
+        else
+            frame_read(s, (size_t)(end - s), &g);
         width += g.width;
         s += g.bytes;
     }
@@ -142,11 +160,12 @@ int frame_text(Frame *f, int row, int col, int limit, Style style, const char *s
     int room = limit - col;
     bool cut = frame_width(f, s) > room;
     int stop = cut ? limit - (f->ascii ? 2 : 1) : limit;
-    while (*s) {
+    for (const char *end = s + strlen(s); s < end;) {
         size_t used;
         const char *piece = piece_at(f, s, &used);
         Glyph g;
-        frame_read(used ? piece : s, strlen(used ? piece : s), &g);
+        if (!used)
+            frame_read(s, (size_t)(end - s), &g);
         int width = used ? (int)strlen(piece) : g.width;
         if (col + width > stop)
             break;
@@ -174,6 +193,28 @@ int frame_text(Frame *f, int row, int col, int limit, Style style, const char *s
 
 void frame_restyle(Frame *f, int row, int from, int to, Style style)
 {
-    for (int c = from < 0 ? 0 : from; row >= 0 && row < f->rows && c < to && c < f->cols; c++)
+    if (row < 0 || row >= f->rows)
+        return;
+    written(f, row);
+    for (int c = from < 0 ? 0 : from; c < to && c < f->cols; c++)
         cell_at(f, row, c)->style = (uint8_t)style;
+}
+
+bool frame_kept(const Frame *f, int row, const Bytes *source)
+{
+    if (row < 0 || row >= f->rows)
+        return false;
+    const FrameRow *r = &f->lines[row];
+    return r->kept == r->written && r->source.len == source->len && source->len &&
+           memcmp(r->source.at, source->at, source->len) == 0;
+}
+
+void frame_keep(Frame *f, int row, const Bytes *source)
+{
+    if (row < 0 || row >= f->rows)
+        return;
+    FrameRow *r = &f->lines[row];
+    bytes_clear(&r->source);
+    bytes_add(&r->source, source->at, source->len);
+    r->kept = r->written;
 }

@@ -3,6 +3,7 @@
 #ifndef FRAME_H
 #define FRAME_H
 
+#include "bytes.h"
 #include "glyph.h"
 
 typedef enum Style {
@@ -43,9 +44,18 @@ typedef struct Cell {
     uint8_t style; /* a Style */
 } Cell;
 
+typedef struct FrameRow {
+    uint64_t
+        written;   /* the number of the last write to it: a row left alone is known without looking at it */
+    Bytes source;  /* what it was painted from, */
+    uint64_t kept; /* and the last write of that */
+} FrameRow;
+
 typedef struct Frame {
     int rows, cols;
     Cell *cells;
+    FrameRow *lines;            /* of each row */
+    uint64_t writes;            /* so many there were */
     int cursor_row, cursor_col; /* cursor_row < 0: no cursor */
     bool ascii;                 /* the terminal shows ASCII only */
     int status_row;             /* where the status line is, which prompts share */
@@ -67,5 +77,11 @@ int frame_width(const Frame *f, const char *s);
 /* Changes the style of cells that are painted already. */
 void frame_restyle(Frame *f, int row, int from, int to, Style style);
 const Cell *frame_cell(const Frame *f, int row, int col);
+
+/* A row that costs much to paint is kept: `source` are bytes that tell all it is painted from, not empty.
+ * Does the row still show what was painted from the same? Any other write to it ends that. */
+bool frame_kept(const Frame *f, int row, const Bytes *source);
+/* Says, after painting it, what a row was painted from. */
+void frame_keep(Frame *f, int row, const Bytes *source);
 
 #endif

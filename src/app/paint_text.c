@@ -10,8 +10,12 @@
 #include "search.h"
 
 #include <stdio.h>
+#include <string.h>
 
-enum { MATCH_REACH = 1024 * 1024 /* how far ahead a match is looked for to be shown */ };
+enum {
+    MATCH_REACH = 1024 * 1024, /* how far ahead a match is looked for to be shown */
+    ROW_KEPT = 2048            /* bytes; a longer row is painted each time */
+};
 
 /* ---- the text ---- */
 
@@ -107,15 +111,17 @@ static void paint_row(TextRow *r, const Row *row)
         Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
         if (cells + width > left) {
             int col = r->start + (int)(cells > left ? cells - left : 0);
+            int end_col = r->start + (int)(cells + width - left);
+            end_col = end_col < r->limit ? end_col : r->limit;
             if (g.n_codes == 1 && g.codes[0] == '\t') {
-                int end_col = r->start + (int)(cells + width - left);
-                frame_blank(f, r->row, col, end_col < r->limit ? end_col : r->limit, style);
+                frame_blank(f, r->row, col, end_col, style);
                 paint_sign(r, col, "→", style);
             } else if (cells >= left) {
                 frame_glyph(f, r->row, col, r->limit, &g, style);
                 if (g.codes[0] == ' ')
                     paint_sign(r, col, "·", style);
             } else if (g.n_codes == 0) { /* an escape that begins left of the screen */
+                frame_blank(f, r->row, col, end_col, style);
                 frame_text(f, r->row, col, r->limit, style, g.escape + (left - cells));
             } else { /* the right half of a wide one */
                 frame_blank(f, r->row, col, col + 1, style);
@@ -145,6 +151,56 @@ static void paint_row(TextRow *r, const Row *row)
                       r->start + (int)(r->columns.left - left) + 1, ST_MATCH);
 }
 
+static bool bookmarked(const TextRow *r, const Row *row)
+{
+    return row->from == row->line_from && bookmark_in(r->view->file, row->line_from, row->line_to);
+}
+
+static const char *bar_of(const TextRow *r, const Row *row)
+{
+    return r->ed->settings.change_bars ? bars_sign(r->view->file, row->line) : NULL;
+}
+
+/* All that the picture of a row depends on; nothing if that is too much to tell. */
+static void row_source(const TextRow *r, const Row *row, Bytes *out)
+{
+    const View *v = r->view;
+    struct {
+        size_t line, bytes, mark_from, mark_to, origin, left, tab;
+        const char *bar;
+        int start, limit, gutter;
+        bool first, wrapped, numbered, blanks, bookmark, bare, ends;
+    } s;
+    char bytes[ROW_KEPT];
+    size_t n = row->to - row->from, end = row->to + 1;
+    bytes_clear(out);
+    if (n >= sizeof bytes || v->file->page || r->block || (r->matches && r->match.from < end))
+        return;
+    memset(&s, 0, sizeof s); /* its gaps too */
+    s.line = row->line;
+    s.bytes = n;
+    if (r->mark_from < end && r->mark_to > row->from) {
+        s.mark_from = r->mark_from < row->from ? 0 : r->mark_from - row->from;
+        s.mark_to = (r->mark_to < end ? r->mark_to : end) - row->from;
+    }
+    s.origin = row->origin;
+    s.left = v->left;
+    s.tab = v->tab;
+    s.bar = bar_of(r, row);
+    s.start = r->start;
+    s.limit = r->limit;
+    s.gutter = v->gutter;
+    s.first = row->from == row->line_from;
+    s.wrapped = row->to < row->line_to;
+    s.numbered = r->ed->settings.line_numbers;
+    s.blanks = r->ed->settings.show_blanks;
+    s.bookmark = bookmarked(r, row);
+    s.bare = r->ed->bare;
+    s.ends = v->file->form.ends == ENDS_CRLF;
+    bytes_add(out, &s, sizeof s);
+    bytes_add(out, bytes, text_read(view_text(v), row->from, bytes, n + 1)); /* with what ends the line */
+}
+
 static void paint_gutter(const TextRow *r, const Row *row)
 {
     const View *v = r->view;
@@ -156,10 +212,10 @@ static void paint_gutter(const TextRow *r, const Row *row)
     if (first_row && r->ed->settings.line_numbers)
         snprintf(number, sizeof number, "%*zu", v->gutter - 2, row->line + 1);
     frame_text(r->frame, r->row, v->col, r->start, ST_GUTTER, number);
-    const char *bar = r->ed->settings.change_bars ? bars_sign(v->file, row->line) : NULL;
+    const char *bar = bar_of(r, row);
     if (bar)
         frame_text(r->frame, r->row, r->start - 2, r->start - 1, ST_CHANGED, bar);
-    if (first_row && bookmark_in(v->file, row->line_from, row->line_to))
+    if (bookmarked(r, row))
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_CHANGED, "•");
     else if (!first_row)
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "↳");
@@ -176,6 +232,7 @@ void paint_text(Editor *ed, Frame *f, View *v)
     size_t last = view_lines(v) - 1;
     Row row = row_at(v, v->top.at);
     bool more = true;
+    Bytes source = {0};
     if (now)
         f->cursor_row = -1;
     for (int i = 0; i < v->rows; i++) {
@@ -185,12 +242,17 @@ void paint_text(Editor *ed, Frame *f, View *v)
             continue;
         }
         set_row_mark(&r, row.from);
-        paint_gutter(&r, &row);
-        paint_row(&r, &row);
+        row_source(&r, &row, &source);
+        if (!frame_kept(f, r.row, &source)) {
+            paint_gutter(&r, &row);
+            paint_row(&r, &row);
+            frame_keep(f, r.row, &source);
+        }
         if (now && row_holds(&row, v->cursor.at)) {
             f->cursor_row = r.row;
             f->cursor_col = r.start + (int)(row_cells(v, &row, v->cursor.at) - v->left);
         }
         more = row_forward(v, &row);
     }
+    bytes_free(&source);
 }

@@ -10,7 +10,8 @@
 static struct {
     attr_t attrs[ST_COUNT];
     short pairs[ST_COUNT];
-    Cell *shown; /* the last frame */
+    Cell *shown;     /* the last frame, */
+    uint64_t *as_of; /* and which write of each row that was */
     int rows, cols;
 } painter;
 
@@ -146,12 +147,17 @@ void painter_show(const Frame *f, bool anew)
         painter.rows = f->rows;
         painter.cols = f->cols;
         free(painter.shown);
+        free(painter.as_of);
         painter.shown = mem_get(row_bytes * (size_t)f->rows);
+        painter.as_of = mem_get((size_t)f->rows * sizeof *painter.as_of);
         erase();
     }
     for (int row = 0; row < f->rows; row++) {
         Cell *old = painter.shown + (size_t)row * (size_t)f->cols;
         const Cell *now = frame_cell(f, row, 0);
+        if (painter.as_of[row] == f->lines[row].written)
+            continue;
+        painter.as_of[row] = f->lines[row].written;
         if (memcmp(old, now, row_bytes) == 0)
             continue;
         if (!anew)

@@ -29,14 +29,14 @@ static void look_around(Editor *ed, unsigned way, int rows, int cols)
 {
     uint64_t clock_ms = 100000;
     editor_resize(ed, rows, cols);
-    MUST(frame_sound(editor_paint(ed)));
+    MUST(screen_sound(ed));
     for (const char *p = ways[way % (sizeof ways / sizeof *ways)]; *p;) {
         size_t n = strcspn(p, " ");
         Input in = {.kind = INPUT_KEY};
         MUST(key_parse(p, n, &in.key));
         editor_input(ed, &in, clock_ms += 400);
         editor_tick(ed, clock_ms);
-        MUST(frame_sound(editor_paint(ed)));
+        MUST(screen_sound(ed));
         p += n + strspn(p + n, " ");
     }
     MUST(text_check(view_text(ed->view)));

@@ -77,7 +77,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
         }
         clock_ms += 5;
         take_in(ed, d);
-        MUST(frame_sound(editor_paint(ed)));
+        MUST(screen_sound(ed));
     }
     if (!ed->leaving) {
         clock_ms += 3000;
@@ -91,7 +91,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
             take_in(ed, d);
         }
         MUST(ed->layer == NULL && !ed->view->file->page);
-        MUST(frame_sound(editor_paint(ed)));
+        MUST(screen_sound(ed));
     }
     way_back(ed, first);
     decoder_free(d);

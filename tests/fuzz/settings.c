@@ -67,11 +67,11 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     MUST(text_insert(&t, 0, "berth true\n\tquay\n", 17));
     editor_show(ed, editor_add(ed, t));
     editor_resize(ed, 24, 80);
-    MUST(frame_sound(editor_paint(ed)));
+    MUST(screen_sound(ed));
     static const char *const keys[] = {"Esc v s", "Esc", "F5", "Right", "Esc t s", "Down", "Enter"};
     for (size_t i = 0; i < sizeof keys / sizeof *keys; i++) {
         editor_press(ed, keys[i]);
-        MUST(frame_sound(editor_paint(ed)));
+        MUST(screen_sound(ed));
     }
     editor_free(ed);
     return 0;

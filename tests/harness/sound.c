@@ -1,6 +1,8 @@
 #include "sound.h"
 
 #include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
 
 static bool whole(const Frame *f, int r, int c)
 {
@@ -33,4 +35,36 @@ bool frame_sound(const Frame *f)
     if (!inside && f->cursor_row >= 0)
         fprintf(stderr, "cursor %d,%d of %dx%d\n", f->cursor_row, f->cursor_col, f->rows, f->cols);
     return inside || f->cursor_row < 0;
+}
+
+static bool same(const Cell *a, const Cell *b)
+{
+    return a->n_codes == b->n_codes && a->width == b->width && a->style == b->style &&
+           memcmp(a->codes, b->codes, a->n_codes * sizeof *a->codes) == 0;
+}
+
+bool screen_sound(Editor *ed)
+{
+    const Frame *f = editor_paint(ed);
+    if (!frame_sound(f))
+        return false;
+    size_t n = (size_t)f->rows * (size_t)f->cols;
+    int cursor_row = f->cursor_row, cursor_col = f->cursor_col;
+    Cell *kept = malloc(n * sizeof *kept);
+    memcpy(kept, f->cells, n * sizeof *kept);
+    frame_resize(&ed->frame, f->rows, f->cols); /* forgets what was there */
+    editor_paint(ed);
+    bool ok = f->cursor_row == cursor_row && f->cursor_col == cursor_col;
+    if (!ok)
+        fprintf(stderr, "cursor %d,%d; painted anew %d,%d\n", cursor_row, cursor_col, f->cursor_row,
+                f->cursor_col);
+    for (size_t i = 0; i < n && ok; i++)
+        if (!same(&kept[i], &f->cells[i])) {
+            fprintf(stderr, "cell %zu,%zu: kept %x style %d, painted anew %x style %d\n", i / (size_t)f->cols,
+                    i % (size_t)f->cols, kept[i].codes[0], kept[i].style, f->cells[i].codes[0],
+                    f->cells[i].style);
+            ok = false;
+        }
+    free(kept);
+    return ok;
 }

@@ -75,7 +75,7 @@ static bool shows(Editor *ed, const char *words)
 
 static bool sound(Editor *ed)
 {
-    return frame_sound(editor_paint(ed));
+    return screen_sound(ed);
 }
 
 TEST(messages_stay_two_seconds)

@@ -83,11 +83,11 @@ TEST(panes_cover_the_screen)
         Editor *ed = start(10 + (int)check_random(40), 30 + (int)check_random(120));
         for (int i = 0; i < 60; i++) {
             one_deed(ed);
-            CHECK(frame_sound(editor_paint(ed)));
+            CHECK(screen_sound(ed));
             check_areas(ed);
         }
         command_run_line(ed, "this-pane-alone", 1, false);
-        CHECK(frame_sound(editor_paint(ed)));
+        CHECK(screen_sound(ed));
         CHECK(!panes_many(ed) && &panes_first(ed)->view == ed->view);
         check_areas(ed);
         size_t len = text_len(view_text(ed->view)), at;
