@@ -134,11 +134,9 @@ static void follow_vertically(View *v)
     size_t line = text_line_of(t, v->cursor.at), top = text_line_of(t, v->top.at);
     size_t rows = v->rows > 0 ? (size_t)v->rows : 1;
     size_t margin = rows > 3 * MARGIN ? MARGIN : 0;
-    if (line + rows < top || line > top + 2 * rows) {
-        view_centre(v);
-        return;
-    }
-    if (line < top + margin)
+    if (line + rows < top || line > top + 2 * rows)
+        top = line > rows / 2 ? line - rows / 2 : 0;
+    else if (line < top + margin)
         top = line > margin ? line - margin : 0;
     else if (line + margin + 1 > top + rows)
         top = line + margin + 1 - rows;
@@ -149,15 +147,16 @@ static void follow_vertically(View *v)
     v->top.at = text_line_start(t, top);
 }
 
+/* By leaps: moving the whole screen with each letter at its edge would be hard to read, and much to send. */
 static void follow_sideways(View *v)
 {
     size_t cells = cells_before(view_text(v), v->cursor.at, view_tab(v));
     size_t room = v->cols - v->gutter > 1 ? (size_t)(v->cols - v->gutter) : 1;
-    size_t margin = room > 20 ? 4 : 0;
+    size_t margin = room > 20 ? 4 : 0, leap = room / 4;
     if (cells < v->left + (v->left ? margin : 0))
-        v->left = cells > margin ? cells - margin : 0;
+        v->left = cells > margin + leap ? cells - margin - leap : 0;
     if (cells + margin >= v->left + room)
-        v->left = cells + margin + 1 - room;
+        v->left = cells + margin + 1 - room + leap;
     if (cells + margin < room)
         v->left = 0;
 }

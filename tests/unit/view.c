@@ -4,6 +4,7 @@
 #include "editor.h"
 #include "move.h"
 #include "rows.h"
+#include "sound.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -113,7 +114,8 @@ TEST(the_cursor_is_always_seen)
             default:
                 view_go(v, move_left(view_text(v), at)); /* the start of a character */
             }
-            const Frame *f = editor_paint(ed);
+            CHECK(screen_sound(ed));
+            const Frame *f = &ed->frame;
             CHECK(f->cursor_row >= v->row && f->cursor_row < v->row + v->rows);
             if (f->cursor_row < 0)
                 continue;
@@ -122,6 +124,36 @@ TEST(the_cursor_is_always_seen)
                       cells_before(view_text(v), v->cursor.at, v->tab));
             CHECK_INT(text_line_of(view_text(v), found), text_line_of(view_text(v), v->cursor.at));
         }
+        editor_free(ed);
+    }
+}
+
+/* At the edge the screen goes sideways by leaps, not with each letter; the other rows are left alone between.
+ */
+TEST(sideways_by_leaps)
+{
+    static const char text[] = "a berth\nanother berth\n";
+    for (int cols = 4; cols < 140; cols += 17) {
+        Editor *ed = start(text, sizeof text - 1, 10, cols, false);
+        View *v = ed->view;
+        size_t left = 0;
+        int moves = 0, seen = 0;
+        for (int way = 0; way < 2; way++)
+            for (int i = 0; i < 500; i++) {
+                Input in = {.kind = INPUT_KEY, .key = {.code = way ? K_LEFT : K_CHAR, .ch = way ? 0 : 'x'}};
+                uint64_t below = ed->frame.lines[v->row + 1].written;
+                editor_input(ed, &in, (uint64_t)(way * 500 + i) * 20);
+                editor_paint(ed);
+                seen += ed->frame.cursor_col >= v->gutter && ed->frame.cursor_col < cols;
+                moves += v->left != left;
+                if (v->left == left)
+                    CHECK_INT(ed->frame.lines[v->row + 1].written, below);
+                left = v->left;
+            }
+        CHECK_INT(seen, 1000);
+        check_result(moves <= 2 * 500 / (cols / 4 > 1 ? (cols - v->gutter) / 4 : 1) + 4, __FILE__, __LINE__,
+                     "%d columns: %d moves", cols, moves);
+        CHECK_INT(v->left, 0);
         editor_free(ed);
     }
 }
