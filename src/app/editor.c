@@ -76,6 +76,7 @@ const Frame *editor_paint(Editor *ed)
 {
     paint_all(ed, &ed->frame);
     ed->painted = true;
+    ed->seen = ed->unsettled;
     return &ed->frame;
 }
 
@@ -127,6 +128,8 @@ void editor_tick(Editor *ed, uint64_t now)
     run_go_on(ed);
     loading_go_on(ed);
     saving_go_on(ed);
+    if (ed->seen)
+        editor_settle(ed);
     recovery_look(ed);
     recovery_ask(ed);
     if (ed->bars_due && now >= ed->bars_due)
@@ -146,7 +149,7 @@ int editor_wait(const Editor *ed, uint64_t now)
     uint64_t due = ed->message.clear_at;
     if (ed->bars_due && (!due || ed->bars_due < due))
         due = ed->bars_due;
-    if (ed->search && (ed->search->counting || ed->search->seek.active))
+    if (ed->seen || (ed->search && (ed->search->counting || ed->search->seek.active)))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
     return sooner(wait,
@@ -307,6 +310,7 @@ void editor_press(Editor *ed, const char *keys)
         ed->last_esc = ed->double_esc = 0;
         if (!key_parse(keys, n, &in.key))
             return;
+        editor_settle(ed);
         layer_or_text_key(ed, &in);
         keys += n + strspn(keys + n, " ");
     }
@@ -474,6 +478,7 @@ Store *editor_store(Editor *ed)
 
 void editor_input(Editor *ed, const Input *in, uint64_t now)
 {
+    editor_settle(ed);
     ed->now = ed->last_key = now;
     if (in->kind != INPUT_PASTE || ed->layer)
         edit_paste_ends(ed);

@@ -34,6 +34,7 @@ typedef struct OpenFile {
     bool form_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
     bool look_only;
+    bool unsettled;      /* it was just opened: what a slow disk may know of it is still to be asked */
     unsigned long shown; /* grows each time a text is shown */
     struct Saver *saver; /* it is being written, see saving.c; NULL: it is not */
     size_t saver_state;  /* the state of the document that is */
@@ -161,11 +162,13 @@ struct Editor {
     bool suspend;        /* it shall stop the program until it is continued */
     OpenFile *root_save; /* it shall have root save this one, and call editor_root_saved; NULL: none */
     void (*root_then)(Editor *); /* what follows that */
-    bool shell;   /* it shall give the terminal to a shell, and call editor_returned after it */
-    bool batch;   /* there is no screen and nobody to ask */
-    bool dry_run; /* saving writes nothing */
-    bool leaving; /* it shall end */
-    bool painted; /* the first screen was laid out */
+    bool shell;     /* it shall give the terminal to a shell, and call editor_returned after it */
+    bool batch;     /* there is no screen and nobody to ask */
+    bool dry_run;   /* saving writes nothing */
+    bool leaving;   /* it shall end */
+    bool painted;   /* the first screen was laid out */
+    bool unsettled; /* a file was opened, and editor_settle is due; */
+    bool seen;      /* and its text was laid out */
     int exit_status;
 };
 
@@ -212,6 +215,9 @@ void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 
 
 /* Opens a path (or shows the text that has it already). False with the reason in e. */
 bool editor_open(Editor *ed, const char *path, Err *e);
+/* What is asked of the state folder for texts just opened: their undo history, work to be recovered, who
+ * else has them. Done when they are on the screen, as a disk may be slow, but before the next key. */
+void editor_settle(Editor *ed);
 /* Adds a text without a name; takes over `t`. */
 OpenFile *editor_add(Editor *ed, Text t);
 void editor_show(Editor *ed, OpenFile *f);

@@ -175,6 +175,23 @@ static void say_rights(Editor *ed, const OpenFile *f)
          program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }
 
+void editor_settle(Editor *ed)
+{
+    for (size_t i = 0; ed->unsettled && i < ed->n_files; i++) {
+        OpenFile *f = ed->files[i];
+        if (!f->unsettled)
+            continue;
+        f->unsettled = false;
+        if (!f->loader) {
+            recall_history(ed, f);
+            recovery_opened(ed, f);
+        }
+        if (editor_store(ed))
+            store_add(editor_store(ed), "opened", f->path);
+    }
+    ed->unsettled = ed->seen = false;
+}
+
 bool editor_open(Editor *ed, const char *path, Err *e)
 {
     char *full = sys_full_path(path);
@@ -202,12 +219,9 @@ bool editor_open(Editor *ed, const char *path, Err *e)
         file_recognise(f);
         file_rules(ed, f);
         f->journal_version = doc_version(f->doc);
-        if (!rest) {
-            recall_history(ed, f);
-            recovery_opened(ed, f);
-        }
-        if (editor_store(ed))
-            store_add(editor_store(ed), "opened", full);
+        f->unsettled = ed->unsettled = true;
+        if (ed->batch)
+            editor_settle(ed);
     }
     editor_show(ed, f);
     if (ed->batch && !loading_finish(ed, f))

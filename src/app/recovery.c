@@ -429,6 +429,7 @@ static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
         warn(ed, "%s", e.text);
         return;
     }
+    editor_settle(ed);
     ed->view->file->offered = 0;
     take(ed, ed->view->file, r->id);
 }

@@ -1,0 +1,159 @@
+/* Files that are opened, saved and named, as the editor does it, without a terminal. */
+#include "check.h"
+#include "editor.h"
+#include "loading.h"
+#include "saving.h"
+
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+static uint64_t clock_ms = 100000;
+
+/* An editor with its own home and, if there is a name, that file of it. */
+static Editor *start(const char *name)
+{
+    Err e = {""};
+    setenv("HOME", check_folder(), 1);
+    unsetenv("XDG_STATE_HOME");
+    Editor *ed = editor_new();
+    editor_resize(ed, 24, 90);
+    if (name)
+        check_result(editor_open(ed, check_path(name), &e), __FILE__, __LINE__, "%s", e.text);
+    return ed;
+}
+
+static void press(Editor *ed, const char *names)
+{
+    while (*names) {
+        size_t n = strcspn(names, " ");
+        Input in = {.kind = INPUT_KEY};
+        CHECK(key_parse(names, n, &in.key));
+        editor_input(ed, &in, clock_ms += 20);
+        names += n + strspn(names + n, " ");
+    }
+}
+
+static void shown(Editor *ed)
+{
+    editor_paint(ed);
+    editor_tick(ed, clock_ms += 20);
+}
+
+static bool holds(const Editor *ed, const char *want)
+{
+    Text t = view_text(ed->view);
+    char bytes[200];
+    size_t n = text_read(t, 0, bytes, sizeof bytes);
+    return n == text_len(t) && n == strlen(want) && memcmp(bytes, want, n) == 0;
+}
+
+static bool taken(const char *name)
+{
+    return access(check_path(name), F_OK) == 0;
+}
+
+TEST(the_state_folder_waits_for_the_screen)
+{
+    check_put("berths.txt", "berth 1 is free\n");
+    Editor *ed = start("berths.txt");
+    editor_tick(ed, clock_ms += 20);
+    CHECK(!ed->store && !ed->journal && !taken(".berths.txt.in-use"));
+    CHECK_INT(editor_wait(ed, clock_ms), -1);
+    editor_paint(ed);
+    CHECK_INT(editor_wait(ed, clock_ms), 0); /* but not for the next key */
+    editor_tick(ed, clock_ms += 20);
+    CHECK(ed->store && ed->journal && taken(".berths.txt.in-use"));
+    CHECK_INT(editor_wait(ed, clock_ms), -1);
+    editor_free(ed);
+    CHECK(!taken(".berths.txt.in-use"));
+}
+
+TEST(the_first_key_finds_what_was_remembered)
+{
+    check_put("berths.txt", "berth 1 is free\n");
+    Editor *ed = start("berths.txt");
+    press(ed, "x Ctrl+S y Ctrl+S");
+    check_holds("berths.txt", "xyberth 1 is free\n");
+    editor_close(ed, ed->view->file);
+    editor_free(ed);
+    ed = start("berths.txt");
+    press(ed, "Ctrl+Z"); /* nothing was painted yet */
+    CHECK(holds(ed, "xberth 1 is free\n"));
+    press(ed, "Ctrl+Z");
+    CHECK(holds(ed, "berth 1 is free\n"));
+    editor_free(ed);
+}
+
+TEST(looking_takes_no_file)
+{
+    for (int look = 0; look < 2; look++) {
+        check_put("berths.txt", "berth 1 is free\n");
+        Editor *ed = start("berths.txt");
+        ed->view->file->look_only = look;
+        shown(ed);
+        CHECK_INT(taken(".berths.txt.in-use"), !look);
+        editor_free(ed);
+    }
+}
+
+TEST(opening_tells_although_a_line_is_gone_to)
+{
+    check_put("fares.txt", "Tarif\nZuschl\xe4ge f\xfcr die F\xe4hre\n");
+    Editor *ed = start("fares.txt");
+    loading_go_line(ed, 1, 3);
+    CHECK(strstr(ed->message.text, "which is a guess"));
+    CHECK_INT(ed->view->cursor.at, 6 + 3);
+    editor_free(ed);
+}
+
+/* A text that is large enough to be written beside typing. */
+static void put_large(const char *name)
+{
+    enum { SIZE = 17 * 1024 * 1024 };
+    char *large = malloc(SIZE);
+    memset(large, 'a', SIZE);
+    for (size_t i = 99; i < SIZE; i += 100)
+        large[i] = '\n';
+    check_write(check_path(name), large, SIZE);
+    free(large);
+}
+
+static int followed;
+
+static void follow(Editor *ed)
+{
+    (void)ed;
+    followed++;
+}
+
+TEST(what_follows_a_save)
+{
+    static const struct {
+        const char *name;
+        int renamed; /* 1: saved under another name meanwhile, 2: renamed */
+        int follows;
+    } cases[] = {{"to its end", 0, 1}, {"saved as another", 1, 0}, {"renamed", 2, 0}};
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        put_large("tide.log");
+        Editor *ed = start("tide.log");
+        OpenFile *f = ed->view->file;
+        press(ed, "x");
+        followed = 0;
+        editor_save(ed, f, follow);
+        CHECK(f->saver != NULL);
+        if (cases[i].renamed == 1)
+            editor_save_to(ed, f, check_path("copy.log"));
+        else if (cases[i].renamed == 2)
+            editor_rename(ed, f, check_path("copy.log"));
+        saving_finish(ed, f);
+        saving_go_on(ed);
+        CHECK_INT(followed, cases[i].follows);
+        CHECK(!f->saver && !strcmp(f->path, check_path(cases[i].renamed ? "copy.log" : "tide.log")));
+        CHECK_INT(taken("tide.log"), cases[i].renamed < 2);
+        CHECK_INT(taken("copy.log"), cases[i].renamed > 0);
+        unlink(check_path("copy.log"));
+        editor_free(ed);
+    }
+}
