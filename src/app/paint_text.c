@@ -219,6 +219,8 @@ static void paint_gutter(const TextRow *r, const Row *row)
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_CHANGED, "•");
     else if (!first_row)
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "↳");
+    else if (v->left && row->line_to > row->line_from) /* it begins left of the screen */
+        frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "‹");
 }
 
 void paint_text(Editor *ed, Frame *f, View *v)

@@ -128,6 +128,41 @@ TEST(the_cursor_is_always_seen)
     }
 }
 
+/* Whatever changes the look of a row, it is painted again: screen_sound compares with all painted anew. */
+TEST(rows_are_kept_only_while_they_look_the_same)
+{
+    static const char *const deeds[] = {
+        "bookmark",       "wrap",         "mark-line",    "mark-columns",    "go-right",    "mark-all",
+        "undo",           "go-screen-up", "go-top",       "duplicate-lines", "delete-left", "go-word-right",
+        "go-screen-down", "go-line-end",  "split-beside", "next-pane",       "close-pane",  "line-ends crlf",
+        "line-ends lf",   "go-bottom",    "wrap"};
+    for (int round = 0; round < 60; round++) {
+        char text[3000];
+        size_t blank = 850 + check_random(140), n = random_text(text + blank, sizeof text - blank);
+        memset(text, '\n', blank); /* so that the numbers get their fourth digit */
+        Editor *ed = start(text, blank + n, 6 + (int)check_random(30), 30 + (int)check_random(90), round % 2);
+        view_go(ed->view, blank);
+        for (int i = 0; i < 100; i++) {
+            Input in = {.kind = INPUT_KEY, .key = {.code = K_CHAR, .ch = (uint32_t) "x \t"[check_random(3)]}};
+            unsigned what = check_random(12);
+            if (what == 0)
+                ed->settings.line_numbers = !ed->settings.line_numbers;
+            else if (what == 1)
+                ed->settings.show_blanks = !ed->settings.show_blanks;
+            else if (what == 2)
+                ed->view->tab = 1 + check_random(8);
+            else if (what == 3)
+                ed->settings.hints = check_random(2) ? HINTS_SIDE : HINTS_LINE;
+            else if (what < 6)
+                editor_input(ed, &in, (uint64_t)i * 20);
+            else
+                command_run_line(ed, deeds[check_random(sizeof deeds / sizeof *deeds)], 1, false);
+            CHECK(screen_sound(ed));
+        }
+        editor_free(ed);
+    }
+}
+
 /* At the edge the screen goes sideways by leaps, not with each letter; the other rows are left alone between.
  */
 TEST(sideways_by_leaps)
@@ -149,6 +184,9 @@ TEST(sideways_by_leaps)
                 if (v->left == left)
                     CHECK_INT(ed->frame.lines[v->row + 1].written, below);
                 left = v->left;
+                if (v->gutter)
+                    CHECK_INT(frame_cell(&ed->frame, v->row + 1, v->gutter - 1)->codes[0],
+                              left ? 0x2039 : ' ');
             }
         CHECK_INT(seen, 1000);
         check_result(moves <= 2 * 500 / (cols / 4 > 1 ? (cols - v->gutter) / 4 : 1) + 4, __FILE__, __LINE__,
