@@ -2,15 +2,33 @@
 
 #include <stdlib.h>
 #include <string.h>
+#include <sys/mman.h>
 
 static void (*exhausted)(void);
 static size_t fail_countdown;
 
+bool mem_refused(void)
+{
+    return fail_countdown && --fail_countdown == 0;
+}
+
 void *mem_try(size_t bytes)
 {
-    if (fail_countdown && --fail_countdown == 0)
+    return mem_refused() ? NULL : malloc(bytes);
+}
+
+void *mem_try_aligned(size_t bytes, size_t alignment, bool large_pages)
+{
+    if (mem_refused())
         return NULL;
-    return malloc(bytes);
+    void *p = aligned_alloc(alignment, (bytes + alignment - 1) / alignment * alignment);
+#ifdef MADV_HUGEPAGE
+    if (p && large_pages)
+        madvise(p, bytes, MADV_HUGEPAGE);
+#else
+    (void)large_pages;
+#endif
+    return p;
 }
 
 static void *certain(void *p)

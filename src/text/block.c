@@ -4,7 +4,6 @@
 
 #include <stdlib.h>
 #include <string.h>
-#include <sys/mman.h>
 
 enum { HUGE_PAGE = 2 * 1024 * 1024 };
 
@@ -13,12 +12,7 @@ static char *get_bytes(size_t cap)
 {
     if (cap < HUGE_PAGE)
         return mem_try(cap);
-    char *p = aligned_alloc(HUGE_PAGE, (cap + HUGE_PAGE - 1) / HUGE_PAGE * HUGE_PAGE);
-#ifdef MADV_HUGEPAGE
-    if (p)
-        madvise(p, cap, MADV_HUGEPAGE);
-#endif
-    return p;
+    return mem_try_aligned(cap, HUGE_PAGE, true);
 }
 
 Block *block_new(size_t cap)

@@ -1,48 +1,27 @@
 #include "node.h"
 
-#include "mem.h"
+#include "pool.h"
 
-#include <assert.h>
 #include <stddef.h>
-#include <stdlib.h>
 #include <string.h>
 
-/* Free nodes wait here, so that a change can make sure of all it needs before it begins; inner ones,
- * which are half as large as leaves, in a list of their own. The link of a list stands in kids[0]. */
-static struct {
-    Node *first;
-    size_t n;
-} spare[2]; /* leaves, inner nodes */
-
-enum { KEEP_SPARE = 256 };
-
-static void put_spare(Node *n, bool inner)
-{
-    n->kids[0] = spare[inner].first;
-    spare[inner].first = n;
-    spare[inner].n++;
-}
+/* Inner nodes are half as large as leaves. */
+static Pool leaves = {.size = sizeof(Node)};
+static Pool inner = {.size = offsetof(Node, kid_newlines) + sizeof(size_t[KIDS])};
 
 bool nodes_reserve(size_t n)
 {
-    static const size_t sizes[] = {sizeof(Node), offsetof(Node, kid_newlines) + sizeof(size_t[KIDS])};
-    for (int inner = 0; inner < 2; inner++)
-        while (spare[inner].n < n) {
-            Node *fresh = mem_try(sizes[inner]);
-            if (!fresh)
-                return false;
-            put_spare(fresh, inner);
-        }
-    return true;
+    return pool_reserve(&leaves, n) && pool_reserve(&inner, n);
+}
+
+size_t nodes_used(void)
+{
+    return pool_used(&leaves) + pool_used(&inner);
 }
 
 Node *node_new(unsigned height)
 {
-    bool inner = height > 0;
-    Node *n = spare[inner].first;
-    assert(n && "nodes_reserve was too low");
-    spare[inner].first = n->kids[0];
-    spare[inner].n--;
+    Node *n = pool_take(height ? &inner : &leaves);
     n->refs = 1;
     n->height = (uint16_t)height;
     n->n = 0;
@@ -65,10 +44,7 @@ void node_drop(Node *n)
             node_drop(n->kids[i]);
         else
             block_drop(n->slices[i].block);
-    if (spare[n->height > 0].n < KEEP_SPARE)
-        put_spare(n, n->height > 0);
-    else
-        free(n);
+    pool_give(n->height ? &inner : &leaves, n);
 }
 
 Node *node_own(Node **place)

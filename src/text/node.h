@@ -32,6 +32,7 @@ typedef struct Node {
 /* Makes sure that the next `n` calls of node_new cannot fail, whatever heights they ask for. */
 bool nodes_reserve(size_t n);
 Node *node_new(unsigned height);
+size_t nodes_used(void); /* of all texts together */
 Node *node_keep(Node *n);
 void node_drop(Node *n); /* NULL is fine */
 /* Makes *n a node with one owner, copying it if it is shared. Needs one reserved node. */
