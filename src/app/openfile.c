@@ -183,8 +183,8 @@ void editor_settle(Editor *ed)
             continue;
         f->unsettled = false;
         if (!f->loader) {
+            recovery_opened(ed, f); /* first, as others shall see at once that it is in use */
             recall_history(ed, f);
-            recovery_opened(ed, f);
         }
         if (editor_store(ed))
             store_add(editor_store(ed), "opened", f->path);
