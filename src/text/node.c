@@ -7,7 +7,7 @@
 
 /* Inner nodes are half as large as leaves. */
 static Pool leaves = {.size = sizeof(Node)};
-static Pool inner = {.size = offsetof(Node, kid_newlines) + sizeof(size_t[KIDS])};
+static Pool inner = {.size = NODE_INNER};
 
 bool nodes_reserve(size_t n)
 {

@@ -29,6 +29,9 @@ typedef struct Node {
     };
 } Node;
 
+/* Bytes of an inner node. */
+enum { NODE_INNER = offsetof(Node, kid_newlines) + sizeof(size_t[KIDS]) };
+
 /* Makes sure that the next `n` calls of node_new cannot fail, whatever heights they ask for. */
 bool nodes_reserve(size_t n);
 Node *node_new(unsigned height);

@@ -55,6 +55,16 @@ static Slice part_of(Slice s, uint32_t from, uint32_t len)
     return part;
 }
 
+/* What stands behind byte `at` of a slice, 0 < at < len; the shorter side is counted. */
+static Slice tail_of(Slice s, uint32_t at)
+{
+    Slice right = {.block = s.block, .from = s.from + at, .len = s.len - at};
+    if (s.newlines)
+        right.newlines = at < right.len ? s.newlines - block_newlines(s.block, s.from, right.from)
+                                        : block_newlines(s.block, right.from, right.from + right.len);
+    return right;
+}
+
 /* Which entry of a node holds byte *at; *at becomes the place within it. At a border the
  * left one is taken, so that appended bytes can lengthen it. */
 static unsigned entry_left(const Node *node, size_t *at)
@@ -83,12 +93,25 @@ static unsigned entry_right(const Node *node, size_t *at)
 
 /* ---- inserting one slice ---- */
 
+/* Waiting for memory is most of what a small edit in a large text takes: what will be read is asked for
+ * early, and all of a node at once. */
+static void fetch(const void *at, size_t n)
+{
+#ifdef __GNUC__
+    for (size_t i = 0; i < n; i += 64)
+        __builtin_prefetch((const char *)at + i);
+#else
+    (void)at, (void)n;
+#endif
+}
+
 /* Puts `s` into an owned leaf; returns a new right neighbour if it had to split. */
 static Node *leaf_insert(Node *leaf, size_t at, const Slice *s)
 {
     unsigned i = entry_left(leaf, &at);
     Slice *here = &leaf->slices[i];
     bool at_end = at == here->len;
+    fetch(here->block->bytes + here->from + at, 1); /* will be counted */
     if (at_end && here->block == s->block && here->from + here->len == s->from) {
         here->len += s->len;
         here->newlines += s->newlines;
@@ -112,7 +135,7 @@ static Node *leaf_insert(Node *leaf, size_t at, const Slice *s)
         put_slices(into, i + 1, s, 1);
     } else {
         Slice old = into->slices[i];
-        Slice two[2] = {*s, part_of(old, (uint32_t)at, old.len - (uint32_t)at)};
+        Slice two[2] = {*s, tail_of(old, (uint32_t)at)};
         block_keep(old.block);
         into->slices[i].len = (uint32_t)at;
         into->slices[i].newlines = old.newlines - two[1].newlines;
@@ -146,25 +169,13 @@ static Node *add_kid(Node *node, unsigned i, Node *kid)
     return right;
 }
 
-/* Asks for all of a node at once, as waiting for memory is most of what a small edit in a large text takes.
- */
-static void node_fetch(const Node *n)
-{
-#ifdef __GNUC__
-    for (size_t at = 0; at < sizeof *n; at += 64)
-        __builtin_prefetch((const char *)n + at, 1);
-#else
-    (void)n;
-#endif
-}
-
 static Node *node_insert(Node **place, size_t at, const Slice *s)
 {
     Node *node = node_own(place);
     if (node->height == 0)
         return leaf_insert(node, at, s);
     unsigned i = entry_left(node, &at);
-    node_fetch(node->kids[i]);
+    fetch(node->kids[i], node->height > 1 ? NODE_INNER : sizeof(Node));
     Node *more = node_insert(&node->kids[i], at, s);
     if (more)
         return add_kid(node, i, more);

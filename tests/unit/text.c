@@ -295,3 +295,28 @@ TEST(no_text_leaves_nodes_behind)
 {
     CHECK_INT(nodes_used(), 0); /* of all the tests above */
 }
+
+/* Vectors count them in steps of many bytes: every length and every place within a step. */
+TEST(newlines_are_counted_anywhere)
+{
+    enum { SIZE = 3 * BLOCK_MARK + 100 };
+    Block *b = block_new(SIZE);
+    size_t before[SIZE + 1] = {0};
+    char bytes[SIZE];
+    for (size_t i = 0; i < SIZE; i++) {
+        bytes[i] = i > SIZE / 2 && i < SIZE / 2 + 600 ? '\n' : check_random(5) ? '\t' : '\n';
+        before[i + 1] = before[i] + (bytes[i] == '\n');
+    }
+    block_append(b, bytes, SIZE);
+    for (uint32_t from = 0; from < SIZE; from += 1 + check_random(7))
+        for (uint32_t to = from; to <= SIZE; to += 1 + check_random(40)) {
+            CHECK_INT(count_newlines(bytes + from, to - from), before[to] - before[from]);
+            CHECK_INT(block_newlines(b, from, to), before[to] - before[from]);
+        }
+    for (uint32_t from = 0; from < SIZE; from += 11)
+        for (uint32_t n = 0; before[from] + n < before[SIZE]; n += 1 + check_random(20)) {
+            uint32_t at = block_find_newline(b, from, n);
+            CHECK(at >= from && bytes[at] == '\n' && before[at] == before[from] + n);
+        }
+    block_drop(b);
+}
