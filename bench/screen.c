@@ -218,17 +218,33 @@ static void measure_paste(const char *squill, const char *file)
     end(&p);
 }
 
-static bool make_line(const char *path, size_t mb)
+static bool make_line(const char *path, size_t mb, const char *words)
 {
     FILE *f = fopen(path, "w");
     for (size_t n = 0; f && n < mb * 1000000;)
-        n += (size_t)fprintf(f, "berth %zu of Harrow Bay is open; ", n % 97);
+        n += (size_t)fprintf(f, "berth %zu %s", n % 97, words);
     return f && fclose(f) == 0;
+}
+
+/* Keys at the end of a line of 100 MB, and the first way there. */
+static void measure_line(const char *squill, const char *line, const char *kind)
+{
+    char what[100];
+    double median, p99;
+    Program p = start(squill, line);
+    drain(&p, 1500, NULL);
+    key_times(&p, "\033[F", 1, &median, &p99);
+    snprintf(what, sizeof what, "%s: first End / 2 ms", kind);
+    row(what, p99, 2, "ms", 1);
+    key_times(&p, "x", KEYS, &median, &p99);
+    snprintf(what, sizeof what, "%s: key there, 99th / 2 ms", kind);
+    row(what, p99, 2, "ms", 1);
+    end(&p);
 }
 
 int main(int argc, char **argv)
 {
-    char small[300], line[300], log[300];
+    char small[300], line[300], mixed[300], log[300];
     if (argc != 6) {
         fputs("usage: screen SQUILL BARE FOLDER LOG-MIB LINE-MB\n", stderr);
         return 2;
@@ -236,26 +252,24 @@ int main(int argc, char **argv)
     const char *squill = argv[1];
     snprintf(small, sizeof small, "%s/small.txt", argv[3]);
     snprintf(line, sizeof line, "%s/line.txt", argv[3]);
+    snprintf(mixed, sizeof mixed, "%s/mixed.txt", argv[3]);
     snprintf(log, sizeof log, "%s/tide.log", argv[3]);
     FILE *f = fopen(small, "w");
     for (int i = 0; f && i < 40; i++)
         fputs("berth 3 is open since noon\n", f);
-    if (!f || fclose(f) != 0 || !make_line(line, strtoul(argv[5], NULL, 10)))
+    size_t mb = strtoul(argv[5], NULL, 10);
+    if (!f || fclose(f) != 0 || !make_line(line, mb, "of Harrow Bay is open; ") ||
+        !make_line(mixed, mb, "ha\u0301fen\tПаром стоит \u6e2f\u306e\u6e21\u3057\u8239 \u26f4\ufe0f; "))
         return 1;
     const char *const starts[STARTS][2] = {{squill, small}, {squill, log}, {squill, line}, {argv[2], NULL}};
-    double ms[STARTS], median, p99;
+    double ms[STARTS];
     first_screens(starts, ms);
     row("first screen, the log / 1 KiB", ms[1], ms[0], "ms", 1.3);
     row("start to first screen / a bare curses program", ms[0], ms[3], "ms", 2);
     measure_log(squill, log, atof(argv[4]));
     row("a line of 100 MB: first screen / 50 ms", ms[2], 50, "ms", 1);
-    Program p = start(squill, line);
-    drain(&p, 1500, NULL);
-    press(&p, "\033[F");
-    drain(&p, 3000, NULL);
-    key_times(&p, "x", KEYS, &median, &p99);
-    row("a line of 100 MB: key at its end, 99th / 2 ms", p99, 2, "ms", 1);
-    end(&p);
+    measure_line(squill, line, "a line of 100 MB");
+    measure_line(squill, mixed, "wide letters, marks, tabs");
     measure_paste(squill, small);
     return 0;
 }

@@ -136,6 +136,7 @@ void editor_tick(Editor *ed, uint64_t now)
         ed->bars_due = 0;
     if (!search_seek_on(ed))
         search_count_on(ed);
+    ed->looking_ahead = ed->painted && !ed->view->file->loader && view_look_ahead(ed->view);
 }
 
 /* The smaller of two waits, of which -1 is none. */
@@ -149,7 +150,7 @@ int editor_wait(const Editor *ed, uint64_t now)
     uint64_t due = ed->message.clear_at;
     if (ed->bars_due && (!due || ed->bars_due < due))
         due = ed->bars_due;
-    if (ed->seen || (ed->search && (ed->search->counting || ed->search->seek.active)))
+    if (ed->seen || ed->looking_ahead || (ed->search && (ed->search->counting || ed->search->seek.active)))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
     return sooner(wait,

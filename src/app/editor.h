@@ -79,12 +79,13 @@ typedef struct View {
     MarkKind marking;
     size_t goal; /* cells that vertical movement aims at */
     bool goal_kept;
-    size_t left;              /* cells scrolled out at the left */
-    bool wrap;                /* long lines go on in the next row */
-    bool columns;             /* the mark is a block of columns */
-    size_t tab;               /* cells from one tab stop to the next */
-    int row, col, rows, cols; /* of its text on the screen, gutter included */
-    int gutter;               /* cells of it before the text */
+    size_t left;                            /* cells scrolled out at the left */
+    bool wrap;                              /* long lines go on in the next row */
+    bool columns;                           /* the mark is a block of columns */
+    size_t tab;                             /* cells from one tab stop to the next */
+    int row, col, rows, cols;               /* of its text on the screen, gutter included */
+    int gutter;                             /* cells of it before the text */
+    size_t ahead_line, ahead_to, ahead_tab; /* see view_look_ahead */
 } View;
 
 /* Where something clickable was painted. */
@@ -162,13 +163,14 @@ struct Editor {
     bool suspend;        /* it shall stop the program until it is continued */
     OpenFile *root_save; /* it shall have root save this one, and call editor_root_saved; NULL: none */
     void (*root_then)(Editor *); /* what follows that */
-    bool shell;     /* it shall give the terminal to a shell, and call editor_returned after it */
-    bool batch;     /* there is no screen and nobody to ask */
-    bool dry_run;   /* saving writes nothing */
-    bool leaving;   /* it shall end */
-    bool painted;   /* the first screen was laid out */
-    bool unsettled; /* a file was opened, and editor_settle is due; */
-    bool seen;      /* and its text was laid out */
+    bool shell;         /* it shall give the terminal to a shell, and call editor_returned after it */
+    bool batch;         /* there is no screen and nobody to ask */
+    bool dry_run;       /* saving writes nothing */
+    bool leaving;       /* it shall end */
+    bool painted;       /* the first screen was laid out */
+    bool unsettled;     /* a file was opened, and editor_settle is due; */
+    bool seen;          /* and its text was laid out */
+    bool looking_ahead; /* there is more to count of a long line */
     int exit_status;
 };
 
@@ -264,6 +266,9 @@ void view_go(View *v, size_t at);
 /* Line and column from 0, column in characters; returns false if it had to stop short. */
 bool view_go_line(View *v, size_t line, size_t column);
 void view_vertical(View *v, long lines);
+/* Counts some of the cursor's line, if that is a very long one, for about a millisecond, so that going to its
+ * end later is no matter. True while there is more to count. */
+bool view_look_ahead(View *v);
 /* Scrolls so that the cursor can be seen. */
 void view_follow(View *v);
 void view_centre(View *v);

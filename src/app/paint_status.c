@@ -9,6 +9,8 @@
 
 #include <stdio.h>
 
+enum { MARKED_MOST = 1000000 /* characters of a mark that are counted while it is shown */ };
+
 static void position_words(const View *v, Bytes *out)
 {
     Text t = view_text(v);
@@ -20,12 +22,10 @@ static void position_words(const View *v, Bytes *out)
         bytes_printf(out, " · marked %s of %s", amount(c.right - c.left, "column"),
                      amount(c.last - c.first + 1, "line"));
     } else if (view_marked(v, &from, &to)) {
-        size_t chars = 0;
-        for (size_t p = from; p < to && chars < 100000; chars++)
-            p = move_right(t, p);
+        size_t chars = chars_between(t, from, to, MARKED_MOST);
         size_t marked = text_line_of(t, to) - text_line_of(t, from) + (text_byte(t, to - 1) != '\n');
         bytes_printf(out, " · marked %zu line%s, %zu%s character%s", marked, marked == 1 ? "" : "s", chars,
-                     chars == 100000 ? "+" : "", chars == 1 ? "" : "s");
+                     chars == MARKED_MOST ? "+" : "", chars == 1 ? "" : "s");
     }
 }
 

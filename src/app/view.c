@@ -2,6 +2,7 @@
 
 #include "move.h"
 #include "rows.h"
+#include "sys.h"
 
 enum { MARGIN = 2 };
 
@@ -168,6 +169,28 @@ void view_follow(View *v)
         v->left = 0;
     else
         follow_sideways(v);
+}
+
+/* Pieces that are counted lie across the ends of what is looked at, so that overlaps. */
+enum { AHEAD_FROM = 128 * 1024, AHEAD = 128 * 1024, AHEAD_OVERLAP = 32 * 1024 };
+
+bool view_look_ahead(View *v)
+{
+    Text t = view_text(v);
+    uint64_t begun = sys_now_ms();
+    size_t line = text_line_of(t, v->cursor.at), from = text_line_start(t, line), to = text_line_end(t, line);
+    if (to - from < AHEAD_FROM || v->wrap)
+        return false;
+    if (from != v->ahead_line || v->tab != v->ahead_tab || v->ahead_to < from) {
+        v->ahead_line = v->ahead_to = from;
+        v->ahead_tab = v->tab;
+    }
+    while (v->ahead_to + AHEAD_OVERLAP < to && sys_now_ms() - begun < 2) {
+        size_t start = v->ahead_to > from + AHEAD_OVERLAP ? v->ahead_to - AHEAD_OVERLAP : from;
+        v->ahead_to = to - v->ahead_to > AHEAD ? v->ahead_to + AHEAD : to;
+        cells_between(t, start, v->ahead_to, v->tab);
+    }
+    return v->ahead_to + AHEAD_OVERLAP < to;
 }
 
 size_t view_place_at(const View *v, int row, int col)

@@ -4,6 +4,9 @@
 #include <string.h>
 #include <utf8proc.h>
 #include <wchar.h>
+#ifdef __SSE2__
+#include <emmintrin.h>
+#endif
 
 size_t utf8_decode(const char *at, size_t n, int32_t *code)
 {
@@ -62,32 +65,113 @@ static bool presentable(int32_t code, int *width)
     return *width == wcwidth((wchar_t)code);
 }
 
-/* The width of a letter that neither joins its neighbours nor needs an escape; 0 for all others. What most
- * texts are made of is looked up once. */
-static int simple_width(int32_t code)
+/* What most texts are made of is looked up once: letters that join no neighbours, and marks that share the
+ * cell of whatever letter stands before them. Everything else is to be looked at closely. */
+typedef enum Sort { SORT_UNKNOWN, SORT_OTHER, SORT_LETTER, SORT_WIDE_LETTER, SORT_MARK } Sort;
+
+static Sort sort_anew(int32_t code)
 {
-    enum { UNKNOWN, OTHERS, WIDTH_1, WIDTH_2 };
-    static uint8_t known[0x10000];
-    if (code < 0 || code >= (int32_t)sizeof known)
-        return 0;
-    if (known[code] == UNKNOWN) {
-        int width = 0;
-        bool simple = utf8proc_get_property(code)->boundclass == UTF8PROC_BOUNDCLASS_OTHER &&
-                      presentable(code, &width) && (width == 1 || width == 2);
-        known[code] = simple ? (width == 1 ? WIDTH_1 : WIDTH_2) : OTHERS;
-    }
-    return known[code] - OTHERS;
+    const utf8proc_property_t *p = utf8proc_get_property(code);
+    int width = 0;
+    if (!presentable(code, &width))
+        return SORT_OTHER;
+    if (p->boundclass == UTF8PROC_BOUNDCLASS_OTHER && (width == 1 || width == 2))
+        return width == 1 ? SORT_LETTER : SORT_WIDE_LETTER;
+    /* Selectors change the width of others; a virama (class 9) may join the letter behind it too. */
+    bool mark = p->boundclass == UTF8PROC_BOUNDCLASS_EXTEND && width == 0 && p->combining_class != 9;
+    return mark && (code < 0xfe00 || code > 0xfe0f) ? SORT_MARK : SORT_OTHER;
 }
 
-int glyph_simple(const char *at, size_t n, size_t *len)
+static inline Sort sort_of(int32_t code)
 {
-    int32_t code, next;
-    *len = utf8_decode(at, n, &code);
-    int width = simple_width(code);
-    if (width == 0 || *len == n)
-        return width;
-    utf8_decode(at + *len, n - *len, &next);
-    return simple_width(next) ? width : 0;
+    static uint8_t known[0x10000];
+    if ((uint32_t)code >= sizeof known)
+        return SORT_OTHER;
+    Sort s = (Sort)known[code];
+    return s ? s : (Sort)(known[code] = (uint8_t)sort_anew(code));
+}
+
+/* The width of a letter that neither joins its neighbours nor needs an escape; 0 for all others. */
+static int simple_width(int32_t code)
+{
+    Sort s = sort_of(code);
+    return s == SORT_LETTER ? 1 : s == SORT_WIDE_LETTER ? 2 : 0;
+}
+
+/* How many of n bytes are plain ASCII, in steps of sixteen. */
+static size_t ascii_steps(const char *at, size_t n)
+{
+    size_t done = 0;
+#ifdef __SSE2__
+    const __m128i least = _mm_set1_epi8(0x1f), most = _mm_set1_epi8(0x7f);
+    for (; done + 16 <= n; done += 16) {
+        __m128i b = _mm_loadu_si128((const __m128i *)(const void *)(at + done));
+        if (_mm_movemask_epi8(_mm_and_si128(_mm_cmpgt_epi8(b, least), _mm_cmplt_epi8(b, most))) != 0xffff)
+            break;
+    }
+#else
+    (void)at, (void)n;
+#endif
+    return done;
+}
+
+/* utf8_decode for what most texts are made of; -1 also for whatever is longer than three bytes. */
+static inline size_t decode_short(const char *at, size_t n, int32_t *code)
+{
+    const unsigned char *u = (const unsigned char *)at;
+    *code = u[0] < 0x80 ? u[0] : -1;
+    if (u[0] < 0xc2)
+        return 1;
+    if (n > 1 && u[0] < 0xe0 && (u[1] & 0xc0) == 0x80) {
+        *code = (u[0] & 0x1f) << 6 | (u[1] & 0x3f);
+        return 2;
+    }
+    if (n > 2 && (u[0] & 0xf0) == 0xe0 && (u[1] & 0xc0) == 0x80 && (u[2] & 0xc0) == 0x80) {
+        int32_t c = (u[0] & 0x0f) << 12 | (u[1] & 0x3f) << 6 | (u[2] & 0x3f);
+        *code = c < 0x800 || (c >= 0xd800 && c < 0xe000) ? -1 : c;
+        return 3;
+    }
+    return 1;
+}
+
+/* How many letters of one cell may follow, so that no limit is passed. */
+static size_t room_for(const GlyphSpan *most, const GlyphSpan *now, size_t p, size_t n)
+{
+    size_t room = most->bytes < n ? most->bytes : n;
+    room = room > p ? room - p : 0;
+    room = room < most->cells - now->cells ? room : most->cells - now->cells;
+    return room < most->chars - now->chars ? room : most->chars - now->chars;
+}
+
+GlyphSpan glyph_span(const char *at, size_t n, GlyphSpan most)
+{
+    GlyphSpan now = {0};
+    size_t width = 0, marks = 0; /* of the letter that ends at p, which is taken when its end is sure */
+    for (size_t p = 0; p < n;) {
+        int32_t code;
+        size_t len = decode_short(at + p, n - p, &code);
+        Sort s = sort_of(code);
+        if (s == SORT_MARK && width && ++marks < GLYPH_MAX_CODES) {
+            p += len;
+            continue;
+        }
+        bool ends =
+            s == SORT_LETTER || s == SORT_WIDE_LETTER || (s == SORT_OTHER && code >= 0 && code < 0x80);
+        if (width && (!ends || p > most.bytes || now.cells + width > most.cells || now.chars == most.chars))
+            break;
+        now = (GlyphSpan){p, now.cells + width, now.chars + (width > 0)};
+        if (!ends || s == SORT_OTHER)
+            break;
+        size_t plain = code < 0x80 ? ascii_steps(at + p, room_for(&most, &now, p, n)) : 0;
+        if (plain) { /* all but the last, which may still get marks */
+            now = (GlyphSpan){p + plain - 1, now.cells + plain - 1, now.chars + plain - 1};
+            len = plain;
+        }
+        width = s == SORT_LETTER ? 1 : 2;
+        marks = 0;
+        p += len;
+    }
+    return now;
 }
 
 size_t glyph_length(const char *at, size_t n)
@@ -155,8 +239,13 @@ static void escape_code(Glyph *g, uint32_t code)
 
 void glyph_read(const char *at, size_t n, Glyph *g)
 {
+    glyph_read_known(at, glyph_length(at, n), g);
+}
+
+void glyph_read_known(const char *at, size_t length, Glyph *g)
+{
     memset(g, 0, sizeof *g);
-    g->bytes = glyph_length(at, n);
+    g->bytes = length;
     if (g->bytes == 0)
         return;
     if (plain_ascii(at[0]) && g->bytes == 1) {

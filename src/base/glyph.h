@@ -33,9 +33,14 @@ bool code_is_capital(int32_t code);
 /* Its capital, or the code point itself. */
 int32_t code_to_capital(int32_t code);
 
-/* The width of the cluster at `at` if it is one letter as most are, told without looking further than the
- * next; *len: its bytes. 0: it may be anything else. */
-int glyph_simple(const char *at, size_t n, size_t *len);
+typedef struct GlyphSpan {
+    size_t bytes, cells, chars;
+} GlyphSpan;
+
+/* Goes over characters that are as most are, letters with or without marks, and returns what they take; fast.
+ * Passes none of the limits `most`. Stops at a tab, at an escape, at whatever needs a closer look, and before
+ * the last of the n bytes' characters, as more of it may follow. A character must begin at `at`. */
+GlyphSpan glyph_span(const char *at, size_t n, GlyphSpan most);
 
 /* Length in bytes of the cluster that begins at `at`, looking at n bytes at most. */
 size_t glyph_length(const char *at, size_t n);
@@ -49,5 +54,7 @@ bool character_begins(const char *bytes, size_t p, size_t n);
 
 /* Reads the cluster at `at`. A tab or line end has width 0 and codes[0] = '\t' or '\n'. */
 void glyph_read(const char *at, size_t n, Glyph *out);
+/* The same where glyph_length is known already. */
+void glyph_read_known(const char *at, size_t length, Glyph *out);
 
 #endif

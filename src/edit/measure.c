@@ -5,7 +5,11 @@
 
 #include <stdlib.h>
 
-enum { PIECE = 16 * 1024, ENDING = 256 /* bytes before a block's end in which its last piece may end */ };
+enum {
+    PIECE = 16 * 1024,
+    ENDING = 256,  /* bytes before a block's end in which its last piece may end */
+    USUAL_TAB = 8, /* what is taken while any will do */
+};
 
 typedef enum State { UNKNOWN, STARTED, MEASURED, UNFIT } State;
 
@@ -30,60 +34,76 @@ static void find_start(const Block *b, Piece *p, uint32_t k)
     p->state = at < end ? STARTED : UNFIT;
 }
 
+static bool known(const Piece *p, size_t tab)
+{
+    return p->state == MEASURED && (!p->tab || !tab || p->tab == tab);
+}
+
+/* What is before the first tab is kept apart, as the tab's width depends on where the piece begins. */
+static size_t behind_tab(Piece *p, size_t cells, size_t tab)
+{
+    if (p->tab)
+        return cells + tab - cells % tab;
+    p->tab = (uint16_t)tab;
+    p->before_tab = (uint32_t)cells;
+    return 0;
+}
+
+/* Of a whole character of `len` bytes, which may be shown in parts; n bytes are there. */
+static size_t cells_of(const char *s, size_t len, size_t n)
+{
+    Glyph g;
+    size_t cells = 0;
+    for (size_t q = 0; q < len; q += g.bytes) {
+        glyph_read_known(s + q, q ? glyph_length(s + q, n - q) : len, &g);
+        cells += (size_t)g.width;
+    }
+    return cells;
+}
+
 static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
 {
     size_t cells = 0, chars = 0, at = p->start;
-    if (p->state == UNFIT || (p->state == MEASURED && p->end == end && (!p->tab || p->tab == tab)))
+    if (p->state == UNFIT || (p->end == end && known(p, tab)))
         return;
+    tab = tab ? tab : USUAL_TAB;
     p->end = end;
     p->tab = 0;
     p->before_tab = 0;
     p->state = MEASURED;
-    Glyph g;
-    while (at < end) {
+    for (;;) {
+        GlyphSpan most = {end - at, SIZE_MAX, SIZE_MAX}, span = glyph_span(b->bytes + at, b->len - at, most);
+        at += span.bytes;
+        cells += span.cells;
+        chars += span.chars;
+        if (at == end)
+            break;
         const char *s = b->bytes + at;
-        if (s[0] >= 0x20 && s[0] < 0x7f && (at + 1 == end || (unsigned char)s[1] < 0x80)) {
+        chars++;
+        if (*s == '\t') {
+            cells = behind_tab(p, cells, tab);
             at++;
-            cells++;
-            chars++;
             continue;
         }
-        size_t n;
-        int width = glyph_simple(s, b->len - at, &n);
-        if (width && at + n <= end) {
-            at += n;
-            cells += (size_t)width;
-            chars++;
-            continue;
-        }
-        n = glyph_length(s, b->len - at);
+        size_t n = glyph_length(s, b->len - at);
         if (n >= GLYPH_MAX_BYTES || at + n > end) {
             p->state = UNFIT; /* cut for its length: elsewhere it might be cut differently */
             return;
         }
-        for (size_t q = 0; q < n; q += g.bytes) {
-            glyph_read(s + q, b->len - at - q, &g);
-            if (g.n_codes != 1 || g.codes[0] != '\t') {
-                cells += (size_t)g.width;
-            } else if (!p->tab) {
-                p->tab = (uint16_t)tab;
-                p->before_tab = (uint32_t)cells;
-                cells = 0;
-            } else {
-                cells += tab - cells % tab;
-            }
-        }
+        cells += cells_of(s, n, b->len - at);
         at += n;
-        chars++;
     }
     p->cells = (uint32_t)cells;
     p->chars = (uint32_t)chars;
 }
 
-static Piece *pieces_of(Block *b)
+/* Behind them stands what all of them together come to. */
+static Piece *pieces_of(Block *b, Piece **whole)
 {
+    size_t n = b->cap / PIECE + 2;
     if (!b->measure)
-        b->measure = mem_get((b->cap / PIECE + 2) * sizeof(Piece));
+        b->measure = mem_get((n + 1) * sizeof(Piece));
+    *whole = (Piece *)b->measure + n;
     return b->measure;
 }
 
@@ -93,7 +113,33 @@ static size_t behind(const Piece *p, size_t cells, size_t tab)
     if (!p->tab)
         return cells + p->cells;
     cells += p->before_tab;
+    tab = tab ? tab : p->tab;
     return cells + tab - cells % tab + p->cells;
+}
+
+static void join(Piece *a, const Piece *b, size_t tab)
+{
+    if (a->tab) {
+        a->cells = (uint32_t)behind(b, a->cells, tab);
+    } else if (b->tab) {
+        a->tab = b->tab;
+        a->before_tab = a->cells + b->before_tab;
+        a->cells = b->cells;
+    } else {
+        a->cells += b->cells;
+    }
+    a->chars += b->chars;
+    a->end = b->end;
+}
+
+/* Goes over a piece if that passes no limit. */
+static bool go_over(Way *w, const Piece *p, Way limit, size_t tab)
+{
+    size_t cells = behind(p, w->cells, tab);
+    if (cells > limit.cells || w->chars + p->chars > limit.chars)
+        return false;
+    *w = (Way){w->at + (p->end - p->start), cells, w->chars + p->chars};
+    return true;
 }
 
 /* Where piece k ends: at the next one, or shortly before the block's end. 0 when it cannot be told or lies
@@ -125,8 +171,13 @@ void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
         *again = w->at + left + 1; /* in the next block */
         if (left <= PIECE)
             return;
-        Piece *all = pieces_of(b);
+        Piece *whole, *all = pieces_of(b, &whole), sum = {.start = (uint32_t)offset, .state = MEASURED};
         uint32_t k = (uint32_t)(offset / PIECE);
+        if (known(whole, tab) && whole->start == offset && whole->end <= slice_end &&
+            go_over(w, whole, limit, tab)) {
+            *again = w->at;
+            continue;
+        }
         find_start(b, &all[k], k);
         if (all[k].state == UNKNOWN || all[k].start != offset) { /* on to the next start, glyph by glyph */
             k += all[k].state == UNKNOWN || all[k].state == UNFIT || all[k].start < offset;
@@ -146,11 +197,12 @@ void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
             if (end <= p->start)
                 return;
             measure(b, p, end, tab);
-            size_t cells = behind(p, w->cells, tab);
             *again = w->at + (end - p->start);
-            if (p->state == UNFIT || cells > limit.cells || w->chars + p->chars > limit.chars)
+            if (p->state == UNFIT || !go_over(w, p, limit, tab))
                 return;
-            *w = (Way){*again, cells, w->chars + p->chars};
+            join(&sum, p, tab);
         }
+        if (tab && offset < PIECE) /* it began with the first one */
+            *whole = sum;
     }
 }

@@ -45,7 +45,7 @@ size_t glyph_whole(GlyphReader *r, size_t at, size_t cells, size_t tab, size_t *
     Glyph g;
     *width = 0;
     for (used = 0; used < len; used += g.bytes) {
-        glyph_read(start + used, n - used, &g);
+        glyph_read_known(start + used, used ? glyph_length(start + used, n - used) : len, &g);
         *width += glyph_cells(&g, cells + *width, tab);
     }
     return used;
@@ -179,44 +179,35 @@ size_t glyph_cells(const Glyph *g, size_t cells, size_t tab)
     return (size_t)g->width;
 }
 
-/* How many of the bytes from p on, up to `most`, are plain letters of one cell each. Long lines
- * are mostly made of them. */
-static size_t plain_span(Text t, size_t p, size_t most)
-{
-    TextRun run = text_run(t, p);
-    size_t n = 0;
-    /* What follows a letter must be known: it may combine with it. */
-    while (n < most && n + 1 < run.len && run.at[n] >= 0x20 && run.at[n] < 0x7f &&
-           (unsigned char)run.at[n + 1] < 0x80)
-        n++;
-    return n;
-}
-
 enum {
     FAR = 48 * 1024, /* bytes from which a way is worth measuring in pieces */
-    TAB = 8,         /* where only characters count */
+    ANY_TAB = 0,     /* where only characters count */
 };
 
-/* A step along a line: pieces that were measured, plain letters, or one character. `again` is where pieces
- * are to be tried next. False when a whole character would pass a limit. */
+/* Where pieces are to be tried first on such a way. */
+static size_t first_try(size_t from, size_t to)
+{
+    return to > from + FAR ? 0 : (size_t)-1;
+}
+
+/* A step along a line: pieces that were measured, letters as most are, or one character. `again` is where
+ * pieces are to be tried next. False when a whole character would pass a limit. */
 static bool step(Text t, Way *w, Way limit, size_t tab, size_t *again)
 {
-    if (w->at >= *again && limit.at - w->at > FAR)
+    if (w->at >= *again)
         measure_skip(t, w, limit, tab, again);
-    size_t most = limit.at - w->at;
-    most = most < limit.cells - w->cells ? most : limit.cells - w->cells;
-    most = most < limit.chars - w->chars ? most : limit.chars - w->chars;
-    if (limit.at - w->at > FAR && *again > w->at && most > *again - w->at)
-        most = *again - w->at;
-    size_t plain = plain_span(t, w->at, most);
-    w->at += plain;
-    w->cells += plain;
-    w->chars += plain;
-    if (plain || w->at >= limit.at)
+    GlyphSpan most = {limit.at - w->at, limit.cells - w->cells, limit.chars - w->chars};
+    if (*again > w->at && most.bytes > *again - w->at)
+        most.bytes = *again - w->at;
+    TextRun run = text_run(t, w->at);
+    GlyphSpan span = glyph_span(run.at, run.len, most);
+    *w = (Way){w->at + span.bytes, w->cells + span.cells, w->chars + span.chars};
+    if (span.bytes || w->at >= limit.at)
         return w->at < limit.at && w->cells < limit.cells && w->chars < limit.chars;
     /* Whole characters, though they may be shown in parts. */
     GlyphReader r = {.text = t};
-    size_t width, next = w->at + glyph_whole(&r, w->at, w->cells, tab, &width), cells = w->cells + width;
+    size_t width, next = w->at + glyph_whole(&r, w->at, w->cells, tab ? tab : 1, &width),
+                  cells = w->cells + width;
     if (cells > limit.cells || w->chars >= limit.chars)
         return false;
     *w = (Way){next, cells, w->chars + 1};
@@ -228,7 +219,7 @@ static const size_t FAR_AWAY = (size_t)-1 / 2;
 size_t cells_between(Text t, size_t from, size_t to, size_t tab)
 {
     Way w = {.at = from}, limit = {to, FAR_AWAY, FAR_AWAY};
-    size_t again = 0;
+    size_t again = first_try(from, to);
     while (w.at < to) { /* up to the last character, of which a part may be meant */
         Way before = w;
         if (!step(t, &w, limit, tab, &again) && w.at > to)
@@ -252,7 +243,7 @@ size_t cells_before(Text t, size_t at, size_t tab)
 size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab)
 {
     Way w = {.at = from}, limit = {end, cells, FAR_AWAY};
-    size_t again = 0;
+    size_t again = first_try(from, end);
     while (w.at < limit.at && w.cells < cells && step(t, &w, limit, tab, &again))
         continue;
     return w.at;
@@ -264,20 +255,26 @@ size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
     return place_behind(t, text_line_start(t, line), end, cells, tab);
 }
 
-size_t chars_before(Text t, size_t at)
+size_t chars_between(Text t, size_t from, size_t to, size_t most)
 {
-    Way w = {.at = move_line_start(t, at)}, limit = {at, FAR_AWAY, FAR_AWAY};
-    size_t again = 0;
-    while (w.at < at && step(t, &w, limit, TAB, &again))
+    Way w = {.at = from}, limit = {to, FAR_AWAY, most};
+    size_t again = first_try(from, to);
+    while (w.at < to && w.chars < most && step(t, &w, limit, ANY_TAB, &again))
         continue;
     return w.chars;
 }
 
+size_t chars_before(Text t, size_t at)
+{
+    return chars_between(t, move_line_start(t, at), at, FAR_AWAY);
+}
+
 size_t place_at_char(Text t, size_t line, size_t chars)
 {
-    size_t start = text_line_start(t, line), again = 0, next;
-    Way w = {.at = start}, limit = {move_end_of_line(t, line, &next), FAR_AWAY, chars};
-    while (w.at < limit.at && w.chars < chars && step(t, &w, limit, TAB, &again))
+    size_t start = text_line_start(t, line), next, end = move_end_of_line(t, line, &next);
+    Way w = {.at = start}, limit = {end, FAR_AWAY, chars};
+    size_t again = first_try(start, end);
+    while (w.at < limit.at && w.chars < chars && step(t, &w, limit, ANY_TAB, &again))
         continue;
     return w.at;
 }

@@ -22,7 +22,8 @@ void glyph_next(GlyphReader *r, size_t at, Glyph *out);
  * it begins `cells` from the line's start. */
 size_t glyph_whole(GlyphReader *r, size_t at, size_t cells, size_t tab, size_t *width);
 /* The first place in [from, to) where a character begins whatever stands before it, best behind a blank; `to`
- * if there is none nearby. For places in the middle of long lines, which nobody wants to read from their start. */
+ * if there is none nearby. For places in the middle of long lines, which nobody wants to read from their
+ * start. */
 size_t move_to_sure_start(Text t, size_t from, size_t to);
 
 /* One character on or back; stays put at the text's ends. "\r\n" is one character. */
@@ -53,6 +54,8 @@ size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab);
 /* The character's number within its line, from 0, and back (past the end: the line's end). */
 size_t chars_before(Text t, size_t at);
 size_t place_at_char(Text t, size_t line, size_t chars);
+/* Characters from one place to another, `most` at most. Both are starts of characters. */
+size_t chars_between(Text t, size_t from, size_t to, size_t most);
 
 /* How many cells a glyph takes that begins `cells` from the line's start. */
 size_t glyph_cells(const Glyph *g, size_t cells, size_t tab);

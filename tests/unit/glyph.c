@@ -128,6 +128,7 @@ TEST(short_cuts_agree)
                                        "ก็",
                                        "\x07"};
     enum { MOST = 2000 };
+    size_t taken = 0;
     for (int round = 0; round < 200; round++) {
         Text t = {0};
         size_t starts[MOST + 1], n = 0, width;
@@ -161,16 +162,24 @@ TEST(short_cuts_agree)
             CHECK(sure >= from && (sure == text_len(t) || is_start[sure]));
         }
         char all[MOST];
-        size_t len = text_read(t, 0, all, sizeof all), used;
-        for (size_t i = 0; i < n; i++) {
-            int simple = glyph_simple(all + starts[i], len - starts[i], &used);
-            Glyph g;
-            glyph_read(all + starts[i], len - starts[i], &g);
-            CHECK(!simple || (glyph_length(all + starts[i], len - starts[i]) == used && g.width == simple &&
-                              g.bytes == used));
+        size_t len = text_read(t, 0, all, sizeof all);
+        for (size_t i = 0; i < n; i++) { /* from any character to the end of any other */
+            GlyphSpan most = {check_random(9) ? len : check_random(30),
+                              check_random(4) ? len : check_random(20),
+                              check_random(4) ? len : check_random(20)};
+            GlyphSpan span = glyph_span(all + starts[i], len - starts[i], most);
+            size_t cells = 0, chars = 0, end = starts[i] + span.bytes;
+            for (size_t q = starts[i]; q < end; chars++, cells += width)
+                q += glyph_whole(&r, q, 0, 8, &width);
+            CHECK_INT(span.chars, chars);
+            CHECK_INT(span.cells, cells);
+            CHECK(end <= len && (end == len || is_start[end]));
+            CHECK(span.bytes <= most.bytes && cells <= most.cells && chars <= most.chars);
+            taken += span.bytes;
         }
         text_drop(&t);
     }
+    CHECK(taken > 100000);
 }
 
 /* Unicode's own cases (Debian's package unicode-data), through the movement of the cursor both ways. */

@@ -31,8 +31,14 @@ static Text long_line(unsigned style)
         memcpy(bytes + n, bit, strlen(bit));
         n += strlen(bit);
     }
-    CHECK(text_insert(&t, 0, "short\n", 6) && text_insert(&t, 6, bytes, n) &&
-          text_insert(&t, 6 + n, "\nlast", 5));
+    CHECK(text_insert(&t, 0, "short\n", 6));
+    for (size_t done = 0; done < n;) { /* in blocks of their own, cut anywhere */
+        size_t part = 30000 + check_random(60000);
+        part = part < n - done ? part : n - done;
+        CHECK(text_insert(&t, 6 + done, bytes + done, part));
+        done += part;
+    }
+    CHECK(text_insert(&t, 6 + n, "\nlast", 5));
     free(bytes);
     return t;
 }
@@ -69,8 +75,8 @@ TEST(long_lines_are_measured_right)
 {
     for (unsigned round = 0; round < 8; round++) {
         Text t = long_line(round % 4);
-        for (int edit = 0; edit < 4; edit++) {
-            size_t tab = round % 3 ? 8 : 3, chars, at = some_place(t);
+        for (int edit = 0; edit < 8; edit++) {
+            size_t tab = check_random(3) ? 8 : 3, chars, at = some_place(t);
             /* the reference counts from the line's start, so it decides what begins a character */
             size_t cells = count(t, at, tab, &chars);
             size_t whole = place_at_char(t, text_line_of(t, at), chars);
@@ -80,6 +86,9 @@ TEST(long_lines_are_measured_right)
             CHECK_INT(place_at_cells(t, text_line_of(t, whole), cells_before(t, whole, tab), tab), whole);
             /* at once again, from what was kept, and after changes */
             CHECK_INT(cells_before(t, at, tab), cells);
+            CHECK_INT(chars_between(t, 6, 6 + LENGTH / 2, 20), 20);
+            if (edit % 2)
+                continue;
             CHECK(text_insert(&t, 6 + check_random(LENGTH), "quay\t\xe6\xbc\xa2", 8));
             CHECK(text_delete(&t, 6 + check_random(LENGTH - 100), check_random(60)));
         }

@@ -35,6 +35,31 @@ static size_t random_text(char *out, size_t max)
     return n;
 }
 
+/* While nobody types, a long line is counted bit by bit, and that comes to an end. */
+TEST(a_long_line_is_counted_ahead)
+{
+    enum { LINE = 1500 * 1000 };
+    char *text = malloc(LINE);
+    size_t n = 0, rounds = 0;
+    while (n + 1600 < LINE)
+        n += random_text(text + n, 1500);
+    for (size_t i = 0; i < n; i++)
+        text[i] = text[i] == '\n' || text[i] == '\r' ? 'x' : text[i];
+    Editor *ed = start(text, n, 24, 80, false);
+    do
+        editor_tick(ed, 1000 + rounds);
+    while (editor_wait(ed, 1000 + rounds) == 0 && ++rounds < 10000);
+    CHECK(rounds > 1 && rounds < 1000);
+    CHECK(!view_look_ahead(ed->view));
+    view_go(ed->view, n);
+    editor_paint(ed);
+    CHECK(ed->frame.cursor_col > 0 && ed->frame.cursor_col < 80);
+    CHECK_INT(cells_before(view_text(ed->view), n, 8),
+              ed->view->left + (size_t)ed->frame.cursor_col - (size_t)ed->view->gutter);
+    editor_free(ed);
+    free(text);
+}
+
 /* Going down row by row visits every place once, and going up comes back the same way. */
 TEST(rows_there_and_back)
 {
