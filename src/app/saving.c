@@ -7,7 +7,6 @@
 #include "panes.h"
 #include "privileged.h"
 #include "recovery.h"
-#include "save.h"
 #include "saver.h"
 #include "sys.h"
 
@@ -241,13 +240,18 @@ static bool encoded(Editor *ed, OpenFile *f, Text *out)
     return false;
 }
 
+SaveWish save_wish(const Editor *ed)
+{
+    return (SaveWish){(Backup)ed->settings.backup, (unsigned)ed->settings.backup_keep, NULL};
+}
+
 static bool write_bytes(Editor *ed, OpenFile *f)
 {
     Err e = {""};
     Text bytes;
     if (!encoded(ed, f, &bytes))
         return false;
-    SaveWish wish = {(Backup)ed->settings.backup, (unsigned)ed->settings.backup_keep};
+    SaveWish wish = save_wish(ed);
     DiskState disk;
     bool ok = file_save(f->path, bytes, &wish, &disk, &e);
     text_drop(&bytes);
@@ -310,7 +314,7 @@ static bool save_beside_typing(Editor *ed, OpenFile *f, void (*then)(Editor *))
     trim_for_rules(ed, f);
     if (!encoded(ed, f, &bytes))
         return true; /* it was told why not */
-    SaveWish wish = {(Backup)ed->settings.backup, (unsigned)ed->settings.backup_keep};
+    SaveWish wish = save_wish(ed);
     f->saver = saver_begin(f->path, bytes, &wish);
     text_drop(&bytes);
     if (!f->saver)

@@ -3,6 +3,7 @@
 #define SAVING_H
 
 #include "editor.h"
+#include "save.h"
 
 enum { SIZE_TEXT_MAX = 32 };
 
@@ -20,6 +21,9 @@ void editor_save_to(Editor *ed, OpenFile *f, const char *path);
 void editor_rename(Editor *ed, OpenFile *f, const char *path);
 /* Saves every changed text, asking for names where there are none; then calls `then`, if any. */
 void editor_save_every(Editor *ed, void (*then)(Editor *));
+
+/* What the settings ask of a save. */
+SaveWish save_wish(const Editor *ed);
 
 /* Large texts are written on a thread: takes note of those that are done. */
 void saving_go_on(Editor *ed);

@@ -14,8 +14,8 @@
 #include <unistd.h>
 
 /* What goes before the bytes: how many, and which file is meant, so that nothing is written when the
- * sender died on the way or somebody exchanged the file. */
-static const char head_format[] = "steady-quill 1 %zu %d %" PRIuMAX " %" PRIuMAX "\n";
+ * sender died on the way or somebody exchanged the file; and what backup is wanted. */
+static const char head_format[] = "steady-quill 2 %zu %d %" PRIuMAX " %" PRIuMAX " %u %u\n";
 enum { HEAD_MOST = 128 };
 
 /* ---- whom to ask ---- */
@@ -54,13 +54,14 @@ bool privileged_command(const char *program, const char *path, char *argv[PRIVIL
 
 /* ---- the two ends ---- */
 
-bool privileged_talk(int to, int from, Text t, const DiskState *old, Err *e)
+bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e)
 {
     char answer[sizeof e->text];
     size_t got = 0;
     Bytes head = {0};
+    const DiskState *old = wish->only;
     bytes_printf(&head, head_format, text_len(t), old->exists, (uintmax_t)old->st.st_dev,
-                 (uintmax_t)old->st.st_ino);
+                 (uintmax_t)old->st.st_ino, (unsigned)wish->backup, wish->keep);
     /* A refused password closes the pipe: the answer tells. */
     bool sent = write_all(to, head.at, head.len) && write_text(to, t);
     close(to);
@@ -80,16 +81,19 @@ bool privileged_talk(int to, int from, Text t, const DiskState *old, Err *e)
 }
 
 /* Reads up to the end; false when less or more came than was announced. */
-static bool receive(Text *t, DiskState *old, Err *e)
+static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
 {
+    unsigned backup;
     char head[HEAD_MOST] = "";
     size_t n = 0, len;
     int exists;
     uintmax_t dev, ino;
     while (n < sizeof head - 1 && read(STDIN_FILENO, head + n, 1) == 1 && head[n] != '\n')
         n++;
-    if (sscanf(head, head_format, &len, &exists, &dev, &ino) != 4)
+    if (sscanf(head, head_format, &len, &exists, &dev, &ino, &backup, &wish->keep) != 6 ||
+        backup > BACKUP_NUMBERED)
         return err_set(e, "Nothing was saved: this is only for Steady Quill itself to call");
+    wish->backup = (Backup)backup;
     *old = (DiskState){.exists = exists};
     old->st.st_dev = (dev_t)dev;
     old->st.st_ino = (ino_t)ino;
@@ -101,22 +105,14 @@ static bool receive(Text *t, DiskState *old, Err *e)
     return err_set(e, "Nothing was saved: the text did not arrive whole");
 }
 
-static bool same_file(const char *path, const DiskState *old, Err *e)
-{
-    struct stat st;
-    bool there = stat(path, &st) == 0;
-    if (there == old->exists && (!there || (st.st_dev == old->st.st_dev && st.st_ino == old->st.st_ino)))
-        return true;
-    return err_set(e, "%s was not saved: somebody exchanged the file meanwhile", sys_base_name(path));
-}
-
 int privileged_helper(const char *path)
 {
     Err e = {""};
     Text t = {0};
     DiskState old = {0}, disk;
+    SaveWish wish = {.only = &old};
     bool ok = path[0] == '/' || err_set(&e, "Nothing was saved: a full path is needed");
-    ok = ok && receive(&t, &old, &e) && same_file(path, &old, &e) && file_save(path, t, NULL, &disk, &e);
+    ok = ok && receive(&t, &old, &wish, &e) && file_save(path, t, &wish, &disk, &e);
     puts(ok ? "saved" : e.text);
     text_drop(&t);
     return ok ? 0 : 1;

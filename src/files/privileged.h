@@ -3,7 +3,7 @@
 #ifndef PRIVILEGED_H
 #define PRIVILEGED_H
 
-#include "load.h"
+#include "save.h"
 
 enum { PRIVILEGED_ARGS = 16 };
 
@@ -13,8 +13,9 @@ bool privileged_command(const char *program, const char *path, char *argv[PRIVIL
                         Err *e);
 /* The name of the program that would be asked, or NULL. Valid until the next call. */
 const char *privileged_program(const char *program);
-/* Sends the text to the helper and reads its answer. Takes over the descriptors. */
-bool privileged_talk(int to, int from, Text t, const DiskState *old, Err *e);
+/* Sends the text to the helper and reads its answer; wish->only is the file that is meant. Takes over the
+ * descriptors. */
+bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);
 /* The helper's side: reads from standard input, saves, answers on standard output. Returns the
  * exit status. */
 int privileged_helper(const char *path);

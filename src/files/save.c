@@ -19,10 +19,17 @@
 #include <linux/fs.h>
 #endif
 
+#ifdef O_PATH /* a folder that may be entered but not listed will do */
+enum { FOLDER_ONLY = O_PATH };
+#else
+enum { FOLDER_ONLY = O_RDONLY };
+#endif
+
 /* A save under way. */
 typedef struct Save {
-    const char *path; /* links followed */
+    const char *path, *name; /* links followed; its last part */
     char *folder;
+    int dir; /* the folder, so that nobody exchanges it under our hands */
     Text text;
     DiskState old;
     const SaveWish *wish;
@@ -48,6 +55,11 @@ static const char *mark_words(const char *path)
     return NULL;
 }
 
+static bool same_file(const struct stat *a, const struct stat *b)
+{
+    return a->st_dev == b->st_dev && a->st_ino == b->st_ino;
+}
+
 static bool failed(const Save *s, const char *what)
 {
     int code = errno;
@@ -65,12 +77,15 @@ static char *folder_of(const char *path)
 
 /* ---- beside the file ---- */
 
-static int open_beside(const char *folder, const char *path, Bytes *name)
+/* Makes a file for the new version in a folder, which may be open as `dir` (else AT_FDCWD); *name becomes its
+ * path. */
+static int open_beside(int dir, const char *folder, const char *like, Bytes *name)
 {
     for (unsigned i = 0; i < 100; i++) {
         bytes_clear(name);
-        bytes_printf(name, "%s/.%.200s.%lx%x-unfinished", folder, sys_base_name(path), (long)getpid(), i);
-        int fd = open(name->at, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
+        bytes_printf(name, "%s/.%.200s.%lx%x-unfinished", folder, like, (long)getpid(), i);
+        int fd = openat(dir, dir == AT_FDCWD ? name->at : sys_base_name(name->at),
+                        O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
         if (fd >= 0 || errno != EEXIST)
             return fd;
     }
@@ -101,7 +116,9 @@ static bool copy_attributes(const char *path, int fd)
 }
 
 /* Owner and mode of a new file are those of any; of an old one its own. The mode comes last: a change of
- * owner takes set-user-id bits away, and they are given only to what has the same owner again. */
+ * owner takes set-user-id bits away, and they are given only to what has the same owner again. Done twice:
+ * before writing, to know that it can be, and after it, as the system takes such bits and capabilities away
+ * from what is written to. */
 static bool dress(const Save *s, int fd)
 {
     if (!s->old.exists) {
@@ -122,7 +139,7 @@ typedef enum Outcome { SAVED, FAILED, IN_PLACE /* this way is not open; nothing 
 static Outcome save_beside(const Save *s)
 {
     Bytes name = {0};
-    int fd = open_beside(s->folder, s->path, &name);
+    int fd = open_beside(s->dir, s->folder, s->name, &name);
     Outcome result = SAVED;
     if (fd < 0) {
         bool closed = errno == EACCES || errno == EROFS || errno == EPERM;
@@ -133,7 +150,7 @@ static Outcome save_beside(const Save *s)
     }
     if (!dress(s, fd))
         result = s->old.exists ? IN_PLACE : FAILED;
-    else if (!write_text(fd, s->text) || fsync(fd) != 0 || fstat(fd, &s->disk->st) != 0)
+    else if (!write_text(fd, s->text) || !dress(s, fd) || !sync_file(fd) || fstat(fd, &s->disk->st) != 0)
         result = FAILED;
     if (result == FAILED)
         failed(s, "");
@@ -141,12 +158,12 @@ static Outcome save_beside(const Save *s)
         result = failed(s, "") ? SAVED : FAILED;
     if (result == SAVED && s->old.exists && !backup_make(s->path, s->wish, s->e))
         result = FAILED;
-    if (result == SAVED && rename(name.at, s->path) != 0)
+    if (result == SAVED && renameat(s->dir, sys_base_name(name.at), s->dir, s->name) != 0)
         result = failed(s, "") ? SAVED : FAILED;
     if (result == SAVED)
         sync_folder(s->folder);
     else
-        unlink(name.at);
+        unlinkat(s->dir, sys_base_name(name.at), 0);
     s->disk->exists = result == SAVED;
     bytes_free(&name);
     return result;
@@ -159,15 +176,15 @@ static Outcome save_beside(const Save *s)
 static bool keep_copy(const Save *s, Bytes *name)
 {
     Err ignored;
-    int fd = open_beside(s->folder, s->path, name);
+    int fd = open_beside(s->dir, s->folder, s->name, name);
     if (fd < 0) {
         char *folder = sys_state_folder(&ignored);
-        fd = open_beside(folder ? folder : "/tmp", s->path, name);
+        fd = open_beside(AT_FDCWD, folder ? folder : "/tmp", s->name, name);
         free(folder);
     }
     if (fd < 0)
         return failed(s, "there is no place for a safe copy: ");
-    bool ok = write_text(fd, s->text) && fsync(fd) == 0;
+    bool ok = write_text(fd, s->text) && sync_file(fd);
     if (!ok)
         failed(s, "a safe copy could not be written: ");
     close(fd);
@@ -195,18 +212,37 @@ static bool make_room(int fd, off_t len, DiskState *disk)
 static bool overwrite(const Save *s, int fd, const char *copy)
 {
     off_t len = (off_t)text_len(s->text);
-    bool ok =
-        write_text(fd, s->text) && ftruncate(fd, len) == 0 && fsync(fd) == 0 && fstat(fd, &s->disk->st) == 0;
+    bool ok = write_text(fd, s->text) && ftruncate(fd, len) == 0;
+    mode_t special = s->old.exists ? s->old.st.st_mode & (S_ISUID | S_ISGID) : 0;
+    if (ok && special && fchmod(fd, s->old.st.st_mode & 07777) != 0) {
+        /* Writing took them away, and only the owner may give them again: then they are gone for good. */
+    }
+    ok = ok && sync_file(fd) && fstat(fd, &s->disk->st) == 0;
     if (!ok)
         err_set(s->e, "%s is only partly written (%s); the whole new version is in %s",
                 sys_base_name(s->path), err_os(errno), copy);
     return ok;
 }
 
+/* Opens the file that was looked at, and no other. */
+static int open_in_place(const Save *s)
+{
+    struct stat st;
+    int flags = O_WRONLY | O_CLOEXEC | O_NOCTTY | O_NONBLOCK;
+    if (!s->old.exists) /* a link to nothing is followed */
+        return openat(s->dir, s->name, flags | O_CREAT, 0666);
+    int fd = openat(s->dir, s->name, flags | O_NOFOLLOW);
+    if (fd < 0 || (fstat(fd, &st) == 0 && same_file(&st, &s->old.st)))
+        return fd;
+    close(fd);
+    errno = ESTALE;
+    return -1;
+}
+
 static bool save_in_place(const Save *s)
 {
     Bytes copy = {0};
-    int fd = open(s->path, O_WRONLY | O_CREAT | O_CLOEXEC | O_NOCTTY | O_NONBLOCK, 0666);
+    int fd = open_in_place(s);
     if (fd < 0)
         return failed(s, "");
     bool ok = (!s->old.exists || backup_make(s->path, s->wish, s->e)) && keep_copy(s, &copy);
@@ -228,31 +264,43 @@ static bool save_in_place(const Save *s)
     return ok;
 }
 
+/* Looks at the file that is there now. */
+static bool look(Save *s, bool dangling)
+{
+    const DiskState *only = s->wish ? s->wish->only : NULL;
+    s->old.exists = fstatat(s->dir, s->name, &s->old.st, dangling ? 0 : AT_SYMLINK_NOFOLLOW) == 0;
+    if (!s->old.exists && errno != ENOENT)
+        return failed(s, "");
+    if (only &&
+        (dangling || only->exists != s->old.exists || (only->exists && !same_file(&only->st, &s->old.st))))
+        return err_set(s->e, "%s was not saved: somebody exchanged the file meanwhile", s->name);
+    if (s->old.exists && !S_ISREG(s->old.st.st_mode))
+        return err_set(s->e, "%s was not saved: it is no file", s->name);
+    return !s->old.exists || faccessat(s->dir, s->name, W_OK, 0) == 0 || failed(s, "");
+}
+
 bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e)
 {
     char real[PATH_MAX];
     struct stat link;
     Save s = {.path = path, .text = t, .wish = wish, .disk = disk, .e = e};
     *disk = (DiskState){0};
-    bool named = lstat(path, &link) == 0;
-    bool dangling = named && S_ISLNK(link.st_mode);
+    bool named = lstat(path, &link) == 0, dangling = named && S_ISLNK(link.st_mode);
     if (named && realpath(path, real)) {
         s.path = real;
         dangling = false;
     }
-    if (stat(s.path, &s.old.st) == 0) {
-        s.old.exists = true;
-        if (!S_ISREG(s.old.st.st_mode))
-            return err_set(e, "%s was not saved: it is no file", sys_base_name(path));
-        if (access(s.path, W_OK) != 0)
-            return failed(&s, "");
-    } else if (errno != ENOENT) {
-        return failed(&s, "");
-    }
+    s.name = sys_base_name(s.path);
     s.folder = folder_of(s.path);
-    bool linked = s.old.exists && s.old.st.st_nlink > 1;
-    Outcome done = dangling || linked ? IN_PLACE : save_beside(&s);
-    bool ok = done == IN_PLACE ? save_in_place(&s) : done == SAVED;
+    s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
+    bool ok = s.dir >= 0 ? look(&s, dangling) : failed(&s, "");
+    if (ok) {
+        bool linked = s.old.exists && s.old.st.st_nlink > 1;
+        Outcome done = dangling || linked ? IN_PLACE : save_beside(&s);
+        ok = done == IN_PLACE ? save_in_place(&s) : done == SAVED;
+    }
+    if (s.dir >= 0)
+        close(s.dir);
     free(s.folder);
     return ok;
 }

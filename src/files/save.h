@@ -8,7 +8,8 @@ typedef enum Backup { BACKUP_NONE, BACKUP_ONE, BACKUP_NUMBERED } Backup;
 
 typedef struct SaveWish {
     Backup backup;
-    unsigned keep; /* of numbered backups */
+    unsigned keep;         /* of numbered backups */
+    const DiskState *only; /* refuse unless the file is still this one (or still missing); NULL: any */
 } SaveWish;
 
 /* Writes `t` to `path`. The new version is written beside the file, given the owner, group, mode and

@@ -3,6 +3,7 @@
 #include "clipboard.h"
 #include "painter.h"
 #include "privileged.h"
+#include "saving.h"
 #include "sys.h"
 #include "terminal.h"
 
@@ -105,20 +106,21 @@ static void serve_clipboard(Editor *ed, bool arrived)
 
 typedef struct RootTalk {
     Text bytes;
-    const DiskState *old;
+    SaveWish wish;
     Err e;
 } RootTalk;
 
 static bool talk_to_root(int to, int from, void *ctx)
 {
     RootTalk *r = ctx;
-    return privileged_talk(to, from, r->bytes, r->old, &r->e);
+    return privileged_talk(to, from, r->bytes, &r->wish, &r->e);
 }
 
 static void save_as_root(Editor *ed, Terminal *t)
 {
-    RootTalk r = {.old = &ed->root_save->disk, .e = {"It was not saved: no pipe could be made"}};
+    RootTalk r = {.wish = save_wish(ed), .e = {"It was not saved: no pipe could be made"}};
     char *argv[PRIVILEGED_ARGS], *words = NULL;
+    r.wish.only = &ed->root_save->disk;
     if (!editor_root_text(ed, &r.bytes))
         return;
     bool ok = privileged_command(ed->settings.become_root, ed->root_save->path, argv, &words, &r.e) &&

@@ -113,7 +113,7 @@ static const struct {
      "mkdir -p .config/steady-quill; echo 'backup = \"numbered\"' >.config/steady-quill/settings.lua; ln "
      "a.conf b.conf",
      "LD_PRELOAD=" SHIM " " SQUILL " --do 'replace-all open shut; save' a.conf 2>said >&2", true},
-    {"root's helper", "{ stat -c 'steady-quill 1 %s 1 %d %i' a.conf; sed s/open/shut/ a.conf; } >input",
+    {"root's helper", "{ stat -c 'steady-quill 2 %s 1 %d %i 1 0' a.conf; sed s/open/shut/ a.conf; } >input",
      "LD_PRELOAD=" SHIM " " SQUILL " --save-from-pipe \"$PWD/a.conf\" <input >said", false},
 };
 

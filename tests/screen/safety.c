@@ -245,9 +245,9 @@ TEST(the_helper_writes_only_what_came_whole)
     } cases[] = {
         {"nothing", "", "only for Steady Quill itself"},
         {"no head", "hello\n", "only for Steady Quill itself"},
-        {"too short", "steady-quill 1 20 0 0 0\nhalf", "did not arrive whole"},
-        {"exchanged", "steady-quill 1 4 1 5 5\nfull", "somebody exchanged the file"},
-        {"not there before", "steady-quill 1 4 0 0 0\nfull", "somebody exchanged the file"},
+        {"too short", "steady-quill 2 20 0 0 0 0 0\nhalf", "did not arrive whole"},
+        {"exchanged", "steady-quill 2 4 1 5 5 0 0\nfull", "somebody exchanged the file"},
+        {"not there before", "steady-quill 2 4 0 0 0 1 0\nfull", "somebody exchanged the file"},
     };
     check_put("a.conf", "old\n");
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {

@@ -5,6 +5,7 @@
 #include "sys.h"
 
 #include <fcntl.h>
+#include <grp.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -233,6 +234,60 @@ TEST(attributes_and_links_stay)
     CHECK_INT(entries(), 2); /* and nothing else is left */
 }
 
+/* Their own files keep special bits, which the system takes away from what is written to. */
+TEST(set_user_id_bits_stay)
+{
+    Err e = {""};
+    struct stat st;
+    static const mode_t modes[] = {04755, 02711, 06750, 01644};
+    CHECK(chmod(check_folder(), 0777) == 0);
+    for (size_t i = 0; i < 2 * sizeof modes / sizeof *modes; i++) {
+        const char *path = check_path(i % 2 ? "linked.sh" : "alone.sh");
+        mode_t mode = modes[i / 2];
+        unlink(path);
+        check_write(path, "old", 3);
+        if (geteuid() == 0)
+            CHECK(chown(path, 65534, 65534) == 0);
+        CHECK(chmod(path, mode) == 0);
+        if (i % 2) /* it will be written in place */
+            CHECK(link(path, check_path("other")) == 0);
+        pid_t child = fork();
+        if (child == 0) {
+            if (geteuid() == 0 && (setgroups(0, NULL) != 0 || setgid(65534) != 0 || setuid(65534) != 0))
+                _exit(2);
+            _exit(save_string(path, "fresh", &e) ? 0 : 1);
+        }
+        int status;
+        CHECK(waitpid(child, &status, 0) == child && status == 0);
+        CHECK(stat(path, &st) == 0 && (st.st_mode & 07777) == mode);
+        holds(path, "fresh");
+        unlink(check_path("other"));
+    }
+}
+
+/* Who asks for one file does not get another written that was put in its place. */
+TEST(only_the_file_that_is_meant)
+{
+    Err e = {""};
+    Text t = {0};
+    DiskState then = {0}, disk;
+    SaveWish wish = {.only = &then};
+    const char *path = check_path("pier.conf"), *other = check_path("guarded.conf");
+    check_write(path, "a", 1);
+    check_write(other, "b", 1);
+    CHECK(stat(path, &then.st) == 0);
+    then.exists = true;
+    CHECK(text_insert(&t, 0, "c", 1) && file_save(path, t, &wish, &disk, &e));
+    then = disk;
+    CHECK(rename(path, check_path("away")) == 0 && symlink(other, path) == 0);
+    CHECK(!file_save(path, t, &wish, &disk, &e) && strstr(e.text, "exchanged"));
+    holds(other, "b");
+    CHECK(unlink(other) == 0 && !file_save(path, t, &wish, &disk, &e));
+    then.exists = false; /* a link to nothing is no missing file */
+    CHECK(!file_save(path, t, &wish, &disk, &e) && access(other, F_OK) != 0);
+    text_drop(&t);
+}
+
 TEST(backups)
 {
     Err e = {""};
@@ -243,7 +298,7 @@ TEST(backups)
     check_write(path, "0", 1);
     chmod(path, 0640);
     for (int i = 1; i < 6; i++) {
-        SaveWish wish = {BACKUP_NUMBERED, 2};
+        SaveWish wish = {.backup = BACKUP_NUMBERED, .keep = 2};
         char digit = (char)('0' + i);
         text_drop(&t);
         CHECK(text_insert(&t, 0, &digit, 1));
@@ -254,7 +309,7 @@ TEST(backups)
     holds(check_path("fares.old-4"), "3");
     CHECK(stat(check_path("fares.old-5"), &st) == 0 && (st.st_mode & 0777) == 0640);
     CHECK_INT(entries(), 3);
-    SaveWish one = {BACKUP_ONE, 0};
+    SaveWish one = {.backup = BACKUP_ONE};
     CHECK(link(path, check_path("linked")) == 0); /* written in place: the backup is a copy */
     CHECK(file_save(path, t, &one, &disk, &e) && file_save(path, t, &one, &disk, &e));
     holds(check_path("fares.old"), "5");
