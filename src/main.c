@@ -251,7 +251,8 @@ int main(int argc, char **argv)
         {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
     setlocale(LC_CTYPE, "");  /* what letters are; words, numbers and months stay as they are written here */
-    signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others */
+    signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
+    signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */
     Options o = {0};
     for (int letter; (letter = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {
         int status = take_option(letter, &o);

@@ -56,6 +56,8 @@ typedef struct OpenFile {
     size_t journal_bytes;
     int64_t offered; /* work of an earlier run to be asked about, 0: none */
     long long offered_when;
+    char offered_from[64]; /* the machine, if it is not this one */
+    bool unkept;           /* it changed too much at once to be kept for recovery; until it is saved */
     InUse in_use;
     InUseBy used_by; /* who has it open, if `used` */
     bool used;
@@ -144,8 +146,10 @@ struct Editor {
     Bytes problems;                        /* what was wrong in the files of settings and keys, a line each */
     OwnRoute *routes;
     size_t n_routes;
-    Store *store;     /* NULL while not needed yet, or not to be had */
-    Journal *journal; /* the same */
+    Store *store;      /* NULL while not needed yet, or not to be had */
+    Journal *journal;  /* the same, */
+    Err journal_why;   /* and why not, until that is told */
+    bool journal_told; /* that work cannot be kept for recovery at the moment */
     bool plain, store_tried, journal_tried;
     Shelf shelf;
     Spot spots[SPOTS_MAX]; /* of the last painting */

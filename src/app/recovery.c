@@ -10,6 +10,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
+#include <unistd.h>
 
 enum {
     SOON = 400,               /* ms after which a change goes to the journal */
@@ -21,11 +22,10 @@ enum {
 
 static Journal *journal(Editor *ed)
 {
-    Err e = {""};
     if (ed->plain || ed->batch || !ed->settings.keep_recovery)
         return NULL;
     if (!ed->journal && !ed->journal_tried)
-        ed->journal = journal_open(&e);
+        ed->journal = journal_open(&ed->journal_why);
     ed->journal_tried = true;
     return ed->journal;
 }
@@ -52,14 +52,31 @@ static void forget(OpenFile *f)
     f->journal_id = 0;
 }
 
+/* Nobody shall rely on what is not there. Root in another's home is meant to have none. */
+static void tell_trouble(Editor *ed)
+{
+    Err e;
+    bool trouble = journal_trouble(ed->journal, &e);
+    if (ed->journal_why.text[0] && geteuid() != 0)
+        warn(ed, "Unsaved work is not kept for recovery: %s", ed->journal_why.text);
+    else if (trouble && !ed->journal_told)
+        warn(ed, "Unsaved work cannot be kept for recovery now: %s. Saving is safer.", e.text);
+    ed->journal_why.text[0] = 0;
+    ed->journal_told = trouble;
+}
+
 static void flush(Editor *ed, OpenFile *f)
 {
     Text now = doc_text(f->doc);
     f->journal_since = 0;
     f->journal_keys = 0;
     f->journal_version = doc_version(f->doc);
-    if (!journal(ed) || !is_work(ed, f))
+    if (!is_work(ed, f) || f->unkept)
         return;
+    if (!journal(ed)) {
+        tell_trouble(ed);
+        return;
+    }
     if (!doc_changed(f->doc)) { /* undone back to what is on disk */
         if (f->journal_id)
             journal_done(ed->journal, f->journal_id);
@@ -72,7 +89,14 @@ static void flush(Editor *ed, OpenFile *f)
     }
     if (!f->journal_id)
         begin(ed, f);
-    f->journal_bytes += journal_patch(ed->journal, f->journal_id, f->journaled, now);
+    size_t n = journal_patch(ed->journal, f->journal_id, f->journaled, now);
+    if (n == JOURNAL_TOO_MUCH) {
+        f->unkept = true;
+        forget(f);
+        warn(ed, "So much of %s changed that it is not kept for recovery until you save it", file_name(f));
+        return;
+    }
+    f->journal_bytes += n;
     text_drop(&f->journaled);
     f->journaled = text_keep(now);
 }
@@ -88,11 +112,13 @@ void recovery_look(Editor *ed)
         if (++f->journal_keys >= KEYS || ed->now - f->journal_since >= SOON)
             flush(ed, f);
     }
+    if (ed->journal)
+        tell_trouble(ed);
 }
 
 int recovery_wait(const Editor *ed)
 {
-    int wait = -1;
+    int wait = journal_waits(ed->journal) && !ed->journal_told ? SOON : -1; /* whether it could be written */
     for (size_t i = 0; i < ed->n_files; i++) {
         const OpenFile *f = ed->files[i];
         if (!f->journal_since)
@@ -109,6 +135,7 @@ void recovery_saved(Editor *ed, OpenFile *f)
     if (f->journal_id)
         journal_done(ed->journal, f->journal_id);
     forget(f);
+    f->unkept = false;
     f->journal_since = 0;
     f->journal_version = doc_version(f->doc);
 }
@@ -185,7 +212,10 @@ static bool take(Editor *ed, OpenFile *f, int64_t id)
         warn(ed, "There is not enough memory for that");
         return false;
     }
-    journal_forget(ed->journal, id);
+    if (f->offered_from[0])
+        journal_drop(ed->journal, id);
+    else
+        journal_forget(ed->journal, id);
     f->offered = 0;
     flush(ed, f); /* it is unsaved work again, under this run's name */
     if (e.text[0])
@@ -258,7 +288,8 @@ static void ask_offer(Editor *ed, Offer o)
         .ctx = copy_of(o),
         .free_ctx = free,
     };
-    question_ask(ed, &q, "There is unsaved work on %s, of %s.", file_name(o.file), when);
+    question_ask(ed, &q, "There is unsaved work on %s, of %s%s%s.", file_name(o.file), when,
+                 o.file->offered_from[0] ? " on " : "", o.file->offered_from);
 }
 
 /* ---- others ---- */
@@ -294,6 +325,20 @@ static void ask_in_use(Editor *ed, OpenFile *f)
                  f->used_by.host);
 }
 
+/* Killed between saving and taking note of that, a program leaves work that is not unsaved at all. */
+static bool saved_meanwhile(Editor *ed, const OpenFile *f, int64_t id)
+{
+    Err e = {""};
+    Text t, now = doc_text(f->doc);
+    if (!journal_recover(ed->journal, id, &t, &e))
+        return false;
+    bool same = !e.text[0] && text_len(t) == text_len(now) && text_same_bytes(t, 0, now, 0, text_len(t));
+    text_drop(&t);
+    if (same)
+        journal_forget(ed->journal, id);
+    return same;
+}
+
 void recovery_opened(Editor *ed, OpenFile *f)
 {
     Recoverable *r;
@@ -305,9 +350,10 @@ void recovery_opened(Editor *ed, OpenFile *f)
         return;
     size_t n = journal_list(ed->journal, f->path, &r);
     for (size_t i = 0; i < n && !f->offered; i++)
-        if (!r[i].dropped) {
+        if (!r[i].dropped && !saved_meanwhile(ed, f, r[i].id)) {
             f->offered = r[i].id;
             f->offered_when = r[i].when;
+            snprintf(f->offered_from, sizeof f->offered_from, "%s", r[i].foreign ? r[i].host : "");
         }
     journal_free_list(r, n);
 }

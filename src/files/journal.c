@@ -1,6 +1,7 @@
 #include "journal.h"
 
 #include "bytes.h"
+#include "database.h"
 #include "mem.h"
 #include "patch.h"
 #include "sys.h"
@@ -15,11 +16,14 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/random.h>
-#include <sys/stat.h>
 #include <time.h>
 #include <unistd.h>
 
-enum { BUSY_MS = 2000 };
+enum {
+    BUSY_MS = 2000,
+    AGAIN_MS = 1000, /* between two tries to write */
+    LAST_TRIES = 5,  /* when the program ends */
+};
 
 typedef enum Task { TASK_BEGIN, TASK_PATCH, TASK_DONE, TASK_DROP, TASK_END } Task;
 
@@ -42,14 +46,15 @@ struct Journal {
     pthread_mutex_t lock;
     pthread_cond_t more;
     Item *first, **last;
-    atomic_int waiting; /* items handed over and not on disk yet */
-    char *log;          /* the database's write-ahead log */
+    atomic_int waiting;   /* items handed over and not on disk yet */
+    atomic_bool troubled; /* the last try to write failed, */
+    Err trouble;          /* for this reason */
+    char *log;            /* the database's write-ahead log */
     char host[64];
     long long born; /* when this process began, by the system's own count */
 };
 
 static const char schema[] =
-    "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;"
     "CREATE TABLE IF NOT EXISTS texts(id INTEGER PRIMARY KEY, path BLOB, host TEXT NOT NULL, pid INTEGER"
     " NOT NULL, born INTEGER NOT NULL, changed INTEGER NOT NULL, dropped INTEGER NOT NULL DEFAULT 0,"
     " base BLOB, size INTEGER NOT NULL, seconds INTEGER NOT NULL, nanoseconds INTEGER NOT NULL);"
@@ -73,21 +78,6 @@ static long long born(pid_t pid)
     return p ? atoll(p + 1) : 0;
 }
 
-static sqlite3 *open_db(const char *path, Err *e)
-{
-    sqlite3 *db = NULL;
-    mode_t mask = umask(077);
-    bool ok = sqlite3_open(path, &db) == SQLITE_OK;
-    sqlite3_busy_timeout(db, BUSY_MS);
-    ok = ok && sqlite3_exec(db, schema, NULL, NULL, NULL) == SQLITE_OK;
-    umask(mask);
-    if (ok)
-        return db;
-    err_set(e, "%s: %s", path, db ? sqlite3_errmsg(db) : "no memory");
-    sqlite3_close(db);
-    return NULL;
-}
-
 /* ---- the thread ---- */
 
 static sqlite3_stmt *statement(sqlite3 *db, const char *sql, int64_t id)
@@ -98,10 +88,11 @@ static sqlite3_stmt *statement(sqlite3 *db, const char *sql, int64_t id)
     return q;
 }
 
-static void finish(sqlite3_stmt *q)
+static bool finish(sqlite3_stmt *q)
 {
-    sqlite3_step(q);
+    bool ok = sqlite3_step(q) == SQLITE_DONE;
     sqlite3_finalize(q);
+    return ok;
 }
 
 static void bind_blob(sqlite3_stmt *q, int at, const char *bytes, size_t n)
@@ -109,7 +100,7 @@ static void bind_blob(sqlite3_stmt *q, int at, const char *bytes, size_t n)
     sqlite3_bind_blob64(q, at, n ? bytes : "", n, SQLITE_STATIC);
 }
 
-static void write_begin(Journal *j, const Item *i)
+static bool write_begin(Journal *j, const Item *i)
 {
     sqlite3_stmt *q =
         statement(j->writer,
@@ -127,23 +118,24 @@ static void write_begin(Journal *j, const Item *i)
     sqlite3_bind_int64(q, 8, i->disk.exists ? i->disk.st.st_size : -1);
     sqlite3_bind_int64(q, 9, i->disk.exists ? i->disk.st.st_mtim.tv_sec : 0);
     sqlite3_bind_int64(q, 10, i->disk.exists ? i->disk.st.st_mtim.tv_nsec : 0);
-    finish(q);
+    return finish(q);
 }
 
-static void write_patch(Journal *j, const Item *i)
+static bool write_patch(Journal *j, const Item *i)
 {
     sqlite3_stmt *q = statement(j->writer, "INSERT INTO patches(id, patch) VALUES(?1, ?2)", i->id);
     bind_blob(q, 2, i->bytes.at, i->bytes.len);
-    finish(q);
+    if (!finish(q))
+        return false;
     q = statement(j->writer, "UPDATE texts SET changed = ?2 WHERE id = ?1", i->id);
     sqlite3_bind_int64(q, 2, i->when);
-    finish(q);
+    return finish(q);
 }
 
-static void delete_text(sqlite3 *db, int64_t id)
+static bool delete_text(sqlite3 *db, int64_t id)
 {
-    finish(statement(db, "DELETE FROM patches WHERE id = ?1", id));
-    finish(statement(db, "DELETE FROM texts WHERE id = ?1", id));
+    return finish(statement(db, "DELETE FROM patches WHERE id = ?1", id)) &&
+           finish(statement(db, "DELETE FROM texts WHERE id = ?1", id));
 }
 
 /* Old dropped work goes, and then the oldest of what would be too much. */
@@ -161,27 +153,22 @@ static void prune(sqlite3 *db)
     sqlite3_exec(db, "DELETE FROM patches WHERE id NOT IN (SELECT id FROM texts); COMMIT", NULL, NULL, NULL);
 }
 
-static void write_item(Journal *j, const Item *i)
+static bool write_item(Journal *j, const Item *i)
 {
     sqlite3_stmt *q;
     switch (i->task) {
     case TASK_BEGIN:
-        write_begin(j, i);
-        break;
+        return write_begin(j, i);
     case TASK_PATCH:
-        write_patch(j, i);
-        break;
+        return write_patch(j, i);
     case TASK_DONE:
-        delete_text(j->writer, i->id);
-        break;
+        return delete_text(j->writer, i->id);
     case TASK_DROP:
         q = statement(j->writer, "UPDATE texts SET dropped = ?2 WHERE id = ?1", i->id);
         sqlite3_bind_int64(q, 2, i->when);
-        finish(q);
-        break;
-    case TASK_END:
-        prune(j->writer);
-        break;
+        return finish(q);
+    default:
+        return true;
     }
 }
 
@@ -192,16 +179,25 @@ static void free_item(Item *i)
     free(i);
 }
 
-static Item *take_all(Journal *j)
+/* Adds what was handed over to the end of a list; waits for it, `ms` at most unless that is negative. */
+static void take_more(Journal *j, Item **all, int ms)
 {
+    struct timespec until;
+    clock_gettime(CLOCK_REALTIME, &until);
+    until.tv_sec += ms / 1000;
+    until.tv_nsec += ms % 1000 * 1000000L;
+    until.tv_sec += until.tv_nsec / 1000000000L;
+    until.tv_nsec %= 1000000000L;
+    while (*all)
+        all = &(*all)->next;
     pthread_mutex_lock(&j->lock);
-    while (!j->first)
-        pthread_cond_wait(&j->more, &j->lock);
-    Item *all = j->first;
+    for (int code = 0; !j->first && code == 0;)
+        code = ms < 0 ? pthread_cond_wait(&j->more, &j->lock)
+                      : pthread_cond_timedwait(&j->more, &j->lock, &until);
+    *all = j->first;
     j->first = NULL;
     j->last = &j->first;
     pthread_mutex_unlock(&j->lock);
-    return all;
 }
 
 /* A commit is safe from the death of the program at once; only a power cut needs this, which may take long.
@@ -215,19 +211,41 @@ static void sync_log(const Journal *j)
     }
 }
 
+/* All of them or none: a patch only fits what the one before it made. */
+static bool write_all_of(Journal *j, const Item *all)
+{
+    bool ok = sqlite3_exec(j->writer, "BEGIN IMMEDIATE", NULL, NULL, NULL) == SQLITE_OK;
+    for (const Item *i = all; ok && i; i = i->next)
+        ok = write_item(j, i);
+    ok = ok && sqlite3_exec(j->writer, "COMMIT", NULL, NULL, NULL) == SQLITE_OK;
+    if (!ok) {
+        pthread_mutex_lock(&j->lock);
+        err_set(&j->trouble, "%s", sqlite3_errmsg(j->writer));
+        pthread_mutex_unlock(&j->lock);
+        sqlite3_exec(j->writer, "ROLLBACK", NULL, NULL, NULL);
+    }
+    atomic_store(&j->troubled, !ok);
+    return ok;
+}
+
+static bool holds_end(const Item *all)
+{
+    while (all && all->task != TASK_END)
+        all = all->next;
+    return all != NULL;
+}
+
+/* What cannot be written now (a full disk, say) is tried again until it can be, or the program ends. */
 static void *run(void *ctx)
 {
     Journal *j = ctx;
     for (bool end = false; !end;) {
-        Item *all = take_all(j);
-        sqlite3_exec(j->writer, "BEGIN IMMEDIATE", NULL, NULL, NULL);
-        for (const Item *i = all; i; i = i->next) {
-            if (i->task != TASK_END)
-                write_item(j, i);
-            end = end || i->task == TASK_END;
-        }
-        sqlite3_exec(j->writer, "COMMIT", NULL, NULL, NULL);
+        Item *all = NULL;
+        take_more(j, &all, -1);
+        for (int tries = 0; !write_all_of(j, all) && (tries < LAST_TRIES || !holds_end(all)); tries++)
+            take_more(j, &all, tries < 5 ? 20 << tries : AGAIN_MS);
         sync_log(j);
+        end = holds_end(all);
         for (Item *next; all; all = next) {
             next = all->next;
             free_item(all);
@@ -255,18 +273,14 @@ static void hand_over(Journal *j, Item item)
 
 Journal *journal_open(Err *e)
 {
-    char *folder = sys_state_folder(e);
-    if (!folder)
-        return NULL;
-    Bytes path = {0};
-    bytes_printf(&path, "%s/recovery.db", folder);
-    free(folder);
     Journal *j = mem_get(sizeof *j);
-    j->db = open_db(path.at, e);
-    j->writer = j->db ? open_db(path.at, e) : NULL;
-    bytes_add_str(&path, "-wal");
-    j->log = mem_string(path.at);
-    bytes_free(&path);
+    e->text[0] = 0;
+    j->db = database_open("recovery.db", schema, BUSY_MS, e);
+    j->writer = j->db ? database_open("recovery.db", schema, BUSY_MS, e) : NULL;
+    Bytes log = {0};
+    bytes_printf(&log, "%s-wal", j->db ? sqlite3_db_filename(j->db, NULL) : "");
+    j->log = mem_string(log.at);
+    bytes_free(&log);
     j->last = &j->first;
     gethostname(j->host, sizeof j->host - 1);
     j->born = born(getpid());
@@ -311,6 +325,21 @@ bool journal_settle(Journal *j, int ms)
     return !j || atomic_load(&j->waiting) == 0;
 }
 
+bool journal_trouble(Journal *j, Err *e)
+{
+    if (!j || !atomic_load(&j->troubled))
+        return false;
+    pthread_mutex_lock(&j->lock);
+    *e = j->trouble;
+    pthread_mutex_unlock(&j->lock);
+    return true;
+}
+
+bool journal_waits(const Journal *j)
+{
+    return j && atomic_load(&((Journal *)j)->waiting) > 0;
+}
+
 /* ---- writing ---- */
 
 int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base)
@@ -322,7 +351,7 @@ int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text 
         id &= INT64_MAX;
     }
     Item i = {.task = TASK_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};
-    i.has_base = text_len(base) <= JOURNAL_BASE_MOST;
+    i.has_base = text_len(base) <= (disk->exists ? JOURNAL_BASE_MOST : JOURNAL_LONE_BASE_MOST);
     for (size_t at = 0; i.has_base && at < text_len(base);) {
         TextRun run = text_run(base, at);
         bytes_add(&i.bytes, run.at, run.len);
@@ -337,6 +366,11 @@ size_t journal_patch(Journal *j, int64_t id, Text from, Text to)
     Item i = {.task = TASK_PATCH, .id = id};
     patch_make(from, to, &i.bytes);
     size_t n = i.bytes.len;
+    if (n > JOURNAL_PATCH_MOST) {
+        bytes_free(&i.bytes);
+        journal_done(j, id);
+        return JOURNAL_TOO_MUCH;
+    }
     if (n)
         hand_over(j, i);
     return n;
@@ -388,6 +422,7 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
             .host = mem_string(host),
             .when = sqlite3_column_int64(q, 5),
             .dropped = dropped,
+            .foreign = strcmp(host, j->host) != 0,
             .bytes = (size_t)sqlite3_column_int64(q, 7),
         };
     }

@@ -11,10 +11,14 @@
 #include <stdint.h>
 
 enum {
-    JOURNAL_BASE_MOST = 16 * 1024 * 1024, /* bytes of a stored base */
-    JOURNAL_DAYS = 7,                     /* that dropped work is kept */
-    JOURNAL_BYTES = 256 * 1024 * 1024,    /* of dropped and left-over work together; the oldest goes */
+    JOURNAL_BASE_MOST = 16 * 1024 * 1024,       /* bytes of a stored base */
+    JOURNAL_LONE_BASE_MOST = 512 * 1024 * 1024, /* the same where no file can serve instead */
+    JOURNAL_PATCH_MOST = 512 * 1024 * 1024,     /* of one change */
+    JOURNAL_DAYS = 7,                           /* that dropped work is kept */
+    JOURNAL_BYTES = 256 * 1024 * 1024,          /* of dropped and left-over work together; the oldest goes */
 };
+
+#define JOURNAL_TOO_MUCH ((size_t)-1)
 
 typedef struct Journal Journal;
 
@@ -26,10 +30,17 @@ void journal_close(Journal *j);
  * signal handler. */
 bool journal_settle(Journal *j, int ms);
 
-/* A text begins to differ from its base: what it is called (NULL: no name yet) and what is on disk.
+/* Did the last try to write fail? Why is in e then; it is tried again. NULL is fine, also below. */
+bool journal_trouble(Journal *j, Err *e);
+/* Is there anything that is not written yet? */
+bool journal_waits(const Journal *j);
+
+/* A text begins to differ from its base: what it is called (NULL: no name yet) and what is on disk (with
+ * disk->exists false where the file cannot serve as its base).
  * Returns the number under which it stands in the journal, never 0. */
 int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base);
-/* It went from one version to another. Returns the bytes that took. */
+/* It went from one version to another. Returns the bytes that took, or JOURNAL_TOO_MUCH: then the text is no
+ * longer in the journal. */
 size_t journal_patch(Journal *j, int64_t id, Text from, Text to);
 /* It is saved, or given up on purpose: then it is kept for some days. */
 void journal_done(Journal *j, int64_t id);
@@ -42,6 +53,7 @@ typedef struct Recoverable {
     char *host;
     long long when; /* of the last change, seconds since 1970 */
     bool dropped;   /* given up on purpose */
+    bool foreign;   /* by a program on another machine, which may still be at it */
     size_t bytes;   /* in the journal */
 } Recoverable;
 

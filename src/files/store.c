@@ -1,16 +1,14 @@
 #include "store.h"
 
 #include "bytes.h"
+#include "database.h"
 #include "mem.h"
-#include "sys.h"
 
 #include <sqlite3.h>
 #include <xxhash.h>
 
 #include <stdlib.h>
-#include <sys/stat.h>
 #include <time.h>
-#include <unistd.h>
 
 enum {
     KEPT_OF_A_KIND = 200,
@@ -24,7 +22,6 @@ struct Store {
 };
 
 static const char schema[] =
-    "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;"
     "CREATE TABLE IF NOT EXISTS answers(id INTEGER PRIMARY KEY AUTOINCREMENT,"
     " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));"
     "CREATE TABLE IF NOT EXISTS histories(path TEXT PRIMARY KEY, hash INTEGER NOT NULL,"
@@ -32,24 +29,11 @@ static const char schema[] =
 
 Store *store_open(Err *e)
 {
-    char *folder = sys_state_folder(e);
-    if (!folder)
+    sqlite3 *db = database_open("state.db", schema, BUSY_MS, e);
+    if (!db)
         return NULL;
-    Bytes path = {0};
-    bytes_printf(&path, "%s/state.db", folder);
-    free(folder);
     Store *s = mem_get(sizeof *s);
-    mode_t mask = umask(077);
-    bool ok = sqlite3_open(path.at, &s->db) == SQLITE_OK;
-    sqlite3_busy_timeout(s->db, BUSY_MS);
-    ok = ok && sqlite3_exec(s->db, schema, NULL, NULL, NULL) == SQLITE_OK;
-    umask(mask);
-    if (!ok) {
-        err_set(e, "%s: %s", path.at, s->db ? sqlite3_errmsg(s->db) : "no memory");
-        store_close(s);
-        s = NULL;
-    }
-    bytes_free(&path);
+    s->db = db;
     return s;
 }
 

@@ -1,4 +1,5 @@
 /* Patches, the recovery journal, and the notes about use. */
+#include "bytes.h"
 #include "check.h"
 #include "inuse.h"
 #include "journal.h"
@@ -7,6 +8,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -152,6 +154,68 @@ TEST(large_files_are_their_own_base)
     text_drop(&t);
     text_drop(&now);
     journal_close(j);
+}
+
+/* A disk that is full for a while: a limit on the size of files does the same. */
+TEST(what_cannot_be_written_now_is_written_later)
+{
+    check_folder();
+    pid_t child = fork();
+    if (child == 0) {
+        Journal *j = open_here();
+        DiskState disk = {0};
+        struct rlimit limit = {4096, RLIM_INFINITY};
+        Err e = {""};
+        Text t = {0}, now = {0};
+        int64_t id = journal_begin(j, "/harrow/night.log", &disk, t);
+        bool ok = journal_settle(j, 5000) && !journal_trouble(j, &e) && setrlimit(RLIMIT_FSIZE, &limit) == 0;
+        for (int i = 0; i < 3; i++) { /* these wait, and keep their order */
+            text_drop(&t);
+            t = text_keep(now);
+            text_insert(&now, text_len(now), "quay ", 5);
+            journal_patch(j, id, t, now);
+            ok = ok && !journal_settle(j, 60);
+        }
+        ok = ok && journal_trouble(j, &e) && e.text[0] && journal_waits(j);
+        limit.rlim_cur = RLIM_INFINITY;
+        ok = ok && setrlimit(RLIMIT_FSIZE, &limit) == 0 && journal_settle(j, 5000);
+        _exit(ok && !journal_trouble(j, &e) && !journal_waits(j) ? 0 : 1);
+    }
+    int status;
+    CHECK(waitpid(child, &status, 0) == child && status == 0);
+    Journal *j = open_here();
+    Recoverable *r;
+    size_t n = journal_list(j, "/harrow/night.log", &r);
+    CHECK_INT(n, 1);
+    if (n)
+        comes_back(j, r[0].id, "quay quay quay ");
+    journal_free_list(r, n);
+    journal_close(j);
+}
+
+TEST(what_is_no_database_is_put_aside)
+{
+    static const char *const names[] = {"", ".damaged"};
+    char path[200], bytes[5000];
+    size_t n;
+    journal_close(open_here());
+    snprintf(path, sizeof path, "%s/.local/state/steady-quill/recovery.db", check_folder());
+    memset(bytes, 'x', sizeof bytes);
+    check_write(path, bytes, sizeof bytes);
+    static const char *const a[] = {"one", NULL};
+    somebody_works("/harrow/a.ini", "", a);
+    Journal *j = open_here();
+    Recoverable *r;
+    CHECK_INT(n = journal_list(j, NULL, &r), 1);
+    journal_free_list(r, n);
+    journal_close(j);
+    for (int i = 0; i < 2; i++) {
+        Bytes name = {0};
+        bytes_printf(&name, "%s%s", path, names[i]);
+        const char *is = check_read(name.at, &n);
+        CHECK(is && (strncmp(is, "xxxx", 4) == 0) == (i == 1));
+        bytes_free(&name);
+    }
 }
 
 TEST(a_damaged_journal_does_no_harm)

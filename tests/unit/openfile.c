@@ -6,6 +6,7 @@
 
 #include <stdlib.h>
 #include <string.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 static uint64_t clock_ms = 100000;
@@ -105,6 +106,35 @@ TEST(opening_tells_although_a_line_is_gone_to)
     CHECK(strstr(ed->message.text, "which is a guess"));
     CHECK_INT(ed->view->cursor.at, 6 + 3);
     editor_free(ed);
+}
+
+/* An editor that dies leaves its work; it is offered unless it is what stands in the file by then. */
+TEST(work_that_was_saved_is_not_offered)
+{
+    for (int saved = 0; saved < 2; saved++) {
+        check_put("berths.txt", "berth 1 is free\n");
+        pid_t child = fork();
+        if (child == 0) {
+            Editor *ed = start("berths.txt");
+            shown(ed);
+            press(ed, "x y");
+            editor_tick(ed, clock_ms += 1000);
+            editor_emergency(ed);
+            _exit(0);
+        }
+        waitpid(child, NULL, 0);
+        check_put("berths.txt", saved ? "xyberth 1 is free\n" : "berth 1 is free\n");
+        Editor *ed = start("berths.txt");
+        shown(ed);
+        CHECK_INT(ed->layer != NULL, !saved);
+        clock_ms += 1000; /* a letter typed ahead would not answer */
+        if (ed->layer)
+            press(ed, "k");
+        CHECK(holds(ed, "xyberth 1 is free\n"));
+        CHECK_INT(file_changed(ed->view->file), !saved);
+        doc_mark_saved(ed->view->file->doc);
+        editor_free(ed);
+    }
 }
 
 /* A text that is large enough to be written beside typing. */

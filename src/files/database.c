@@ -1,0 +1,65 @@
+#include "database.h"
+
+#include "bytes.h"
+#include "sys.h"
+
+#include <sqlite3.h>
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+/* *damaged: what is there is no database, or a broken one. */
+static sqlite3 *try(const char *path, const char *schema, int busy_ms, bool *damaged, Err *e)
+{
+    sqlite3 *db = NULL;
+    mode_t mask = umask(077);
+    int code = sqlite3_open(path, &db);
+    sqlite3_busy_timeout(db, busy_ms);
+    if (code == SQLITE_OK)
+        code = sqlite3_exec(db, "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;", NULL, NULL, NULL);
+    if (code == SQLITE_OK)
+        code = sqlite3_exec(db, schema, NULL, NULL, NULL);
+    umask(mask);
+    if (code == SQLITE_OK)
+        return db;
+    *damaged = code == SQLITE_NOTADB || code == SQLITE_CORRUPT;
+    err_set(e, "%s: %s", path, db ? sqlite3_errmsg(db) : "no memory");
+    sqlite3_close(db);
+    return NULL;
+}
+
+/* What belongs to it goes along, lest it be taken for the new one's. */
+static void put_aside(const char *path)
+{
+    static const char *const parts[] = {"", "-wal", "-shm"};
+    for (size_t i = 0; i < sizeof parts / sizeof *parts; i++) {
+        Bytes from = {0}, to = {0};
+        bytes_printf(&from, "%s%s", path, parts[i]);
+        bytes_printf(&to, "%s.damaged%s", path, parts[i]);
+        if (rename(from.at, to.at) != 0 && i > 0)
+            unlink(from.at);
+        bytes_free(&from);
+        bytes_free(&to);
+    }
+}
+
+sqlite3 *database_open(const char *name, const char *schema, int busy_ms, Err *e)
+{
+    char *folder = sys_state_folder(e);
+    if (!folder)
+        return NULL;
+    Bytes path = {0};
+    bool damaged = false;
+    bytes_printf(&path, "%s/%s", folder, name);
+    free(folder);
+    sqlite3 *db = try(path.at, schema, busy_ms, &damaged, e);
+    if (!db && damaged) {
+        put_aside(path.at);
+        e->text[0] = 0;
+        db = try(path.at, schema, busy_ms, &damaged, e);
+    }
+    bytes_free(&path);
+    return db;
+}
