@@ -146,11 +146,12 @@ struct Editor {
     Bytes problems;                        /* what was wrong in the files of settings and keys, a line each */
     OwnRoute *routes;
     size_t n_routes;
-    Store *store;      /* NULL while not needed yet, or not to be had */
-    Journal *journal;  /* the same, */
-    Err journal_why;   /* and why not, until that is told */
-    bool journal_told; /* that work cannot be kept for recovery at the moment */
-    bool plain, store_tried, journal_tried;
+    Store *store;         /* NULL while not needed yet, or not to be had */
+    Journal *journal;     /* the same, */
+    Err journal_why;      /* and why not, until that is told */
+    bool journal_told;    /* that work cannot be kept for recovery at the moment */
+    uint64_t journal_due; /* before that it is not tried to open it */
+    bool plain, store_tried;
     Shelf shelf;
     Spot spots[SPOTS_MAX]; /* of the last painting */
     size_t n_spots;

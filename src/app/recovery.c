@@ -13,9 +13,10 @@
 #include <unistd.h>
 
 enum {
-    SOON = 400,               /* ms after which a change goes to the journal */
-    KEYS = 100,               /* keys after which it does */
-    REBASE = 32 * 1024 * 1024 /* bytes of patches after which they are put together */
+    SOON = 400,                /* ms after which a change goes to the journal */
+    KEYS = 100,                /* keys after which it does */
+    REBASE = 32 * 1024 * 1024, /* bytes of patches after which they are put together */
+    OPEN_AGAIN = 10000,        /* ms after which opening the journal is tried again */
 };
 
 /* ---- writing ---- */
@@ -24,9 +25,10 @@ static Journal *journal(Editor *ed)
 {
     if (ed->plain || ed->batch || !ed->settings.keep_recovery)
         return NULL;
-    if (!ed->journal && !ed->journal_tried)
+    if (!ed->journal && ed->now >= ed->journal_due) {
         ed->journal = journal_open(&ed->journal_why);
-    ed->journal_tried = true;
+        ed->journal_due = ed->now + OPEN_AGAIN;
+    }
     return ed->journal;
 }
 
@@ -57,12 +59,12 @@ static void tell_trouble(Editor *ed)
 {
     Err e;
     bool trouble = journal_trouble(ed->journal, &e);
-    if (ed->journal_why.text[0] && geteuid() != 0)
+    if (ed->journal_why.text[0] && geteuid() != 0 && !ed->journal_told)
         warn(ed, "Unsaved work is not kept for recovery: %s", ed->journal_why.text);
     else if (trouble && !ed->journal_told)
         warn(ed, "Unsaved work cannot be kept for recovery now: %s. Saving is safer.", e.text);
+    ed->journal_told = trouble || ed->journal_why.text[0];
     ed->journal_why.text[0] = 0;
-    ed->journal_told = trouble;
 }
 
 static void flush(Editor *ed, OpenFile *f)
@@ -163,7 +165,7 @@ void recovery_end(Editor *ed)
     }
     journal_close(ed->journal);
     ed->journal = NULL;
-    ed->journal_tried = true;
+    ed->journal_due = UINT64_MAX;
 }
 
 void editor_emergency(const Editor *ed)
@@ -212,10 +214,10 @@ static bool take(Editor *ed, OpenFile *f, int64_t id)
         warn(ed, "There is not enough memory for that");
         return false;
     }
-    if (f->offered_from[0])
+    if (f->offered_from[0] || e.text[0]) /* somebody may still be at it, or bring back more */
         journal_drop(ed->journal, id);
     else
-        journal_forget(ed->journal, id);
+        journal_done(ed->journal, id);
     f->offered = 0;
     flush(ed, f); /* it is unsaved work again, under this run's name */
     if (e.text[0])
@@ -335,7 +337,7 @@ static bool saved_meanwhile(Editor *ed, const OpenFile *f, int64_t id)
     bool same = !e.text[0] && text_len(t) == text_len(now) && text_same_bytes(t, 0, now, 0, text_len(t));
     text_drop(&t);
     if (same)
-        journal_forget(ed->journal, id);
+        journal_done(ed->journal, id);
     return same;
 }
 
@@ -485,7 +487,7 @@ static bool list_key(Editor *ed, Key k, long id, void *ctx)
     Listing *l = ctx;
     if (k.code != K_DELETE || k.mods || id < 0)
         return false;
-    journal_forget(ed->journal, l->r[id].id);
+    journal_done(ed->journal, l->r[id].id);
     l->r[id].id = 0;
     panel_refresh(ed);
     say(ed, "Gone for good");

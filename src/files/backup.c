@@ -43,8 +43,10 @@ static bool copy_file(const char *path, const char *name)
     int code = errno;
     if (from >= 0)
         close(from);
-    if (to >= 0 && close(to) != 0)
+    if (to >= 0 && close(to) != 0 && ok) {
         ok = false;
+        code = errno;
+    }
     if (!ok && to >= 0)
         unlink(name);
     errno = code;

@@ -40,8 +40,7 @@ typedef struct Item {
 } Item;
 
 struct Journal {
-    sqlite3 *db;     /* the main thread's */
-    sqlite3 *writer; /* the thread's */
+    sqlite3 *writer; /* the thread's; others open one for themselves while they need it */
     pthread_t thread;
     pthread_mutex_t lock;
     pthread_cond_t more;
@@ -79,6 +78,11 @@ static long long born(pid_t pid)
 }
 
 /* ---- the thread ---- */
+
+static sqlite3 *open_db(Err *e)
+{
+    return database_open("recovery.db", schema, BUSY_MS, e);
+}
 
 static sqlite3_stmt *statement(sqlite3 *db, const char *sql, int64_t id)
 {
@@ -211,6 +215,19 @@ static void sync_log(const Journal *j)
     }
 }
 
+/* After a failure nothing is known of what the connection holds, such as locks that could not be given back:
+ * the next try has a new one. */
+static void begin_anew(Journal *j)
+{
+    Err e;
+    err_set(&e, "%s", sqlite3_errmsg(j->writer));
+    sqlite3_close(j->writer);
+    j->writer = open_db(&e);
+    pthread_mutex_lock(&j->lock);
+    j->trouble = e;
+    pthread_mutex_unlock(&j->lock);
+}
+
 /* All of them or none: a patch only fits what the one before it made. */
 static bool write_all_of(Journal *j, const Item *all)
 {
@@ -218,12 +235,8 @@ static bool write_all_of(Journal *j, const Item *all)
     for (const Item *i = all; ok && i; i = i->next)
         ok = write_item(j, i);
     ok = ok && sqlite3_exec(j->writer, "COMMIT", NULL, NULL, NULL) == SQLITE_OK;
-    if (!ok) {
-        pthread_mutex_lock(&j->lock);
-        err_set(&j->trouble, "%s", sqlite3_errmsg(j->writer));
-        pthread_mutex_unlock(&j->lock);
-        sqlite3_exec(j->writer, "ROLLBACK", NULL, NULL, NULL);
-    }
+    if (!ok)
+        begin_anew(j);
     atomic_store(&j->troubled, !ok);
     return ok;
 }
@@ -275,10 +288,9 @@ Journal *journal_open(Err *e)
 {
     Journal *j = mem_get(sizeof *j);
     e->text[0] = 0;
-    j->db = database_open("recovery.db", schema, BUSY_MS, e);
-    j->writer = j->db ? database_open("recovery.db", schema, BUSY_MS, e) : NULL;
+    j->writer = open_db(e);
     Bytes log = {0};
-    bytes_printf(&log, "%s-wal", j->db ? sqlite3_db_filename(j->db, NULL) : "");
+    bytes_printf(&log, "%s-wal", j->writer ? sqlite3_db_filename(j->writer, NULL) : "");
     j->log = mem_string(log.at);
     bytes_free(&log);
     j->last = &j->first;
@@ -296,7 +308,6 @@ Journal *journal_open(Err *e)
         return j;
     if (!e->text[0])
         err_set(e, "No thread could be begun");
-    sqlite3_close(j->db);
     sqlite3_close(j->writer);
     free(j->log);
     free(j);
@@ -309,7 +320,6 @@ void journal_close(Journal *j)
         return;
     hand_over(j, (Item){.task = TASK_END});
     pthread_join(j->thread, NULL);
-    sqlite3_close(j->db);
     sqlite3_close(j->writer);
     pthread_mutex_destroy(&j->lock);
     pthread_cond_destroy(&j->more);
@@ -397,15 +407,16 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
 {
     sqlite3_stmt *q = NULL;
     size_t n = 0;
+    Err e;
     *out = NULL;
     journal_settle(j, BUSY_MS);
+    sqlite3 *db = open_db(&e);
     static const char sql[] =
         "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
         " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
         " WHERE (?1 IS NULL OR path = ?1) AND EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
         " ORDER BY changed DESC, id";
-    if (sqlite3_prepare_v2(j->db, sql, -1, &q, NULL) != SQLITE_OK)
-        return 0;
+    sqlite3_prepare_v2(db, sql, -1, &q, NULL);
     if (path)
         bind_blob(q, 1, path, strlen(path));
     while (sqlite3_step(q) == SQLITE_ROW) {
@@ -427,6 +438,7 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
         };
     }
     sqlite3_finalize(q);
+    sqlite3_close(db);
     return n;
 }
 
@@ -440,10 +452,10 @@ void journal_free_list(Recoverable *r, size_t n)
 }
 
 /* What the patches begin from: stored, nothing, or the file as long as nobody touched it. */
-static bool read_base(Journal *j, int64_t id, Text *out, Err *e)
+static bool read_base(sqlite3 *db, int64_t id, Text *out, Err *e)
 {
     sqlite3_stmt *q =
-        statement(j->db, "SELECT base, path, size, seconds, nanoseconds FROM texts WHERE id = ?1", id);
+        statement(db, "SELECT base, path, size, seconds, nanoseconds FROM texts WHERE id = ?1", id);
     bool ok = q && sqlite3_step(q) == SQLITE_ROW;
     *out = (Text){0};
     if (!ok) {
@@ -470,29 +482,30 @@ static bool read_base(Journal *j, int64_t id, Text *out, Err *e)
     return ok;
 }
 
+static void apply_patches(sqlite3 *db, int64_t id, Text *t, Err *e)
+{
+    sqlite3_stmt *q = statement(db, "SELECT patch FROM patches WHERE id = ?1 ORDER BY number", id);
+    int step;
+    while ((step = sqlite3_step(q)) == SQLITE_ROW) {
+        Text next;
+        if (!patch_apply(*t, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &next))
+            break;
+        text_drop(t);
+        *t = next;
+    }
+    if (step != SQLITE_DONE)
+        err_set(e, "A part of it is damaged; this is what was before that");
+    sqlite3_finalize(q);
+}
+
 bool journal_recover(Journal *j, int64_t id, Text *out, Err *e)
 {
     e->text[0] = 0;
     journal_settle(j, BUSY_MS);
-    if (!read_base(j, id, out, e))
-        return false;
-    sqlite3_stmt *q = statement(j->db, "SELECT patch FROM patches WHERE id = ?1 ORDER BY number", id);
-    int step;
-    while (q && (step = sqlite3_step(q)) == SQLITE_ROW) {
-        Text next;
-        if (!patch_apply(*out, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &next)) {
-            err_set(e, "A part of it is damaged; this is what was before that");
-            break;
-        }
-        text_drop(out);
-        *out = next;
-    }
-    sqlite3_finalize(q);
-    return true;
-}
-
-void journal_forget(Journal *j, int64_t id)
-{
-    journal_settle(j, BUSY_MS);
-    delete_text(j->db, id);
+    sqlite3 *db = open_db(e);
+    bool ok = db && read_base(db, id, out, e);
+    if (ok)
+        apply_patches(db, id, out, e);
+    sqlite3_close(db);
+    return ok;
 }

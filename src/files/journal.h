@@ -42,7 +42,7 @@ int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text 
 /* It went from one version to another. Returns the bytes that took, or JOURNAL_TOO_MUCH: then the text is no
  * longer in the journal. */
 size_t journal_patch(Journal *j, int64_t id, Text from, Text to);
-/* It is saved, or given up on purpose: then it is kept for some days. */
+/* It is saved, or nobody wants it any more; or it is given up on purpose: then it is kept for some days. */
 void journal_done(Journal *j, int64_t id);
 void journal_drop(Journal *j, int64_t id);
 
@@ -61,9 +61,8 @@ typedef struct Recoverable {
  * *out goes to journal_free_list. */
 size_t journal_list(Journal *j, const char *path, Recoverable **out);
 void journal_free_list(Recoverable *r, size_t n);
-/* The text with all its patches. When a part is damaged, what was before that, and e says so. False when
- * nothing can be had. */
+/* The text with all its patches. When a part is damaged, what was before that, and e says so. False (with e)
+ * when nothing can be had. */
 bool journal_recover(Journal *j, int64_t id, Text *out, Err *e);
-void journal_forget(Journal *j, int64_t id);
 
 #endif

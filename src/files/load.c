@@ -102,10 +102,11 @@ static int open_file(const char *path, DiskState *disk, Err *e)
         err_set(e, "Cannot open %s: %s", path, err_os(errno));
         return -1;
     }
-    disk->exists = fstat(fd, &disk->st) == 0 && S_ISREG(disk->st.st_mode);
+    bool known = fstat(fd, &disk->st) == 0;
+    disk->exists = known && S_ISREG(disk->st.st_mode);
     if (disk->exists)
         return fd;
-    err_set(e, "Cannot open %s: it is no longer a file", path);
+    err_set(e, "Cannot open %s: %s", path, known ? "it is no longer a file" : err_os(errno));
     close(fd);
     return -1;
 }

@@ -88,8 +88,12 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
     size_t n = 0, len;
     int exists;
     uintmax_t dev, ino;
-    while (n < sizeof head - 1 && read(STDIN_FILENO, head + n, 1) == 1 && head[n] != '\n')
-        n++;
+    for (ssize_t got = 1; n < sizeof head - 1 && got != 0 && (n == 0 || head[n - 1] != '\n');) {
+        got = read(STDIN_FILENO, head + n, 1);
+        if (got < 0 && errno != EINTR)
+            return err_set(e, "Nothing was saved: the text could not be read: %s", err_os(errno));
+        n += got > 0;
+    }
     if (sscanf(head, head_format, &len, &exists, &dev, &ino, &backup, &wish->keep) != 6 ||
         backup > BACKUP_NUMBERED)
         return err_set(e, "Nothing was saved: this is only for Steady Quill itself to call");

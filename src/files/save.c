@@ -232,10 +232,13 @@ static int open_in_place(const Save *s)
     if (!s->old.exists) /* a link to nothing is followed */
         return openat(s->dir, s->name, flags | O_CREAT, 0666);
     int fd = openat(s->dir, s->name, flags | O_NOFOLLOW);
-    if (fd < 0 || (fstat(fd, &st) == 0 && same_file(&st, &s->old.st)))
+    if (fd < 0)
+        return -1;
+    int code = fstat(fd, &st) != 0 ? errno : same_file(&st, &s->old.st) ? 0 : ESTALE;
+    if (code == 0)
         return fd;
     close(fd);
-    errno = ESTALE;
+    errno = code;
     return -1;
 }
 
@@ -285,11 +288,13 @@ bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
     struct stat link;
     Save s = {.path = path, .text = t, .wish = wish, .disk = disk, .e = e};
     *disk = (DiskState){0};
-    bool named = lstat(path, &link) == 0, dangling = named && S_ISLNK(link.st_mode);
-    if (named && realpath(path, real)) {
+    bool named = lstat(path, &link) == 0, dangling = false;
+    if (!named && errno != ENOENT)
+        return failed(&s, "");
+    if (named && realpath(path, real))
         s.path = real;
-        dangling = false;
-    }
+    else if (named && S_ISLNK(link.st_mode) && !(dangling = errno == ENOENT))
+        return failed(&s, "");
     s.name = sys_base_name(s.path);
     s.folder = folder_of(s.path);
     s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);

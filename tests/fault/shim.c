@@ -1,6 +1,7 @@
 /* Preloaded into a program under test: makes its n-th system call fail, cuts it short, or kills
  * the process before or after it. FAULT_AT is n, FAULT_KIND one of the kinds below; FAULT_COUNT
  * names a file that gets the number of calls there were. */
+#include <dirent.h>
 #include <dlfcn.h>
 #include <errno.h>
 #include <fcntl.h>
@@ -119,11 +120,76 @@ CALL(int, ftruncate, (int fd, off_t n), (fd, n))
 CALL(int, flock, (int fd, int how), (fd, how))
 CALL(int, close, (int fd), (fd))
 CALL(int, stat, (const char *p, struct stat *s), (p, s))
+CALL(int, lstat, (const char *p, struct stat *s), (p, s))
+CALL(int, fstatat, (int d, const char *p, struct stat *s, int f), (d, p, s, f))
+CALL(int, access, (const char *p, int how), (p, how))
+CALL(int, faccessat, (int d, const char *p, int how, int f), (d, p, how, f))
+CALL(int, renameat, (int c, const char *a, int d, const char *b), (c, a, d, b))
+CALL(int, unlinkat, (int d, const char *a, int f), (d, a, f))
+CALL(int, chmod, (const char *p, mode_t m), (p, m))
+CALL(off_t, lseek, (int fd, off_t o, int how), (fd, o, how))
+CALL(int, sync_file_range, (int fd, off64_t o, off64_t n, unsigned f), (fd, o, n, f))
+CALL(ssize_t, fgetxattr, (int fd, const char *a, void *v, size_t n), (fd, a, v, n))
+CALL(int, pipe2, (int fds[2], int flags), (fds, flags))
 CALL(int, fstat, (int fd, struct stat *s), (fd, s))
 CALL(int, mkdir, (const char *p, mode_t m), (p, m))
 CALL(ssize_t, listxattr, (const char *p, char *l, size_t n), (p, l, n))
 CALL(ssize_t, getxattr, (const char *p, const char *a, void *v, size_t n), (p, a, v, n))
 CALL(int, fsetxattr, (int fd, const char *a, const void *v, size_t n, int f), (fd, a, v, n, f))
+
+/* Those that give a pointer. */
+#define POINT(type, name, params, args)                                                                      \
+    type *name params                                                                                        \
+    {                                                                                                        \
+        int mine = turn();                                                                                   \
+        if (mine && kind == FAIL) {                                                                          \
+            errno = code;                                                                                    \
+            return NULL;                                                                                     \
+        }                                                                                                    \
+        type *result = REAL(name) args;                                                                      \
+        after(mine);                                                                                         \
+        return result;                                                                                       \
+    }
+
+POINT(char, realpath, (const char *p, char *out), (p, out))
+POINT(DIR, opendir, (const char *p), (p))
+POINT(struct dirent, readdir, (DIR * d), (d))
+
+int posix_fallocate(int fd, off_t from, off_t n)
+{
+    int mine = turn();
+    if (mine && kind == FAIL)
+        return code;
+    int result = REAL(posix_fallocate)(fd, from, n);
+    after(mine);
+    return result;
+}
+
+/* Giving a lock back is not made to fail: no disk does that, and SQLite then waits ten seconds for itself. */
+static int gives_back(int what, const void *with)
+{
+    return (what == F_SETLK || what == F_SETLKW) && ((const struct flock *)with)->l_type == F_UNLCK;
+}
+
+#define CONTROL(name)                                                                                        \
+    int name(int fd, int what, ...)                                                                          \
+    {                                                                                                        \
+        va_list args;                                                                                        \
+        va_start(args, what);                                                                                \
+        void *with = va_arg(args, void *);                                                                   \
+        va_end(args);                                                                                        \
+        int mine = !gives_back(what, with) && turn();                                                        \
+        if (mine && kind == FAIL) {                                                                          \
+            errno = code;                                                                                    \
+            return -1;                                                                                       \
+        }                                                                                                    \
+        int result = REAL(name)(fd, what, with);                                                             \
+        after(mine);                                                                                         \
+        return result;                                                                                       \
+    }
+
+CONTROL(fcntl)
+CONTROL(fcntl64)
 
 #define OPEN(name)                                                                                           \
     int name(const char *path, int flags, ...)                                                               \
@@ -144,3 +210,19 @@ CALL(int, fsetxattr, (int fd, const char *a, const void *v, size_t n, int f), (f
 
 OPEN(open)
 OPEN(open64)
+
+int openat(int dir, const char *path, int flags, ...)
+{
+    va_list args;
+    va_start(args, flags);
+    mode_t mode = flags & (O_CREAT | O_TMPFILE) ? va_arg(args, mode_t) : 0;
+    va_end(args);
+    int mine = turn();
+    if (mine && kind == FAIL) {
+        errno = code;
+        return -1;
+    }
+    int result = REAL(openat)(dir, path, flags, mode);
+    after(mine);
+    return result;
+}

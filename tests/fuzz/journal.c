@@ -68,7 +68,7 @@ static void read_journal(void)
             text_drop(&t);
         }
         if (i % 2)
-            journal_forget(j, r[i].id);
+            journal_done(j, r[i].id);
     }
     journal_free_list(r, n);
     journal_close(j);

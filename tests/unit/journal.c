@@ -114,7 +114,7 @@ TEST(work_of_the_dead_comes_back)
     journal_free_list(r, n);
     n = journal_list(j, "/harrow/a.ini", &r);
     CHECK(n == 1 && r[0].dropped);
-    journal_forget(j, r[0].id);
+    journal_done(j, r[0].id);
     journal_free_list(r, n);
     CHECK_INT(journal_list(j, "/harrow/a.ini", &r), 0);
     /* what this very process works on is not offered */
