@@ -21,7 +21,15 @@
 #include <utmp.h>
 #include <vterm.h>
 
-enum { PATIENCE = 8000, MAX_ENV = 16 };
+enum { PATIENCE = 8000, MAX_ENV = 16, MAX_ARGS = 64 };
+
+/* A program that runs under another one (UNDER, blank-separated words such as "valgrind -q") needs more time:
+ * all waits are that many times as long (SLOWER). */
+static uint64_t slower(int ms)
+{
+    const char *times = getenv("SLOWER");
+    return (uint64_t)ms * (times ? strtoul(times, NULL, 10) : 1);
+}
 
 struct Pty {
     int fd, watch; /* watch: the slave side, to look at its settings */
@@ -55,9 +63,13 @@ void pty_env(const char *name, const char *value)
 
 static void child(const char *program, const char *const *args)
 {
-    const char *argv[32] = {program};
-    for (size_t i = 0; args && args[i] && i < 30; i++)
-        argv[i + 1] = args[i];
+    const char *argv[MAX_ARGS] = {0}, *under = getenv("UNDER");
+    size_t n = 0;
+    for (char *w = strtok(strdup(under ? under : ""), " "); w && n < MAX_ARGS / 2; w = strtok(NULL, " "))
+        argv[n++] = w;
+    argv[n++] = program;
+    for (size_t i = 0; args && args[i] && n < MAX_ARGS - 1; i++)
+        argv[n++] = args[i];
     setenv("HOME", check_folder(), 1);
     setenv("TERM", "xterm-256color", 1);
     setenv("LC_ALL", "C.UTF-8", 1);
@@ -71,7 +83,7 @@ static void child(const char *program, const char *const *args)
         else
             unsetenv(environment[i].name);
     if (chdir(check_folder()) == 0)
-        execv(program, (char *const *)argv);
+        execvp(argv[0], (char *const *)argv);
     _exit(127);
 }
 
@@ -131,7 +143,7 @@ static bool take_in(Pty *p, int ms)
 
 void pty_pause(Pty *p, int ms)
 {
-    uint64_t until = sys_now_ms() + (uint64_t)ms;
+    uint64_t until = sys_now_ms() + slower(ms);
     for (uint64_t now; (now = sys_now_ms()) < until;)
         if (!take_in(p, (int)(until - now)))
             usleep(1000);
@@ -141,7 +153,7 @@ void pty_send(Pty *p, const void *bytes, size_t n)
 {
     const char *at = bytes;
     fcntl(p->fd, F_SETFL, O_NONBLOCK);
-    for (uint64_t until = sys_now_ms() + PATIENCE; n && sys_now_ms() < until;) {
+    for (uint64_t until = sys_now_ms() + slower(PATIENCE); n && sys_now_ms() < until;) {
         ssize_t done = write(p->fd, at, n);
         if (done > 0) {
             at += done;
@@ -289,7 +301,7 @@ static void dump(Pty *p)
 
 static bool wait_for(Pty *p, const char *text, bool wanted)
 {
-    uint64_t until = sys_now_ms() + PATIENCE;
+    uint64_t until = sys_now_ms() + slower(PATIENCE);
     while ((pty_find(p, text) >= 0) != wanted) {
         if (sys_now_ms() >= until || !take_in(p, 50)) {
             if ((pty_find(p, text) >= 0) == wanted)
@@ -373,7 +385,7 @@ bool pty_restored(const Pty *p)
 int pty_leave(Pty *p)
 {
     pty_do(p, "<Esc><Esc><Ctrl+Q>");
-    for (uint64_t until = sys_now_ms() + PATIENCE; sys_now_ms() < until;) {
+    for (uint64_t until = sys_now_ms() + slower(PATIENCE); sys_now_ms() < until;) {
         siginfo_t info = {0};
         if (waitid(P_PID, (id_t)p->pid, &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid == p->pid)
             break;
@@ -389,7 +401,7 @@ int pty_leave(Pty *p)
 
 int pty_end(Pty *p)
 {
-    uint64_t until = sys_now_ms() + PATIENCE;
+    uint64_t until = sys_now_ms() + slower(PATIENCE);
     int status = 0, result = -1;
     pid_t done = 0;
     while ((done = waitpid(p->pid, &status, WNOHANG)) == 0 && sys_now_ms() < until)
