@@ -5,6 +5,7 @@
 #include <ctype.h>
 #include <stdlib.h>
 #include <string.h>
+#include <xxhash.h>
 
 enum { COST_MAX = 4096 }; /* differences looked for within one part, before it is given up */
 
@@ -43,32 +44,30 @@ static void add_piece(Side *s, uint64_t hash, size_t end)
     s->starts[s->n] = end;
 }
 
-static void begin_side(Side *s, Text t, size_t from)
+static void begin_side(Side *s, Text t, size_t from, size_t expected)
 {
     s->text = t;
-    s->starts = mem_get(sizeof *s->starts);
+    s->cap = expected;
+    s->hashes = mem_get((expected + 1) * sizeof *s->hashes);
+    s->starts = mem_get((expected + 1) * sizeof *s->starts);
     s->starts[0] = from;
 }
-
-typedef enum Unit { UNIT_LINE, UNIT_WORD } Unit;
 
 static int class_of(unsigned char c)
 {
     return c == ' ' || c == '\t' ? 1 : c >= 0x80 || c == '_' || isalnum(c) ? 2 : 0;
 }
 
-/* Lines end behind a newline; words where the class of the bytes changes, other signs are alone. */
-static bool ends_piece(Unit unit, unsigned char c, int next)
+/* Words end where the class of the bytes changes, other signs are alone. */
+static bool ends_word(unsigned char c, int next)
 {
-    if (unit == UNIT_LINE)
-        return c == '\n';
     return next < 0 || class_of(c) == 0 || class_of(c) != class_of((unsigned char)next);
 }
 
-static void cut(Side *s, Text t, size_t from, size_t to, Unit unit)
+static void cut_words(Side *s, Text t, size_t from, size_t to)
 {
     uint64_t h = HASH_START;
-    begin_side(s, t, from);
+    begin_side(s, t, from, 0);
     for (size_t at = from; at < to;) {
         TextRun run = text_run(t, at);
         size_t n = run.len < to - at ? run.len : to - at;
@@ -76,17 +75,42 @@ static void cut(Side *s, Text t, size_t from, size_t to, Unit unit)
             unsigned char c = (unsigned char)run.at[i];
             h = (h ^ c) * HASH_FACTOR;
             bool more = at + i + 1 < to;
-            int next = unit == UNIT_LINE ? 0
-                       : !more           ? -1
-                       : i + 1 < n       ? (unsigned char)run.at[i + 1]
-                                         : text_byte(t, at + n);
-            if (!more || ends_piece(unit, c, next)) {
+            int next = !more ? -1 : i + 1 < n ? (unsigned char)run.at[i + 1] : text_byte(t, at + n);
+            if (ends_word(c, next)) {
                 add_piece(s, h, at + i + 1);
                 h = HASH_START;
             }
         }
         at += n;
     }
+}
+
+/* Lines end behind a newline. One that lies across pieces of the text is hashed in parts, which comes to the
+ * same. */
+static void cut_lines(Side *s, Text t, size_t from, size_t to, size_t lines)
+{
+    XXH3_state_t *parts = XXH3_createState();
+    bool begun = false;
+    begin_side(s, t, from, lines);
+    for (size_t at = from; at < to;) {
+        TextRun run = text_run(t, at);
+        size_t n = run.len < to - at ? run.len : to - at, done = 0;
+        while (done < n) {
+            const char *p = run.at + done, *newline = memchr(p, '\n', n - done);
+            size_t len = newline ? (size_t)(newline + 1 - p) : n - done;
+            bool whole = newline || at + n == to;
+            if (!whole && !begun)
+                XXH3_64bits_reset(parts);
+            if (!whole || begun)
+                XXH3_64bits_update(parts, p, len);
+            done += len;
+            if (whole)
+                add_piece(s, begun ? XXH3_64bits_digest(parts) : XXH3_64bits(p, len), at + done);
+            begun = !whole;
+        }
+        at += n;
+    }
+    XXH3_freeState(parts);
 }
 
 static void drop_side(Side *s)
@@ -96,14 +120,36 @@ static void drop_side(Side *s)
     free(s->changed);
 }
 
-static bool same(const Work *w, size_t i, size_t k)
+/* Do `n` pieces of both sides, whose hashes are the same, have the same bytes? */
+static bool same_bytes(const Work *w, size_t i, size_t k, size_t n)
 {
-    size_t a = w->a.starts[i], b = w->b.starts[k], n = w->a.starts[i + 1] - a;
-    return w->a.hashes[i] == w->b.hashes[k] && n == w->b.starts[k + 1] - b &&
-           text_same_bytes(w->a.text, a, w->b.text, b, n);
+    size_t a = w->a.starts[i], b = w->b.starts[k], len = w->a.starts[i + n] - a;
+    return len == w->b.starts[k + n] - b && text_same_bytes(w->a.text, a, w->b.text, b, len);
+}
+
+/* How many pieces are the same from i and k on, respectively before them, at most `most`, by their hashes. */
+static long same_behind(const Work *w, long i, long k, long most)
+{
+    long n = 0;
+    while (n < most && w->a.hashes[i + n] == w->b.hashes[k + n])
+        n++;
+    return n;
+}
+
+static long same_before(const Work *w, long i, long k, long most)
+{
+    long n = 0;
+    while (n < most && w->a.hashes[i - n - 1] == w->b.hashes[k - n - 1])
+        n++;
+    return n;
 }
 
 /* ---- the shortest script ---- */
+
+static long least(long a, long b)
+{
+    return a < b ? a : b;
+}
 
 typedef struct Box {
     long a_from, a_to, b_from, b_to;
@@ -121,9 +167,11 @@ static bool middle(Work *w, Box x, long *at_a, long *at_b)
         for (long k = -d; k <= d; k += 2) {
             long i = k == -d || (k != d && f[k - 1] < f[k + 1]) ? f[k + 1] : f[k - 1] + 1;
             long j = i - k;
-            while (i < n && j < m && i >= 0 && j >= 0 &&
-                   same(w, (size_t)(x.a_from + i), (size_t)(x.b_from + j)))
-                i++, j++;
+            long more = i < n && j < m && i >= 0 && j >= 0
+                            ? same_behind(w, x.a_from + i, x.b_from + j, least(n - i, m - j))
+                            : 0;
+            i += more;
+            j += more;
             f[k] = i;
             if (odd && k - delta >= -(d - 1) && k - delta <= d - 1 && f[k] + r[-(k - delta)] >= n) {
                 *at_a = x.a_from + i;
@@ -134,9 +182,11 @@ static bool middle(Work *w, Box x, long *at_a, long *at_b)
         for (long k = -d; k <= d; k += 2) {
             long i = k == -d || (k != d && r[k - 1] < r[k + 1]) ? r[k + 1] : r[k - 1] + 1;
             long j = i - k;
-            while (i < n && j < m && i >= 0 && j >= 0 &&
-                   same(w, (size_t)(x.a_to - i - 1), (size_t)(x.b_to - j - 1)))
-                i++, j++;
+            long more = i < n && j < m && i >= 0 && j >= 0
+                            ? same_before(w, x.a_to - i, x.b_to - j, least(n - i, m - j))
+                            : 0;
+            i += more;
+            j += more;
             r[k] = i;
             if (!odd && -(k - delta) >= -d && -(k - delta) <= d && r[k] + f[delta - k] >= n) {
                 *at_a = x.a_to - i;
@@ -150,10 +200,12 @@ static bool middle(Work *w, Box x, long *at_a, long *at_b)
 
 static void compare(Work *w, Box x)
 {
-    while (x.a_from < x.a_to && x.b_from < x.b_to && same(w, (size_t)x.a_from, (size_t)x.b_from))
-        x.a_from++, x.b_from++;
-    while (x.a_from < x.a_to && x.b_from < x.b_to && same(w, (size_t)x.a_to - 1, (size_t)x.b_to - 1))
-        x.a_to--, x.b_to--;
+    long head = same_behind(w, x.a_from, x.b_from, least(x.a_to - x.a_from, x.b_to - x.b_from));
+    x.a_from += head;
+    x.b_from += head;
+    long tail = same_before(w, x.a_to, x.b_to, least(x.a_to - x.a_from, x.b_to - x.b_from));
+    x.a_to -= tail;
+    x.b_to -= tail;
     long i, j;
     bool empty = x.a_from == x.a_to || x.b_from == x.b_to;
     if (!empty && middle(w, x, &i, &j)) {
@@ -185,6 +237,27 @@ static void add_run(Runs *r, DiffRun run)
     r->at[r->n++] = run;
 }
 
+/* The pieces that were taken for the same by their hashes are, with hardly any exception. Those are changed.
+ */
+static void check_bytes(Work *w)
+{
+    for (size_t i = 0, k = 0; i < w->a.n && k < w->b.n;) {
+        size_t n = 0;
+        while (i < w->a.n && w->a.changed[i])
+            i++;
+        while (k < w->b.n && w->b.changed[k])
+            k++;
+        while (i + n < w->a.n && k + n < w->b.n && !w->a.changed[i + n] && !w->b.changed[k + n])
+            n++;
+        bool same = n == 0 || same_bytes(w, i, k, n);
+        for (size_t p = 0; p < n && !same; p++)
+            if (!same_bytes(w, i + p, k + p, 1))
+                w->a.changed[i + p] = w->b.changed[k + p] = true;
+        i += n;
+        k += n;
+    }
+}
+
 /* Compares the pieces and adds the differing runs, as numbers of pieces or as their bytes. */
 static void add_runs(Work *w, bool as_bytes, size_t a_first, size_t b_first, Runs *out)
 {
@@ -197,6 +270,7 @@ static void add_runs(Work *w, bool as_bytes, size_t a_first, size_t b_first, Run
     w->a.changed = mem_get((w->a.n + 1) * sizeof *w->a.changed);
     w->b.changed = mem_get((w->b.n + 1) * sizeof *w->b.changed);
     compare(w, (Box){0, (long)w->a.n, 0, (long)w->b.n});
+    check_bytes(w);
     while (i < w->a.n || k < w->b.n) {
         DiffRun run = {i, i, k, k};
         while (run.a_to < w->a.n && w->a.changed[run.a_to])
@@ -279,8 +353,8 @@ static void compare_gap(Text a, Text b, Gap g, Runs *out)
         add_run(out, (DiffRun){i, i_to, k, k_to});
         return;
     }
-    cut(&w.a, a, g.a_from, g.a_to, UNIT_LINE);
-    cut(&w.b, b, g.b_from, g.b_to, UNIT_LINE);
+    cut_lines(&w.a, a, g.a_from, g.a_to, i_to - i);
+    cut_lines(&w.b, b, g.b_from, g.b_to, k_to - k);
     add_runs(&w, false, i, k, out);
 }
 
@@ -330,8 +404,8 @@ size_t diff_words(Text a, size_t a_from, size_t a_to, Text b, size_t b_from, siz
 {
     Work w = {0};
     Runs out = {0};
-    cut(&w.a, a, a_from, a_to, UNIT_WORD);
-    cut(&w.b, b, b_from, b_to, UNIT_WORD);
+    cut_words(&w.a, a, a_from, a_to);
+    cut_words(&w.b, b, b_from, b_to);
     add_runs(&w, true, 0, 0, &out);
     *runs = out.at;
     return out.n;
