@@ -1,5 +1,6 @@
 /* The command line. */
 #include "batch.h"
+#include "bytes.h"
 #include "data.h"
 #include "filelist.h"
 #include "keytest.h"
@@ -68,6 +69,14 @@ static bool read_place(const char *s, Place *p)
     if (*end == ':') /* compilers end a place with one more colon */
         end++;
     return *end == 0;
+}
+
+/* Names in it may hold anything. */
+static void complain(const char *text)
+{
+    fputs("squill: ", stderr);
+    glyph_print(stderr, text, strlen(text));
+    fputs("\n", stderr);
 }
 
 static bool exists(const char *path)
@@ -142,7 +151,7 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
             ok = editor_open(ed, args[i], &e);
         }
         if (!ok) {
-            fprintf(stderr, "squill: %s\n", e.text);
+            complain(e.text);
             warn(ed, "%s", e.text);
             all = false;
             continue;
@@ -183,7 +192,7 @@ static int print_recoverable(void)
     Bytes out = {0};
     script_load_settings(ed);
     recovery_print(ed, &out);
-    fwrite(bytes_str(&out), 1, out.len, stdout);
+    glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
     editor_free(ed);
     return 0;
@@ -210,8 +219,16 @@ static int run(char **args, int n, const Options *o)
         status = loop_run(ed, &e);
     editor_free(ed);
     if (e.text[0])
-        fprintf(stderr, "squill: %s\n", e.text);
+        complain(e.text);
     return status;
+}
+
+static void complain_of_option(const char *word)
+{
+    Bytes text = {0};
+    bytes_printf(&text, "%s is no option, or needs something behind it; squill --help lists them", word);
+    complain(text.at);
+    bytes_free(&text);
 }
 
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
@@ -232,7 +249,6 @@ static int take_option(int letter, Options *o)
         puts("Steady Quill " SQUILL_VERSION);
         return 0;
     case '?':
-        fputs("squill --help lists the options.\n", stderr);
         return STATUS_USAGE;
     default:
         *flags[letter] = true;
@@ -254,8 +270,11 @@ int main(int argc, char **argv)
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */
     Options o = {0};
+    opterr = 0;
     for (int letter; (letter = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {
         int status = take_option(letter, &o);
+        if (letter == '?')
+            complain_of_option(argv[optind - 1]);
         if (status >= 0)
             return status;
     }

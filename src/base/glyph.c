@@ -2,6 +2,7 @@
 
 #include <stdio.h>
 #include <string.h>
+#include <unistd.h>
 #include <utf8proc.h>
 #include <wchar.h>
 #ifdef __SSE2__
@@ -291,5 +292,21 @@ void glyph_read_known(const char *at, size_t length, Glyph *g)
             return;
         }
         g->codes[g->n_codes++] = (uint32_t)code;
+    }
+}
+
+void glyph_print(FILE *to, const char *s, size_t n)
+{
+    if (!isatty(fileno(to))) {
+        fwrite(s, 1, n, to);
+        return;
+    }
+    Glyph g;
+    for (size_t i = 0; i < n; i += g.bytes) {
+        glyph_read(s + i, n - i, &g);
+        if (g.n_codes && (g.width || g.codes[0] == '\n' || g.codes[0] == '\t'))
+            fwrite(s + i, 1, g.bytes, to);
+        else
+            fputs(g.escape, to);
     }
 }

@@ -10,6 +10,7 @@
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>
+#include <stdio.h>
 
 /* A cluster is cut after this many bytes, so that hostile input stays cheap. */
 enum { GLYPH_MAX_BYTES = 128, GLYPH_MAX_CODES = 5, GLYPH_MAX_ESCAPE = 12 };
@@ -56,5 +57,9 @@ bool character_begins(const char *bytes, size_t p, size_t n);
 void glyph_read(const char *at, size_t n, Glyph *out);
 /* The same where glyph_length is known already. */
 void glyph_read_known(const char *at, size_t length, Glyph *out);
+
+/* Writes n bytes, such as a file's name, harmlessly if that goes to a terminal: escapes as they are shown in
+ * a text. Elsewhere they are passed on as they are. */
+void glyph_print(FILE *to, const char *s, size_t n);
 
 #endif

@@ -8,7 +8,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <unistd.h>
 
 /* Where the next command ends: at a ';' outside quotes, or the end. */
 static size_t command_length(const char *s)
@@ -22,26 +21,9 @@ static size_t command_length(const char *s)
     }
 }
 
-/* On a terminal, bytes of files and names are shown harmlessly; elsewhere they are passed on as they are. */
-static void put(FILE *to, const char *s, size_t n)
+static void print(FILE *to, const char *s)
 {
-    if (!isatty(fileno(to))) {
-        fwrite(s, 1, n, to);
-        return;
-    }
-    Glyph g;
-    for (size_t i = 0; i < n; i += g.bytes) {
-        glyph_read(s + i, n - i, &g);
-        if (g.n_codes && (g.width || g.codes[0] == '\n' || g.codes[0] == '\t'))
-            fwrite(s + i, 1, g.bytes, to);
-        else
-            fputs(g.escape, to);
-    }
-}
-
-static void put_str(FILE *to, const char *s)
-{
-    put(to, s, strlen(s));
+    glyph_print(to, s, strlen(s));
 }
 
 /* Runs all commands on the file that is open; what they said goes to `report`. */
@@ -77,13 +59,13 @@ static void show_differences(Editor *ed, Text before)
     Bytes out = {0}, after = {0};
     bytes_printf(&after, "%s (as it would be)", f->path);
     diff_unified(before, doc_saved_text(f->doc), f->path, after.at, 3, &out);
-    put(stdout, bytes_str(&out), out.len);
+    glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
     bytes_free(&after);
 }
 
-/* Somebody who has the file open in an editor learns of the new version from that editor; who runs this should
- * know of them too. */
+/* Somebody who has the file open in an editor learns of the new version from that editor; who runs this
+ * should know of them too. */
 static void note_use(const Editor *ed, InUse *use, Bytes *report)
 {
     const OpenFile *f = ed->view->file;
@@ -121,9 +103,9 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");
     }
     FILE *to = ok ? dry ? stderr : stdout : stderr;
-    put_str(to, path);
-    put_str(to, ok ? ": " : ": failed: ");
-    put_str(to, ok ? report.len ? report.at : "nothing to do" : e.text);
+    print(to, path);
+    print(to, ok ? ": " : ": failed: ");
+    print(to, ok ? report.len ? report.at : "nothing to do" : e.text);
     fputc('\n', to);
     bytes_free(&report);
     inuse_release(&use);

@@ -152,6 +152,25 @@ TEST(command_line_without_a_screen)
     }
 }
 
+/* Not even what is said before there is a screen. */
+TEST(names_are_not_sent_raw)
+{
+    static const char *const cases[][2] = {
+        {"/dev/null/evil\033[31m", "/dev/null/evil\\x1b[31m"},
+        {"--evil\033]0;title\007", "--evil\\x1b]0;title\\x07 is no option"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        const char *args[] = {cases[i][0], NULL};
+        size_t n;
+        check_case(cases[i][1]);
+        Pty *p = pty_start(SQUILL, 24, 100, args);
+        SHOWS(p, cases[i][1]);
+        const char *raw = pty_raw(p, &n);
+        CHECK(memmem(raw, n, "evil\033", 5) == NULL);
+        CHECK_INT(pty_end(p), 2);
+    }
+}
+
 TEST(what_cannot_be_opened)
 {
     static const char *const cases[][2] = {{"/dev/null", "is a device"}, {"/dev/tty", "is a device"}};
