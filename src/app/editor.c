@@ -479,8 +479,11 @@ Store *editor_store(Editor *ed)
 
 void editor_input(Editor *ed, const Input *in, uint64_t now)
 {
-    editor_settle(ed);
     ed->now = ed->last_key = now;
+    if (ed->unsettled) { /* what is to be asked about a text is asked before it can be changed */
+        editor_settle(ed);
+        recovery_ask(ed);
+    }
     if (in->kind != INPUT_PASTE || ed->layer)
         edit_paste_ends(ed);
     if (in->takes_back_esc && menu_fresh_from_esc(ed))

@@ -72,6 +72,7 @@ static void check_return(int round, size_t safe)
     Pty *p = pty_start(SQUILL, 24, 80, args);
     for (int k = 0; k < 400 && pty_find(p, " Later") < 0 && pty_find(p, "F1 Help") < 0; k++)
         pty_pause(p, 25);
+    pty_do(p, "<Ctrl+L><wait>"); /* with the first key at the latest it is asked */
     if (pty_find(p, "unsaved work") >= 0) {
         pty_do(p, "<wait>k");
         SHOWS(p, "The unsaved work is back");
