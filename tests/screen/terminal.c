@@ -143,6 +143,9 @@ TEST(command_line_without_a_screen)
         {SQUILL " --nonsense", "--help", 2},
         {SQUILL " x </dev/null", "not a terminal", 2},
         {"echo x | " SQUILL " -", "not a terminal", 2},
+        {"yes berth | head -c 20000 >a.txt; ulimit -f 8; " SQUILL
+         " --plain --do 'replace-all berth quay; save' a.txt; s=$?; grep -q quay a.txt || exit $s",
+         "the file would become too large", 1},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         char out[4096];
