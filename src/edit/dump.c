@@ -181,6 +181,8 @@ static bool build_texts(Read *reads, size_t n, size_t saved, Text t)
         if (!known[i])
             ok = replaced(reads[s->parent].state.text, s->span.at, s->span.removed, reads[i].added,
                           s->span.added, &s->text);
+        ok = ok && s->cursor_before <= text_len(reads[s->parent].state.text) &&
+             s->cursor_after <= text_len(s->text);
     }
     free(known);
     return ok;

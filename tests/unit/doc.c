@@ -308,8 +308,14 @@ TEST(dump_and_restore)
         if (bad.len)
             bad.at[check_random((unsigned)bad.len)] ^= (char)(1 + check_random(255));
         again = doc_new(text_keep(saved));
-        doc_restore(again, bytes_str(&bad), bad.len);
+        bool restored = doc_restore(again, bytes_str(&bad), bad.len);
         holds(again, texts[77]);
+        for (size_t k = 0; restored && k < doc_states(again); k++) {
+            doc_go(again, k, &at);
+            CHECK(at <= text_len(doc_text(again)));
+            if (doc_undo(again, &at))
+                CHECK(at <= text_len(doc_text(again)));
+        }
         doc_free(again);
         bytes_free(&bad);
     }
