@@ -236,7 +236,7 @@ TEST(many_states_are_cheap)
 
 TEST(a_million_edits_come_undone)
 {
-#ifdef __SANITIZE_ADDRESS__
+#if defined __SANITIZE_ADDRESS__ || defined __SANITIZE_THREAD__
     enum { EDITS = 20000 };
 #else
     enum { EDITS = 1000000 };

@@ -67,39 +67,51 @@ TEST(empty)
     CHECK_INT(text_len(t), 0);
 }
 
+enum { EDITS_MOST = 250 };
+
+/* Random edits of up to `most` bytes; each version is kept and looked at again in the end. */
+static void edit_sequence(int edits, size_t most)
+{
+    Text t = {0}, kept[EDITS_MOST];
+    Model m = {calloc(1, 1), 0}, models[EDITS_MOST];
+    char bytes[40000];
+    for (int i = 0; i < edits; i++) {
+        size_t at = check_random((unsigned)m.len + 1);
+        size_t room = m.len - at;
+        size_t removed = check_random(3) ? 0 : check_random((unsigned)(room < 900 ? room + 1 : 900));
+        if (check_random(40) == 0)
+            removed = check_random((unsigned)room + 1);
+        size_t n = check_random(5) ? random_bytes(bytes, most) : 0;
+        CHECK(text_delete(&t, at, removed));
+        CHECK(text_insert(&t, at, bytes, n));
+        model_replace(&m, at, removed, bytes, n);
+        CHECK(same_as_model(t, &m));
+        kept[i] = text_keep(t);
+        models[i] = (Model){malloc(m.len + 1), m.len};
+        memcpy(models[i].at, m.at, m.len);
+    }
+    CHECK(lines_agree(t, &m));
+    for (int i = 0; i < edits; i++) {
+        CHECK(same_as_model(kept[i], &models[i]));
+        text_drop(&kept[i]);
+        free(models[i].at);
+    }
+    CHECK(same_as_model(t, &m));
+    text_drop(&t);
+    free(m.at);
+}
+
 TEST(random_edits_with_all_versions_kept)
 {
-    enum { ROUNDS = 12, EDITS = 250 };
-    for (int round = 0; round < ROUNDS; round++) {
-        Text t = {0}, kept[EDITS];
-        Model m = {calloc(1, 1), 0}, models[EDITS];
-        char bytes[40000];
-        size_t max = round % 3 == 0 ? 40000 : round % 3 == 1 ? 20 : 600;
-        for (int i = 0; i < EDITS; i++) {
-            size_t at = check_random((unsigned)m.len + 1);
-            size_t room = m.len - at;
-            size_t removed = check_random(3) ? 0 : check_random((unsigned)(room < 900 ? room + 1 : 900));
-            if (check_random(40) == 0)
-                removed = check_random((unsigned)room + 1);
-            size_t n = check_random(5) ? random_bytes(bytes, max) : 0;
-            CHECK(text_delete(&t, at, removed));
-            CHECK(text_insert(&t, at, bytes, n));
-            model_replace(&m, at, removed, bytes, n);
-            CHECK(same_as_model(t, &m));
-            kept[i] = text_keep(t);
-            models[i] = (Model){malloc(m.len + 1), m.len};
-            memcpy(models[i].at, m.at, m.len);
-        }
-        CHECK(lines_agree(t, &m));
-        for (int i = 0; i < EDITS; i++) {
-            CHECK(same_as_model(kept[i], &models[i]));
-            text_drop(&kept[i]);
-            free(models[i].at);
-        }
-        CHECK(same_as_model(t, &m));
-        text_drop(&t);
-        free(m.at);
-    }
+#ifdef __SANITIZE_THREAD__ /* it makes them some hundred times as slow */
+    enum { LONG = 2, SHORT = 300 };
+#else
+    enum { LONG = 12, SHORT = 4000 };
+#endif
+    for (int i = 0; i < LONG; i++)
+        edit_sequence(EDITS_MOST, i % 3 == 0 ? 40000 : i % 3 == 1 ? 20 : 600);
+    for (int i = 0; i < SHORT; i++)
+        edit_sequence(1 + (int)check_random(40), 2 + check_random(i % 10 ? 60 : 900));
 }
 
 TEST(slices_and_joins)
