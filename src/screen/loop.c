@@ -146,8 +146,7 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
     int wait = sooner(decoder_wait(d, now), editor_wait(ed, now));
     if (poll(fds, n_fds, wait) < 0 && errno != EINTR)
         return false;
-    if ((fds[1].revents & POLLIN) && !take_signals(ed, t))
-        return false;
+    bool ends = (fds[1].revents & POLLIN) && !take_signals(ed, t); /* with what was typed before that */
     if (fds[0].revents & (POLLIN | POLLHUP | POLLERR)) {
         ssize_t n = read(t->fd, buffer, READ_SIZE);
         if (n == 0 || (n < 0 && errno != EINTR && errno != EAGAIN))
@@ -158,7 +157,7 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
     hand_out(ed, d, t);
     serve_clipboard(ed, fds[2].revents != 0);
     editor_tick(ed, sys_now_ms());
-    return true;
+    return !ends;
 }
 
 /* While more input waits, painting would only be overtaken: typing and pastes stay fast. */

@@ -79,6 +79,24 @@ TEST(signals_and_lost_terminals_keep_work)
     }
 }
 
+/* The program is asked to end before it could read what was typed. */
+TEST(keys_before_the_end_are_taken)
+{
+    check_put("a.ini", "a\n");
+    Pty *p = pty_edit("a.ini", NULL);
+    pty_pause(p, 300);
+    kill(pty_pid(p), SIGSTOP);
+    pty_do(p, "curlew ");
+    kill(pty_pid(p), SIGTERM);
+    kill(pty_pid(p), SIGCONT);
+    CHECK_INT(pty_end(p), 1);
+    p = pty_edit("a.ini", NULL);
+    SHOWS(p, "There is unsaved work");
+    pty_do(p, "<wait>k");
+    SHOWS(p, "curlew a");
+    LEAVE(p);
+}
+
 TEST(dropped_work_can_be_had_again)
 {
     check_put("a.ini", "a\n");
