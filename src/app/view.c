@@ -172,7 +172,7 @@ void view_follow(View *v)
 }
 
 /* Pieces that are counted lie across the ends of what is looked at, so that overlaps. */
-enum { AHEAD_FROM = 128 * 1024, AHEAD = 128 * 1024, AHEAD_OVERLAP = 32 * 1024 };
+enum { AHEAD_FROM = 128 * 1024, AHEAD = 512 * 1024, AHEAD_OVERLAP = 32 * 1024 };
 
 bool view_look_ahead(View *v)
 {

@@ -76,11 +76,14 @@ static Sort sort_anew(int32_t code)
     int width = 0;
     if (!presentable(code, &width))
         return SORT_OTHER;
-    if (p->boundclass == UTF8PROC_BOUNDCLASS_OTHER && (width == 1 || width == 2))
+    /* Pictures join others only by what is none of these sorts. */
+    bool letter = p->boundclass == UTF8PROC_BOUNDCLASS_OTHER ||
+                  p->boundclass == UTF8PROC_BOUNDCLASS_EXTENDED_PICTOGRAPHIC;
+    if (letter && (width == 1 || width == 2))
         return width == 1 ? SORT_LETTER : SORT_WIDE_LETTER;
-    /* Selectors change the width of others; a virama (class 9) may join the letter behind it too. */
+    /* A virama (class 9) may join the letter behind it too. */
     bool mark = p->boundclass == UTF8PROC_BOUNDCLASS_EXTEND && width == 0 && p->combining_class != 9;
-    return mark && (code < 0xfe00 || code > 0xfe0f) ? SORT_MARK : SORT_OTHER;
+    return mark ? SORT_MARK : SORT_OTHER;
 }
 
 static inline Sort sort_of(int32_t code)

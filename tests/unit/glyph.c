@@ -126,6 +126,13 @@ TEST(short_cuts_agree)
                                        "berth 3",
                                        "\xcc\x81",
                                        "ก็",
+                                       "⛴",
+                                       "⛴️",
+                                       "☎‍☎️",
+                                       "❤️‍🔥",
+                                       "क्ष",
+                                       "\xe2\x80\x8d",
+                                       "\xef\xb8\x8f",
                                        "\x07"};
     enum { MOST = 2000 };
     size_t taken = 0;
