@@ -87,6 +87,7 @@ TEST(keys_before_the_end_are_taken)
     pty_pause(p, 300);
     kill(pty_pid(p), SIGSTOP);
     pty_do(p, "curlew ");
+    pty_pause(p, 200); /* the terminal has all of it */
     kill(pty_pid(p), SIGTERM);
     kill(pty_pid(p), SIGCONT);
     CHECK_INT(pty_end(p), 1);
