@@ -271,7 +271,7 @@ void view_go(View *v, size_t at);
 /* Line and column from 0, column in characters; returns false if it had to stop short. */
 bool view_go_line(View *v, size_t line, size_t column);
 void view_vertical(View *v, long lines);
-/* Counts some of the cursor's line, if that is a very long one, for about a millisecond, so that going to its
+/* Counts some of the cursor's line, if that is a very long one, for some milliseconds, so that going to its
  * end later is no matter. True while there is more to count. */
 bool view_look_ahead(View *v);
 /* Scrolls so that the cursor can be seen. */

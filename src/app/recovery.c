@@ -63,7 +63,8 @@ static void tell_trouble(Editor *ed)
         warn(ed, "Unsaved work is not kept for recovery: %s", ed->journal_why.text);
     else if (trouble && !ed->journal_told)
         warn(ed, "Unsaved work cannot be kept for recovery now: %s. Saving is safer.", e.text);
-    ed->journal_told = trouble || ed->journal_why.text[0];
+    if (ed->journal || ed->journal_why.text[0]) /* else it is as it was told */
+        ed->journal_told = trouble || ed->journal_why.text[0];
     ed->journal_why.text[0] = 0;
 }
 
@@ -341,6 +342,13 @@ static bool saved_meanwhile(Editor *ed, const OpenFile *f, int64_t id)
     return same;
 }
 
+static void offer(OpenFile *f, const Recoverable *r)
+{
+    f->offered = r->id;
+    f->offered_when = r->when;
+    snprintf(f->offered_from, sizeof f->offered_from, "%s", r->foreign ? r->host : "");
+}
+
 void recovery_opened(Editor *ed, OpenFile *f)
 {
     Recoverable *r;
@@ -352,11 +360,8 @@ void recovery_opened(Editor *ed, OpenFile *f)
         return;
     size_t n = journal_list(ed->journal, f->path, &r);
     for (size_t i = 0; i < n && !f->offered; i++)
-        if (!r[i].dropped && !saved_meanwhile(ed, f, r[i].id)) {
-            f->offered = r[i].id;
-            f->offered_when = r[i].when;
-            snprintf(f->offered_from, sizeof f->offered_from, "%s", r[i].foreign ? r[i].host : "");
-        }
+        if (!r[i].dropped && !saved_meanwhile(ed, f, r[i].id))
+            offer(f, &r[i]);
     journal_free_list(r, n);
 }
 
@@ -478,8 +483,9 @@ static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
         return;
     }
     editor_settle(ed);
-    ed->view->file->offered = 0;
+    offer(ed->view->file, r); /* and no other */
     take(ed, ed->view->file, r->id);
+    ed->view->file->offered = 0; /* it was not asked about */
 }
 
 static bool list_key(Editor *ed, Key k, long id, void *ctx)

@@ -2,8 +2,8 @@
 
 #include <stdio.h>
 #include <string.h>
-#include <unistd.h>
 #include <utf8proc.h>
+#include <unistd.h>
 #include <wchar.h>
 #ifdef __SSE2__
 #include <emmintrin.h>

@@ -5,23 +5,26 @@
 
 #include <sqlite3.h>
 
+#include <fcntl.h>
 #include <stdio.h>
 #include <stdlib.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
 /* *damaged: what is there is no database, or a broken one. */
 static sqlite3 *try(const char *path, const char *schema, int busy_ms, bool *damaged, Err *e)
 {
     sqlite3 *db = NULL;
-    mode_t mask = umask(077);
+    /* Made here for its mode, which what belongs to it takes from it; one that is there is not opened, as
+     * closing it would give back the locks of this program's other connections. */
+    int fd = open(path, O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
+    if (fd >= 0)
+        close(fd);
     int code = sqlite3_open(path, &db);
     sqlite3_busy_timeout(db, busy_ms);
     if (code == SQLITE_OK)
         code = sqlite3_exec(db, "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;", NULL, NULL, NULL);
     if (code == SQLITE_OK)
         code = sqlite3_exec(db, schema, NULL, NULL, NULL);
-    umask(mask);
     if (code == SQLITE_OK)
         return db;
     *damaged = code == SQLITE_NOTADB || code == SQLITE_CORRUPT;
