@@ -24,7 +24,7 @@ check:
 	@cmake --build build-sanitize -j $(JOBS) --target unit_tests \
 		fuzz_keys fuzz_contents fuzz_journal fuzz_settings
 	ctest --test-dir build-sanitize -L 'unit|fuzz' --output-on-failure
-	ctest --test-dir build --output-on-failure -j $(JOBS) --repeat until-pass:2
+	ctest --test-dir build --output-on-failure -j $(JOBS)
 
 # The long forms of what `make check` tries briefly: some hours. ROUNDS is how many kills.
 torture: build

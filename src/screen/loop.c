@@ -3,6 +3,7 @@
 #include "clipboard.h"
 #include "painter.h"
 #include "privileged.h"
+#include "pulse.h"
 #include "saving.h"
 #include "sys.h"
 #include "terminal.h"
@@ -78,6 +79,8 @@ static bool take_signals(Editor *ed, const Terminal *t)
     return true;
 }
 
+static unsigned long long taken; /* bytes from the terminal */
+
 static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
 {
     Input in;
@@ -87,7 +90,7 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
         if (ed->discard_input) {
             ed->discard_input = false;
             decoder_discard(d);
-            terminal_discard(t);
+            taken += terminal_discard(t);
         }
     }
 }
@@ -135,23 +138,30 @@ static int sooner(int a, int b)
     return a < 0 ? b : b < 0 || a < b ? a : b;
 }
 
+static bool pulse; /* a test wants to know when we sleep */
+
 /* One round; false when the terminal is gone or the program was asked to end. */
 static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
 {
-    struct pollfd fds[3 + EDITOR_FDS] = {{.fd = t->fd, .events = POLLIN},
+    short events = (short)(terminal_waits() ? POLLIN | POLLOUT : POLLIN);
+    struct pollfd fds[3 + EDITOR_FDS] = {{.fd = t->fd, .events = events},
                                          {.fd = terminal_signals(), .events = POLLIN},
                                          {.fd = clipboard_fd(), .events = POLLIN}}; /* -1: ignored */
     size_t n_fds = 3 + editor_fds(ed, fds + 3);
     uint64_t now = sys_now_ms();
-    int wait = sooner(decoder_wait(d, now), editor_wait(ed, now));
+    int half = decoder_wait(d, now), wait = sooner(half, editor_wait(ed, now));
+    if (pulse && wait != 0 && poll(fds, n_fds, 0) == 0)
+        pulse_sleeps(taken, terminal_sent(), wait, half >= 0);
     if (poll(fds, n_fds, wait) < 0 && errno != EINTR)
         return false;
     bool ends = (fds[1].revents & POLLIN) && !take_signals(ed, t); /* with what was typed before that */
+    terminal_flush();
     if (fds[0].revents & (POLLIN | POLLHUP | POLLERR)) {
         ssize_t n = read(t->fd, buffer, READ_SIZE);
         if (n == 0 || (n < 0 && errno != EINTR && errno != EAGAIN))
             return false;
         ed->burst = n >= BURST;
+        taken += n > 0 ? (unsigned long long)n : 0;
         decoder_feed(d, buffer, n > 0 ? (size_t)n : 0, sys_now_ms());
     }
     hand_out(ed, d, t);
@@ -180,6 +190,7 @@ int loop_run(Editor *ed, Err *e)
     if (!terminal_open(&t, e))
         return 2;
     static char buffer[READ_SIZE];
+    pulse = pulse_begin();
     running = ed;
     terminal_emergency(emergency);
     Decoder *d = decoder_new((unsigned)ed->settings.esc_wait);
@@ -190,12 +201,13 @@ int loop_run(Editor *ed, Err *e)
     unsigned unpainted = 0;
     editor_tick(ed, sys_now_ms());
     while (!ed->leaving && !asked_to_end) {
-        if (!more_waits(&t) || ++unpainted > 20) {
+        if (!terminal_waits() && (!more_waits(&t) || ++unpainted > 20)) {
             if (theme != ed->theme)
                 painter_theme(theme = ed->theme);
             terminal_mouse(ed->settings.mouse && !ed->bare);
             painter_show(editor_paint(ed), ed->redraw);
             terminal_cursor(!ed->overtype);
+            terminal_flush();
             ed->redraw = false;
             unpainted = 0;
         }

@@ -1,5 +1,6 @@
 #include "terminal.h"
 
+#include "bytes.h"
 #include "mem.h"
 #include "sys.h"
 
@@ -7,11 +8,13 @@
 #include <errno.h>
 #include <fcntl.h>
 #include <langinfo.h>
+#include <poll.h>
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/ioctl.h>
+#include <sys/mman.h>
 #include <sys/wait.h>
 #include <term.h>
 #include <termios.h>
@@ -31,7 +34,10 @@ static struct {
     char restore[512];
     size_t n_restore;
     SCREEN *curses;
-    FILE *out;
+    FILE *canvas;   /* where curses writes: memory, from which it goes to the terminal as that takes it */
+    Bytes pending;  /* what the terminal has not taken yet, */
+    size_t flushed; /* but for so many bytes of it */
+    unsigned long long sent;
     bool mouse;
     bool private_modes; /* the terminal ignores modes that it does not know */
     bool plain;         /* … but not longer sequences */
@@ -40,17 +46,93 @@ static struct {
     int pipe[2];
 } term = {.fd = -1, .pipe = {-1, -1}};
 
+/* A terminal that reads nothing (stopped, cut off) must not keep us: what it does not take now is kept for later. */
+static void flush(void)
+{
+    while (term.flushed < term.pending.len) {
+        ssize_t n = write(term.fd, term.pending.at + term.flushed, term.pending.len - term.flushed);
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0 && errno == EAGAIN)
+            return;
+        if (n < 0) /* it is gone; reading from it tells */
+            break;
+        term.flushed += (size_t)n;
+        term.sent += (unsigned long long)n;
+    }
+    bytes_clear(&term.pending);
+    term.flushed = 0;
+}
+
+/* Takes over what curses has written. */
+static void collect(void)
+{
+    int fd = term.canvas ? fileno(term.canvas) : -1;
+    off_t n = fd >= 0 ? lseek(fd, 0, SEEK_CUR) : 0;
+    char piece[4096];
+    for (off_t at = 0; at < n;) {
+        ssize_t got = pread(fd, piece, n - at < (off_t)sizeof piece ? (size_t)(n - at) : sizeof piece, at);
+        if (got <= 0)
+            break;
+        bytes_add(&term.pending, piece, (size_t)got);
+        at += got;
+    }
+    if (n > 0)
+        lseek(fd, 0, SEEK_SET);
+}
+
 static void send_bytes(const char *bytes, size_t n)
 {
+    collect();
+    bytes_add(&term.pending, bytes, n);
+    flush();
+}
+
+enum { STUCK = 300 /* ms after which a terminal that takes nothing is given up */ };
+
+/* Past what is pending; safe in signal handlers. */
+static void send_now(const char *bytes, size_t n)
+{
     while (n) {
+        struct pollfd fd = {.fd = term.fd, .events = POLLOUT};
         ssize_t done = write(term.fd, bytes, n);
-        if (done < 0 && errno != EINTR)
+        if (done < 0 && errno != EINTR && (errno != EAGAIN || poll(&fd, 1, STUCK) != 1))
             return;
         if (done > 0) {
             bytes += done;
             n -= (size_t)done;
+            term.sent += (unsigned long long)done;
         }
     }
+}
+
+void terminal_flush(void)
+{
+    collect();
+    flush();
+}
+
+bool terminal_waits(void)
+{
+    return term.flushed < term.pending.len;
+}
+
+unsigned long long terminal_sent(void)
+{
+    return term.sent;
+}
+
+/* The last of it, as long as the terminal takes it. */
+static void flush_all(void)
+{
+    terminal_flush();
+    for (struct pollfd fd = {.fd = term.fd, .events = POLLOUT}; terminal_waits();) {
+        if (poll(&fd, 1, STUCK) != 1 || (fd.revents & (POLLERR | POLLHUP)))
+            break;
+        flush();
+    }
+    bytes_clear(&term.pending);
+    term.flushed = 0;
 }
 
 /* Safe in signal handlers. */
@@ -59,8 +141,8 @@ static void give_back(void)
     if (!term.taken)
         return;
     term.taken = false;
-    send_bytes(term.restore, term.n_restore);
-    tcsetattr(term.fd, TCSADRAIN, &term.before);
+    send_now(term.restore, term.n_restore);
+    tcsetattr(term.fd, TCSANOW, &term.before); /* not after the output: that may never be read */
 }
 
 const char *terminal_capability(const char *name)
@@ -110,7 +192,7 @@ static void crash(int number)
         term.emergency();
     give_back();
     static const char text[] = "\r\nSteady Quill stopped because of a mistake of its own.\r\n";
-    send_bytes(text, sizeof text - 1);
+    send_now(text, sizeof text - 1);
     signal(number, SIG_DFL);
     raise(number);
 }
@@ -121,7 +203,7 @@ static void exhausted(void)
         term.emergency();
     give_back();
     static const char text[] = "\r\nSteady Quill stopped: the system has no memory left.\r\n";
-    send_bytes(text, sizeof text - 1);
+    send_now(text, sizeof text - 1);
     _exit(1);
 }
 
@@ -158,7 +240,7 @@ int terminal_signals(void)
 
 static void take_over(void)
 {
-    tcsetattr(term.fd, TCSADRAIN, &term.ours);
+    tcsetattr(term.fd, TCSANOW, &term.ours);
     term.taken = true;
     term.cursor_known = false;
     send_bytes(take_modes, term.private_modes ? sizeof take_modes - 1 : 0);
@@ -181,18 +263,19 @@ static bool plain_console(const char *name)
     return false;
 }
 
+/* Memory that curses writes to as if it were the terminal. */
+static FILE *open_canvas(void)
+{
+    int fd = memfd_create("screen", MFD_CLOEXEC);
+    return fd >= 0 ? fdopen(fd, "r+") : tmpfile();
+}
+
 /* Until ncurses has come back from endwin() once, it writes at every movement of the cursor: forty times for
- * a screen. After that, a frame is one write. What it sends meanwhile is not meant for anybody. */
+ * a screen. After that, a frame is one write. What it writes until then is not meant for anybody. */
 static void write_at_once(void)
 {
-    int out = fileno(term.out), null = open("/dev/null", O_WRONLY | O_CLOEXEC);
-    int tty = fcntl(out, F_DUPFD_CLOEXEC, 0);
-    if (null >= 0 && tty >= 0 && dup3(null, out, O_CLOEXEC) >= 0) {
-        endwin();
-        dup3(tty, out, O_CLOEXEC);
-    }
-    close(null);
-    close(tty);
+    endwin();
+    lseek(fileno(term.canvas), 0, SEEK_SET);
 }
 
 bool terminal_open(Terminal *t, Err *e)
@@ -200,7 +283,7 @@ bool terminal_open(Terminal *t, Err *e)
     const char *name = getenv("TERM");
     if (!name || !*name || strcmp(name, "dumb") == 0 || strcmp(name, "unknown") == 0)
         return err_set(e, "This terminal cannot move its cursor (TERM=%s)", name ? name : "");
-    term.fd = open("/dev/tty", O_RDWR | O_CLOEXEC | O_NOCTTY);
+    term.fd = open("/dev/tty", O_RDWR | O_CLOEXEC | O_NOCTTY | O_NONBLOCK);
     if (term.fd < 0 || tcgetattr(term.fd, &term.before) != 0)
         return err_set(e, "There is no terminal to type at");
     if (pipe(term.pipe) != 0)
@@ -209,9 +292,9 @@ bool terminal_open(Terminal *t, Err *e)
         fcntl(term.pipe[i], F_SETFL, O_NONBLOCK);
         fcntl(term.pipe[i], F_SETFD, FD_CLOEXEC);
     }
-    term.out = fdopen(fcntl(term.fd, F_DUPFD_CLOEXEC, 0), "r+");
+    term.canvas = open_canvas();
     int code;
-    if (!term.out || setupterm(name, term.fd, &code) != 0)
+    if (!term.canvas || setupterm(name, term.fd, &code) != 0)
         return err_set(e, "Nothing is known here about terminals of the kind TERM=%s", name);
     term.ours = term.before;
     cfmakeraw(&term.ours);
@@ -227,7 +310,7 @@ bool terminal_open(Terminal *t, Err *e)
     add_capability("rmkx");
     add_capability("rmcup");
     handle_signals();
-    term.curses = newterm(NULL, term.out, term.out);
+    term.curses = newterm(NULL, term.canvas, term.canvas);
     if (!term.curses)
         return err_set(e, "The terminal cannot be used (TERM=%s)", name);
     raw();
@@ -250,7 +333,9 @@ void terminal_close(Terminal *t)
 {
     if (term.curses)
         endwin();
+    flush_all();
     give_back();
+    bytes_free(&term.pending);
     t->fd = -1;
 }
 
@@ -258,6 +343,7 @@ void terminal_suspend(Terminal *t)
 {
     (void)t;
     endwin();
+    flush_all();
     give_back();
     kill(0, SIGSTOP);
     take_over();
@@ -265,11 +351,13 @@ void terminal_suspend(Terminal *t)
     refresh();
 }
 
-/* The child's side. `in` and `out` replace the terminal, -1: they do not. */
+/* The child's side. `in` and `out` replace the terminal, -1: they do not. The terminal is opened once more, as
+ * ours does not wait. */
 static void become(char *const argv[], int in, int out)
 {
+    int tty = open("/dev/tty", O_RDWR | O_CLOEXEC | O_NOCTTY);
     for (int fd = 0; fd < 3; fd++)
-        dup2(term.fd, fd);
+        dup2(tty, fd);
     if (in >= 0)
         dup2(in, 0);
     if (out >= 0)
@@ -287,8 +375,9 @@ static void lend(Lent *l, const char *text)
 {
     struct sigaction ignore = {.sa_handler = SIG_IGN};
     endwin();
+    flush_all();
     give_back();
-    send_bytes(text, strlen(text));
+    send_now(text, strlen(text));
     sigaction(SIGINT, &ignore, &l->interrupt);
     sigaction(SIGTSTP, &ignore, &l->stop);
 }
@@ -395,7 +484,11 @@ void terminal_raw(const char *bytes, size_t n)
         send_bytes(bytes, n);
 }
 
-void terminal_discard(const Terminal *t)
+size_t terminal_discard(const Terminal *t)
 {
-    tcflush(t->fd, TCIFLUSH);
+    char bytes[4096];
+    size_t all = 0;
+    for (ssize_t n; (n = read(t->fd, bytes, sizeof bytes)) > 0;)
+        all += (size_t)n;
+    return all;
 }

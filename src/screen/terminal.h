@@ -41,8 +41,15 @@ void terminal_cursor(bool bar);
 void terminal_send(const char *bytes, size_t n);
 /* The same for what the terminal's own description says. */
 void terminal_raw(const char *bytes, size_t n);
-/* Forgets what was typed but not yet read. */
-void terminal_discard(const Terminal *t);
+/* Hands what curses and we have written to the terminal, as much as it takes; nothing here ever waits for a
+ * terminal that does not read. */
+void terminal_flush(void);
+/* Is there something left that it did not take? */
+bool terminal_waits(void);
+/* How many bytes it has taken. */
+unsigned long long terminal_sent(void);
+/* Forgets what was typed but not yet read; returns how many bytes. */
+size_t terminal_discard(const Terminal *t);
 
 /* A pipe that gets a byte for each signal that the loop must see: 'W' the size changed,
  * 'T' asked to end, 'S' asked to stop, 'C' continued. Returns the end to read from. */

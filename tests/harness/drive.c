@@ -21,7 +21,7 @@
 #include <utmp.h>
 #include <vterm.h>
 
-enum { PATIENCE = 8000, MAX_ENV = 16, MAX_ARGS = 64 };
+enum { PATIENCE = 20000, MAX_ENV = 16, MAX_ARGS = 64, PULSE_FD = 19 };
 
 /* A program that runs under another one (UNDER, blank-separated words such as "valgrind -q") needs more time:
  * all waits are that many times as long (SLOWER). */
@@ -40,6 +40,14 @@ struct Pty {
     struct termios before;
     bool alternate;
     Bytes raw;
+    unsigned long long typed; /* bytes sent */
+    int pulse;                /* where the program tells that it sleeps; -1: it has ended */
+    Bytes told;               /* the line that is being read there */
+    bool ours, tells; /* is it our program? has it told anything yet? */
+    struct {
+        unsigned long long taken, sent;
+        int timer, half;
+    } told_last;
     char row[4096];
 };
 
@@ -77,6 +85,9 @@ static void child(const char *program, const char *const *args)
     unsetenv("XDG_CONFIG_HOME");
     unsetenv("XDG_STATE_HOME");
     unsetenv("TMUX");
+    char number[8];
+    snprintf(number, sizeof number, "%d", PULSE_FD);
+    setenv("SQUILL_PULSE_FD", number, 1);
     for (size_t i = 0; i < n_environment; i++)
         if (environment[i].set)
             setenv(environment[i].name, environment[i].value, 1);
@@ -104,15 +115,23 @@ Pty *pty_start(const char *program, int rows, int cols, const char *const *args)
     int slave;
     p->rows = rows;
     p->cols = cols;
+    p->ours = strcmp(program, SQUILL) == 0 && !getenv("UNDER");
     if (openpty(&p->fd, &slave, NULL, NULL, &size) != 0)
         abort();
+    int pulse[2];
+    if (pipe2(pulse, O_CLOEXEC | O_NONBLOCK) != 0)
+        abort();
+    p->pulse = pulse[0];
     fcntl(p->fd, F_SETFD, FD_CLOEXEC);
     tcgetattr(slave, &p->before);
     p->pid = fork();
     if (p->pid == 0) {
+        dup2(pulse[1], PULSE_FD);
         login_tty(slave);
         child(program, args);
     }
+    close(pulse[1]);
+    fcntl(slave, F_SETFD, FD_CLOEXEC);
     p->watch = slave;
     p->vt = vterm_new(rows, cols);
     vterm_set_utf8(p->vt, 1);
@@ -123,12 +142,37 @@ Pty *pty_start(const char *program, int rows, int cols, const char *const *args)
     return p;
 }
 
+/* What the program tells of itself. */
+static void take_pulse(Pty *p)
+{
+    char buffer[4096];
+    ssize_t n = read(p->pulse, buffer, sizeof buffer);
+    if (n == 0 || (n < 0 && errno != EAGAIN && errno != EINTR)) {
+        close(p->pulse);
+        p->pulse = -1;
+        p->tells = false;
+    }
+    for (ssize_t i = 0; i < n; i++) {
+        if (buffer[i] != '\n') {
+            bytes_add(&p->told, &buffer[i], 1);
+            continue;
+        }
+        p->tells = sscanf(bytes_str(&p->told), "%llu %llu %d %d", &p->told_last.taken, &p->told_last.sent,
+                          &p->told_last.timer, &p->told_last.half) == 4;
+        bytes_clear(&p->told);
+    }
+}
+
 /* Takes in what has come; waits up to `ms` for the first of it. False at the end of output. */
 static bool take_in(Pty *p, int ms)
 {
-    struct pollfd fd = {.fd = p->fd, .events = POLLIN};
+    struct pollfd fds[2] = {{.fd = p->fd, .events = POLLIN}, {.fd = p->pulse, .events = POLLIN}};
     char buffer[65536];
-    if (poll(&fd, 1, ms) <= 0)
+    if (poll(fds, 2, ms) <= 0)
+        return true;
+    if (fds[1].revents)
+        take_pulse(p);
+    if (!fds[0].revents)
         return true;
     ssize_t n = read(p->fd, buffer, sizeof buffer);
     if (n <= 0)
@@ -138,7 +182,42 @@ static bool take_in(Pty *p, int ms)
     n = (ssize_t)vterm_output_read(p->vt, buffer, sizeof buffer);
     if (n > 0 && write(p->fd, buffer, (size_t)n) != n)
         return false;
+    p->typed += n > 0 ? (unsigned long long)n : 0;
     return true;
+}
+
+static void dump(Pty *p);
+
+static bool sleeps(const Pty *p, bool without_timer)
+{
+    return p->told_last.taken == p->typed && !p->told_last.half && p->raw.len >= p->told_last.sent &&
+           (!without_timer || p->told_last.timer < 0);
+}
+
+static bool wait_until_asleep(Pty *p, bool without_timer)
+{
+    while (p->ours && !p->tells && p->pulse >= 0 && take_in(p, 20))
+        continue;
+    for (uint64_t until = sys_now_ms() + slower(PATIENCE); p->tells && !sleeps(p, without_timer);)
+        if (!take_in(p, 20)) { /* it has ended */
+            p->tells = false;
+        } else if (sys_now_ms() >= until) {
+            dump(p);
+            return check_result(false, __FILE__, __LINE__, "it took %llu of %llu bytes and never came to rest",
+                                p->told_last.taken, p->typed),
+                   false;
+        }
+    return true;
+}
+
+bool pty_idle(Pty *p)
+{
+    return wait_until_asleep(p, false);
+}
+
+bool pty_rest(Pty *p)
+{
+    return wait_until_asleep(p, true);
 }
 
 void pty_pause(Pty *p, int ms)
@@ -158,6 +237,7 @@ void pty_send(Pty *p, const void *bytes, size_t n)
         if (done > 0) {
             at += done;
             n -= (size_t)done;
+            p->typed += (unsigned long long)done;
         } else {
             take_in(p, 10);
         }
@@ -220,7 +300,7 @@ Pty *pty_edit_at(int rows, int cols, const char *a, const char *b)
     const char *args[] = {a, b, NULL};
     Pty *p = pty_start(SQUILL, rows, cols, args);
     check_result(pty_shows(p, "Esc "), __FILE__, __LINE__, "the editor did not come up");
-    pty_pause(p, 50); /* the rest of the screen */
+    pty_idle(p);
     return p;
 }
 
@@ -248,12 +328,15 @@ void pty_do(Pty *p, const char *script)
             encode(k, &out);
         if (wait || k.code == K_ESC) { /* an Esc is one only when nothing follows at once */
             pty_send(p, bytes_str(&out), out.len);
-            pty_pause(p, wait ? 400 : 90);
             bytes_clear(&out);
+            if (wait || !p->tells)
+                pty_pause(p, wait ? 400 : 90);
+            pty_idle(p);
         }
         script += n + 1;
     }
     pty_send(p, bytes_str(&out), out.len);
+    pty_idle(p);
     bytes_free(&out);
 }
 
@@ -326,7 +409,9 @@ bool pty_hides(Pty *p, const char *text)
 void pty_cursor(Pty *p, int *row, int *col)
 {
     VTermPos at;
-    pty_pause(p, 60);
+    if (!p->tells)
+        pty_pause(p, 60);
+    pty_idle(p);
     vterm_state_get_cursorpos(vterm_obtain_state(p->vt), &at);
     *row = at.row;
     *col = at.col;
@@ -337,7 +422,9 @@ const char *pty_look(Pty *p, int row, int col)
     static char look[8];
     VTermScreenCell cell;
     size_t n = 0;
-    pty_pause(p, 80); /* what is being painted comes to its end */
+    if (!p->tells)
+        pty_pause(p, 80);
+    pty_idle(p); /* what is being painted comes to its end */
     vterm_screen_get_cell(p->screen, (VTermPos){row, col}, &cell);
     if (cell.attrs.bold)
         look[n++] = 'b';
@@ -382,19 +469,51 @@ bool pty_restored(const Pty *p)
            now.c_lflag == p->before.c_lflag;
 }
 
+void pty_others(Pty *p, const char *bytes)
+{
+    unsigned long long before = p->typed;
+    pty_send(p, bytes, strlen(bytes));
+    p->typed = before;
+}
+
+bool pty_arrived(Pty *p)
+{
+    int n = 0;
+    for (uint64_t until = sys_now_ms() + slower(PATIENCE); sys_now_ms() < until; take_in(p, 5))
+        if (ioctl(p->watch, FIONREAD, &n) == 0 && p->told_last.taken + (unsigned long long)n >= p->typed)
+            return true;
+    return false;
+}
+
+/* Has the process ended? It stays to be waited for. */
+static bool has_ended(const Pty *p)
+{
+    siginfo_t info = {0};
+    return waitid(P_PID, (id_t)p->pid, &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid == p->pid;
+}
+
+bool pty_ended(Pty *p)
+{
+    for (uint64_t until = sys_now_ms() + slower(PATIENCE); !has_ended(p); )
+        if (sys_now_ms() >= until || (!take_in(p, 20) && usleep(2000) != 0))
+            return false;
+    while (take_in(p, 0) && poll(&(struct pollfd){.fd = p->fd, .events = POLLIN}, 1, 0) == 1)
+        continue;
+    p->tells = false;
+    return true;
+}
+
 int pty_leave(Pty *p)
 {
     pty_do(p, "<Esc><Esc><Ctrl+Q>");
     for (uint64_t until = sys_now_ms() + slower(PATIENCE); sys_now_ms() < until;) {
-        siginfo_t info = {0};
-        if (waitid(P_PID, (id_t)p->pid, &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid == p->pid)
+        if (has_ended(p))
             break;
         take_in(p, 20);
         if (pty_find(p, "has changes") < 0)
             continue;
         pty_pause(p, 400); /* letters count only then */
         pty_do(p, "d");    /* there may be another one */
-        pty_pause(p, 50);
     }
     return pty_end(p);
 }
@@ -415,6 +534,9 @@ int pty_end(Pty *p)
     }
     close(p->watch);
     close(p->fd);
+    if (p->pulse >= 0)
+        close(p->pulse);
+    bytes_free(&p->told);
     vterm_free(p->vt);
     bytes_free(&p->raw);
     free(p);

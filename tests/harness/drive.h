@@ -17,8 +17,14 @@ Pty *pty_start(const char *program, int rows, int cols, const char *const *args)
 Pty *pty_edit(const char *a, const char *b);
 Pty *pty_edit_at(int rows, int cols, const char *a, const char *b);
 /* Types a script: characters as they are, keys by name in angle brackets, as in
- * "hello<Enter><Ctrl+S>"; "<lt>" is '<', "<wait>" is a pause of 0.4 s. */
+ * "hello<Enter><Ctrl+S>"; "<lt>" is '<', "<wait>" is a pause of 0.4 s. Then waits as pty_idle does. */
 void pty_do(Pty *p, const char *script);
+/* Waits until the program has taken all that was sent, has shown what came of it, and sleeps: what is not on the
+ * screen then will not come by itself, but for what a timer or work in the background brings. At once when the
+ * program does not tell (it is not ours, or its environment was cleaned). */
+bool pty_idle(Pty *p);
+/* The same, and until no timer runs any more: the journal is written, messages have had their time. */
+bool pty_rest(Pty *p);
 /* Sends bytes as they are. */
 void pty_send(Pty *p, const void *bytes, size_t n);
 /* Takes in output for that long. */
@@ -40,6 +46,12 @@ bool pty_alternate(const Pty *p);
 size_t pty_sent(const Pty *p);
 const char *pty_raw(const Pty *p, size_t *n);
 pid_t pty_pid(const Pty *p);
+/* Sends keys to another program that has the terminal for now, such as a shell. */
+void pty_others(Pty *p, const char *bytes);
+/* Waits until all that was sent lies ready for the program, which may be stopped. */
+bool pty_arrived(Pty *p);
+/* Waits until the program has ended; pty_end is still to be called. */
+bool pty_ended(Pty *p);
 /* Are the terminal's settings those from before the start? */
 bool pty_restored(const Pty *p);
 /* Waits for the end; its exit status, or 128 + signal, or -1 when it had to be killed. Frees p. */
@@ -49,6 +61,14 @@ int pty_end(Pty *p);
 int pty_leave(Pty *p);
 /* The same, and that the status is 0. */
 #define LEAVE(p) CHECK_INT(pty_leave(p), 0)
+
+/* Waits for what no screen and no pulse tells, such as another program's file. */
+#define UNTIL(p, condition)                                                                                  \
+    do {                                                                                                     \
+        for (int left_ = 1000; left_ > 0 && !(condition); left_--)                                           \
+            pty_pause(p, 10);                                                                                \
+        CHECK(condition);                                                                                    \
+    } while (0)
 
 #define SHOWS(p, text)                                                                                       \
     check_result(pty_shows(p, text), __FILE__, __LINE__, "the screen never showed: %s", text)

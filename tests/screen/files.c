@@ -270,7 +270,6 @@ TEST(panes)
     pty_do(p, "<Esc>fx<wait><wait><wait><wait><wait><Right>");
     SHOWS(p, "▸kiosk.ini");
     pty_do(p, "<Esc>8v+");
-    pty_pause(p, 200);
     CHECK(strstr(pty_row(p, 3), "│") - pty_row(p, 3) > 45);
     pty_do(p, "<Esc>vc");
     HIDES(p, "│");
@@ -308,10 +307,11 @@ TEST(a_shell_and_back)
     check_put("a.txt", "a\n");
     pty_env("SHELL", "/bin/sh");
     Pty *p = pty_edit_at(24, 80, "a.txt", NULL);
-    pty_do(p, "x<Esc>ft");
+    pty_do(p, "x<Esc>f");
+    pty_send(p, "t", 1);
     SHOWS(p, "come back");
     CHECK(pty_restored(p));
-    pty_send(p, "echo b >> a.txt; exit\n", 22);
+    pty_others(p, "echo b >> a.txt; exit\n");
     SHOWS(p, "a.txt has changed on disk");
     SHOWS(p, "xa");
     LEAVE(p);

@@ -123,12 +123,11 @@ TEST(a_large_file_is_stopped)
         for (int i = 0; i < 400 && pty_find(p, "0000001 tide") < 0; i++)
             pty_pause(p, 1);
         pty_send(p, "\033", 1);
-        pty_pause(p, 300);
+        pty_idle(p);
         bool stopped = pty_find(p, "was stopped at") >= 0;
         if (stopped) {
             SHOWS(p, "look only");
             pty_do(p, "x<Ctrl+S>");
-            pty_pause(p, 100);
         }
         LEAVE(p);
         struct stat st;
@@ -159,7 +158,6 @@ TEST(the_last_line_is_asked_about)
         Pty *p = pty_edit("berths.yaml", NULL);
         pty_do(p, "x<Ctrl+S>");
         pty_do(p, ways[i].keys);
-        pty_pause(p, 200);
         check_holds("berths.yaml", ways[i].after);
         LEAVE(p);
     }
@@ -210,7 +208,7 @@ TEST(what_can_be_recovered_is_listed)
     check_put("a.txt", "one\n");
     p = pty_edit("a.txt", NULL);
     pty_do(p, "dropped words ");
-    pty_pause(p, 1000);
+    CHECK(pty_rest(p));
     LEAVE(p);
     p = pty_start("/bin/sh", 24, 120, args);
     SHOWS(p, "a.txt");
@@ -281,9 +279,8 @@ TEST(the_clipboard_helper)
     check_put("a.txt", "one\ntwo\n");
     Pty *p = pty_edit("a.txt", NULL);
     pty_do(p, "<Shift+Down><Ctrl+C>");
-    for (int i = 0; i < 100 && access(check_path("clip"), F_OK) != 0; i++)
-        pty_pause(p, 20);
-    pty_pause(p, 100);
+    struct stat st;
+    UNTIL(p, stat(check_path("clip"), &st) == 0 && st.st_size == 4);
     check_holds("clip", "one\n");
     pty_do(p, "<Ctrl+P>paste-from-system<Enter>");
     SHOWS(p, "from outside\\x1b[31m");

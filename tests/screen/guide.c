@@ -202,7 +202,6 @@ TEST(prompts_complete_and_remember)
     p = pty_start(SQUILL, 24, 80, args);
     SHOWS(p, "no name yet");
     pty_do(p, "<Esc>fa<Up><Up>");
-    pty_pause(p, 200);
     CHECK(pty_find(p, "north") < 0);
     LEAVE(p);
 }
@@ -289,7 +288,7 @@ static void click(Pty *p, int row, int col)
 static void click_on(Pty *p, const char *text, int col)
 {
     SHOWS(p, text);
-    pty_pause(p, 80);
+    pty_idle(p);
     click(p, pty_find(p, text), col);
 }
 
@@ -429,7 +428,6 @@ TEST(themes_and_plain_terminals)
                  themes[i].theme);
         pty_do(p, keys);
         SHOWS(p, "Column 2");
-        pty_pause(p, 100);
         CHECK_STR(pty_look(p, 22, 1), themes[i].look);
         LEAVE(p);
     }
@@ -490,7 +488,6 @@ TEST(find_shows_and_explains)
     Pty *p = start();
     pty_do(p, "<Ctrl+F>er");
     SHOWS(p, "1 of 2");
-    pty_pause(p, 100);
     CHECK_STR(pty_look(p, 1, 11), "fg"); /* h[er]on: the present match */
     CHECK_STR(pty_look(p, 3, 14), "bu"); /* t[er]n */
     pty_do(p, "<Ctrl+N>");
@@ -501,7 +498,6 @@ TEST(find_shows_and_explains)
     SHOWS(p, "With any letter case it is there");
     pty_do(p, "<Ctrl+F><Tab>x<Tab>a(b");
     SHOWS(p, "at character 4");
-    pty_pause(p, 100);
     CHECK_STR(pty_look(p, 22, 10), "bfg"); /* Find: a(b[ ] */
     pty_do(p, "<Esc><wait><wait><wait><Ctrl+F>r<Enter><Esc>sl");
     SHOWS(p, "Matching lines: ");

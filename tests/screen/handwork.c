@@ -111,7 +111,6 @@ TEST(history_shows_each_state)
     SHOWS(p, "Cut “quay”");
     pty_do(p, "<Down><Down><Down>");
     SHOWS(p, "4 of 4");
-    pty_pause(p, 100);
     CHECK_STR(pty_row(p, 1), "  1▎ x");
     LEAVE(p);
 }
@@ -121,7 +120,6 @@ TEST(marks_are_counted)
     Pty *p = start_at(24, 100, "grey heron\ncurlew\nmorning tern\n");
     pty_do(p, "<Shift+Down><Shift+Down>");
     SHOWS(p, "marked 2 lines, 18 characters");
-    pty_pause(p, 100);
     CHECK_STR(pty_look(p, 2, 5), "r");
     pty_do(p, "<Esc><Esc><Ctrl+Home><Right><Esc>mc<Right><Right><Down>");
     SHOWS(p, "marked 2 columns of 2 lines");
@@ -216,7 +214,8 @@ TEST(system_clipboard)
     Pty *p = start_at(24, 80, "grey heron\ncurlew\n");
     pty_do(p, "<Shift+End><Ctrl+C>");
     SHOWS(p, "Copied 10 characters");
-    pty_pause(p, 300);
+    struct stat st;
+    UNTIL(p, stat(check_path("clip"), &st) == 0 && st.st_size == 10);
     const char *raw = pty_raw(p, &n);
     CHECK(memmem(raw, n, "\033]52;c;Z3JleSBoZXJvbg==\a", 24) != NULL);
     char *got = check_read(check_path("clip"), &n);
@@ -227,7 +226,7 @@ TEST(system_clipboard)
     /* off means off */
     pty_do(p, "<Ctrl+P>set system_clipboard false<Enter><Ctrl+Home><Ctrl+X>");
     SHOWS(p, "Cut 1 line");
-    pty_pause(p, 300);
+    pty_idle(p);
     got = check_read(check_path("clip"), &n);
     CHECK_BYTES(got, n, "from outside\n", 13);
     LEAVE(p);

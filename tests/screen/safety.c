@@ -15,7 +15,7 @@ static void broken_off(const char *file, const char *keys, int how)
 {
     Pty *p = pty_edit(file, NULL);
     pty_do(p, keys);
-    pty_pause(p, 1000); /* the bound within which work is safe */
+    CHECK(pty_rest(p)); /* the journal has it */
     kill(pty_pid(p), how);
     pty_end(p);
 }
@@ -39,7 +39,7 @@ TEST(unsaved_work_is_offered_after_a_kill)
     SHOWS(p, "dog = 1");
     /* and broken off once more before it is saved */
     pty_do(p, "x");
-    pty_pause(p, 1000);
+    CHECK(pty_rest(p));
     kill(pty_pid(p), SIGKILL);
     pty_end(p);
     p = pty_edit("fares.ini", NULL);
@@ -50,7 +50,7 @@ TEST(unsaved_work_is_offered_after_a_kill)
     size_t n;
     CHECK(strstr(check_read(check_path("fares.ini"), &n), "dog = 1\n") != NULL);
     p = pty_edit("fares.ini", NULL); /* now there is nothing to offer */
-    pty_pause(p, 300);
+    CHECK(pty_rest(p));
     CHECK(pty_find(p, "unsaved work") < 0);
     LEAVE(p);
 }
@@ -65,9 +65,10 @@ TEST(signals_and_lost_terminals_keep_work)
         check_put(name, "a\n");
         Pty *p = pty_edit(name, NULL);
         pty_do(p, "grey heron ");
-        pty_pause(p, signals[i] == SIGSEGV ? 1000 : 100);
+        if (signals[i] == SIGSEGV)
+            CHECK(pty_rest(p));
         kill(pty_pid(p), signals[i]);
-        pty_pause(p, 200);
+        CHECK(pty_ended(p));
         CHECK(pty_restored(p));
         CHECK(pty_end(p) != 0);
         check_holds(name, "a\n");
@@ -84,10 +85,9 @@ TEST(keys_before_the_end_are_taken)
 {
     check_put("a.ini", "a\n");
     Pty *p = pty_edit("a.ini", NULL);
-    pty_pause(p, 300);
     kill(pty_pid(p), SIGSTOP);
-    pty_do(p, "curlew ");
-    pty_pause(p, 200); /* the terminal has all of it */
+    pty_send(p, "curlew ", 7);
+    CHECK(pty_arrived(p));
     kill(pty_pid(p), SIGTERM);
     kill(pty_pid(p), SIGCONT);
     CHECK_INT(pty_end(p), 1);
@@ -107,7 +107,7 @@ TEST(dropped_work_can_be_had_again)
     pty_do(p, "<wait>d");
     CHECK_INT(pty_end(p), 0);
     p = pty_edit("a.ini", NULL); /* it was on purpose, so it is not offered */
-    pty_pause(p, 300);
+    CHECK(pty_rest(p));
     CHECK(pty_find(p, "unsaved work") < 0);
     pty_do(p, "curlew<Esc>fz<wait>z<wait><wait><wait><wait><wait><Esc>fv");
     SHOWS(p, "Recover work:");
@@ -119,7 +119,7 @@ TEST(dropped_work_can_be_had_again)
     /* an unnamed text */
     p = pty_edit(NULL, NULL);
     pty_do(p, "no name");
-    pty_pause(p, 1000);
+    CHECK(pty_rest(p));
     kill(pty_pid(p), SIGKILL);
     pty_end(p);
     const char *args[] = {"--recover", NULL};
@@ -139,11 +139,11 @@ TEST(turned_off_nothing_is_kept)
     Pty *p = pty_start(SQUILL, 24, 100, plain);
     SHOWS(p, "Line 1 of 1");
     pty_do(p, "secret");
-    pty_pause(p, 1000);
+    CHECK(pty_rest(p));
     kill(pty_pid(p), SIGKILL);
     pty_end(p);
     p = pty_edit("a.ini", NULL);
-    pty_pause(p, 300);
+    CHECK(pty_rest(p));
     CHECK(pty_find(p, "unsaved work") < 0);
     LEAVE(p);
     struct stat st;
@@ -175,7 +175,7 @@ TEST(two_on_one_file)
     kill(pty_pid(p), SIGKILL); /* a dead one stops nobody */
     pty_end(p);
     p = pty_edit("berths.yaml", NULL);
-    pty_pause(p, 300);
+    CHECK(pty_rest(p));
     CHECK(pty_find(p, "open since") < 0);
     SHOWS(p, "unsaved work");
     pty_do(p, "<wait>p");
@@ -197,7 +197,7 @@ TEST(changed_on_disk_is_noticed_on_focus)
     SHOWS(p, "a.ini is as it is on disk: 2 lines");
     check_write(check_path("a.ini"), "a\nb\n", 4); /* touched, but the same */
     pty_send(p, "\033[I", 3);
-    pty_pause(p, 300);
+    CHECK(pty_rest(p));
     CHECK(pty_find(p, "changed on disk") < 0);
     unlink(check_path("a.ini"));
     pty_send(p, "\033[I", 3);
@@ -241,17 +241,19 @@ TEST(saving_as_root)
     SHOWS(p, "saving will ask sudo");
     pty_do(p, "# <Ctrl+S>");
     SHOWS(p, "You may not write root.conf; sudo can.");
-    pty_do(p, "<wait>r");
+    pty_do(p, "<wait>");
+    pty_send(p, "r", 1);
     SHOWS(p, "password 0:");
-    pty_send(p, "wrong\r", 6);
+    pty_others(p, "wrong\r");
     SHOWS(p, "It was not saved: becoming root was refused or cancelled");
     SHOWS(p, "# berth = 3");
     check_holds("root.conf", "berth = 3\n");
     pty_do(p, "<Ctrl+S>");
     SHOWS(p, "sudo can.");
-    pty_do(p, "<wait>r");
+    pty_do(p, "<wait>");
+    pty_send(p, "r", 1);
     SHOWS(p, "password 1:");
-    pty_send(p, "harbour\r", 8);
+    pty_others(p, "harbour\r");
     SHOWS(p, "Saved root.conf: 1 line, 12 bytes");
     check_holds("root.conf", "# berth = 3\n");
     LEAVE(p);
@@ -342,7 +344,6 @@ TEST(saving_beside_typing)
               "Backspace>");
     pty_do(p, "no/such/folder.log<Enter>");
     SHOWS(p, "folder.log");
-    pty_pause(p, 300);
     SHOWS(p, "/copy.log");
     LEAVE(p);
     check_read(check_path("copy.log"), &n);
@@ -350,7 +351,7 @@ TEST(saving_beside_typing)
     /* killed in the middle: old or new, and the work comes back */
     p = pty_edit("tide.log", NULL);
     pty_do(p, "fifth ");
-    pty_pause(p, 1000);
+    CHECK(pty_rest(p));
     pty_do(p, "<Ctrl+S>");
     kill(pty_pid(p), SIGKILL);
     pty_end(p);

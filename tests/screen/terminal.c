@@ -39,7 +39,7 @@ TEST(restored_at_every_exit)
             kill(pty_pid(p), ways[i].signal);
         else
             pty_do(p, "<Ctrl+Q>");
-        pty_pause(p, 300);
+        CHECK(pty_ended(p));
         CHECK(pty_restored(p));
         CHECK(!pty_alternate(p));
         size_t n;
@@ -55,14 +55,10 @@ TEST(suspend_and_resume_by_the_shell)
     Pty *p = start(24, 80, "x.txt");
     SHOWS(p, "Line 1 of 1");
     kill(pty_pid(p), SIGTSTP);
-    pty_pause(p, 200);
-    CHECK(pty_restored(p));
-    CHECK(!pty_alternate(p));
+    UNTIL(p, pty_restored(p) && !pty_alternate(p));
     kill(pty_pid(p), SIGCONT);
-    pty_pause(p, 200);
-    CHECK(pty_alternate(p));
+    UNTIL(p, pty_alternate(p));
     kill(pty_pid(p), SIGSTOP);
-    pty_pause(p, 100);
     kill(pty_pid(p), SIGCONT);
     pty_do(p, "more <Ctrl+S>");
     SHOWS(p, "more text");
@@ -84,7 +80,6 @@ TEST(every_size)
     pty_do(p, "<PageDown><PageDown>");
     for (size_t i = 0; i < sizeof sizes / sizeof *sizes; i++) {
         pty_resize(p, sizes[i][0], sizes[i][1]);
-        pty_pause(p, 80);
         pty_do(p, "<Down><Up>");
         if (sizes[i][1] >= 40) {
             SHOWS(p, "Line 39 of 100");
@@ -256,7 +251,7 @@ TEST(idle_sleeps)
     check_write(check_path("x.txt"), "text\n", 5);
     Pty *p = start(24, 80, "x.txt");
     SHOWS(p, "Line 1 of 1");
-    pty_pause(p, 300);
+    CHECK(pty_rest(p));
     size_t sent = pty_sent(p);
     char path[64], before[64] = "", after[64] = "";
     snprintf(path, sizeof path, "/proc/%d/schedstat", (int)pty_pid(p));
@@ -290,7 +285,6 @@ TEST(typing_in_a_line_sends_little)
              letter += 2) { /* a busy machine may be late with others */
             size_t sent = pty_sent(p);
             pty_do(p, letter);
-            pty_pause(p, 200);
             least = pty_sent(p) - sent < least ? pty_sent(p) - sent : least;
         }
         if (i < 3)
