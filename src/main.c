@@ -1,4 +1,5 @@
 /* The command line. */
+#include "asking.h"
 #include "batch.h"
 #include "bytes.h"
 #include "data.h"
@@ -9,7 +10,6 @@
 #include "loop.h"
 #include "practice.h"
 #include "privileged.h"
-#include "recovery.h"
 #include "script.h"
 #include "sys.h"
 
@@ -113,8 +113,10 @@ static bool open_stdin(Editor *ed, Err *e)
     if (isatty(STDIN_FILENO))
         return err_set(e, "- stands for standard input, but that is the keyboard; try: command | squill -");
     Text t;
-    if (!file_load_fd(STDIN_FILENO, "standard input", &t, e))
+    if (!file_load_fd(STDIN_FILENO, "standard input", UNMEASURED_MOST, &t, e))
         return false;
+    if (text_len(t) > UNMEASURED_MOST)
+        warn(ed, "Standard input does not come to an end; this is its first GiB");
     OpenFile *f = editor_add(ed, t);
     editor_show(ed, f);
     return true;
@@ -175,13 +177,13 @@ static bool make_demo(Editor *ed, Err *e)
 {
     if (!practice_make(ed, e))
         return false;
-    if (chdir(ed->practice_folder) != 0)
-        return err_set(e, "Cannot go to %s", ed->practice_folder);
+    if (chdir(ed->session->practice_folder) != 0)
+        return err_set(e, "Cannot go to %s", ed->session->practice_folder);
     static const char *const shown[] = {"welcome.txt", "kiosk.ini"};
     for (size_t i = sizeof shown / sizeof *shown; i-- > 0;)
         if (!editor_open(ed, shown[i], e))
             return false;
-    say(ed, "These are copies in %s; nothing can be spoilt here", ed->practice_folder);
+    say(ed, "These are copies in %s; nothing can be spoilt here", ed->session->practice_folder);
     return true;
 }
 
@@ -191,7 +193,7 @@ static int print_recoverable(void)
     Editor *ed = editor_new();
     Bytes out = {0};
     script_load_settings(ed);
-    recovery_print(ed, &out);
+    asking_print(ed, &out);
     glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
     editor_free(ed);
@@ -203,18 +205,18 @@ static int run(char **args, int n, const Options *o)
     Err e = {""};
     Editor *ed = editor_new();
     int status = STATUS_USAGE;
-    ed->plain = o->plain;
+    ed->session->rules.plain = o->plain;
     if (!o->plain)
         script_load_settings(ed);
     bool ready = o->demo || o->lesson ? make_demo(ed, &e) : open_all(ed, args, n, o);
-    if (ready && ed->n_files == 0)
+    if (ready && ed->session->n_files == 0)
         editor_show(ed, editor_add(ed, (Text){0}));
     if (ready && o->lesson)
         lesson_start(ed);
     if (ready && o->keys)
         keytest_open(ed);
     if (ready && o->recover)
-        recovery_list(ed);
+        asking_list(ed);
     if (ready)
         status = loop_run(ed, &e);
     editor_free(ed);
@@ -231,6 +233,16 @@ static void complain_of_option(const char *word)
     bytes_free(&text);
 }
 
+/* As root, on behalf of somebody who is not: how many backups are kept is root's to say. */
+static int help_privileged(const char *path)
+{
+    Editor *ed = editor_new();
+    script_load_settings(ed);
+    unsigned keep = (unsigned)ed->settings.backup_keep;
+    editor_free(ed);
+    return privileged_helper(path, keep);
+}
+
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
 static int take_option(int letter, Options *o)
 {
@@ -241,7 +253,7 @@ static int take_option(int letter, Options *o)
         o->commands = optarg;
         return -1;
     case 'P':
-        return privileged_helper(optarg);
+        return help_privileged(optarg);
     case 'h':
         fputs(usage, stdout);
         return 0;
@@ -266,12 +278,13 @@ int main(int argc, char **argv)
         {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
         {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
+    sys_umask(); /* before there are threads */
     setlocale(LC_CTYPE, "");  /* what letters are; words, numbers and months stay as they are written here */
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */
     Options o = {0};
     opterr = 0;
-    for (int letter; (letter = getopt_long(argc, argv, "lhV", longs, NULL)) != -1;) {
+    for (int letter; (letter = getopt_long(argc, argv, "+lhV", longs, NULL)) != -1;) {
         int status = take_option(letter, &o);
         if (letter == '?')
             complain_of_option(argv[optind - 1]);

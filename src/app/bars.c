@@ -3,6 +3,7 @@
 #include "diff.h"
 #include "mem.h"
 #include "sys.h"
+#include "shown.h"
 
 #include <stdlib.h>
 
@@ -31,11 +32,11 @@ static void compare(OpenFile *f, Bars *b)
 
 void bars_look(Editor *ed, OpenFile *f)
 {
-    if (!ed->settings.change_bars || !f->disk.exists || f->page || (!file_changed(f) && !f->bars))
+    if (!ed->settings.change_bars || !f->disk.exists || f->shown->page || (!file_changed(f) && !f->shown->bars))
         return;
-    if (!f->bars)
-        f->bars = mem_get(sizeof *f->bars);
-    Bars *b = f->bars;
+    if (!f->shown->bars)
+        f->shown->bars = mem_get(sizeof *f->shown->bars);
+    Bars *b = f->shown->bars;
     if (text_same(b->saved, doc_saved_text(f->doc)) && text_same(b->now, doc_text(f->doc)))
         return;
     if (b->cost > CHEAP && ed->now - ed->last_key < REST)
@@ -60,7 +61,7 @@ static size_t run_at(const Bars *b, size_t line)
 
 const char *bars_sign(const OpenFile *f, size_t line)
 {
-    const Bars *b = f->bars;
+    const Bars *b = f->shown->bars;
     if (!b || b->n == 0)
         return NULL;
     for (size_t i = run_at(b, line); i < b->n && b->runs[i].b_from <= line + 1; i++) {
@@ -77,7 +78,7 @@ const char *bars_sign(const OpenFile *f, size_t line)
 
 bool bars_next(const OpenFile *f, size_t line, size_t *found)
 {
-    const Bars *b = f->bars;
+    const Bars *b = f->shown->bars;
     if (!b || b->n == 0)
         return false;
     size_t i = 0;
@@ -89,11 +90,11 @@ bool bars_next(const OpenFile *f, size_t line, size_t *found)
 
 void bars_free(OpenFile *f)
 {
-    if (!f->bars)
+    if (!f->shown->bars)
         return;
-    text_drop(&f->bars->saved);
-    text_drop(&f->bars->now);
-    free(f->bars->runs);
-    free(f->bars);
-    f->bars = NULL;
+    text_drop(&f->shown->bars->saved);
+    text_drop(&f->shown->bars->now);
+    free(f->shown->bars->runs);
+    free(f->shown->bars);
+    f->shown->bars = NULL;
 }

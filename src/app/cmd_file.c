@@ -1,11 +1,10 @@
 /* The File menu. */
+#include "asking.h"
 #include "differences.h"
 #include "editor.h"
 #include "filelist.h"
-#include "loading.h"
+#include "pages.h"
 #include "properties.h"
-#include "recovery.h"
-#include "saving.h"
 #include "tables.h"
 
 static void run_open(Editor *ed, const Args *args)
@@ -32,8 +31,8 @@ static void run_look_only(Editor *ed, const Args *args)
 {
     (void)args;
     OpenFile *f = ed->view->file;
-    const char *why = loading_hindrance(f);
-    if (why) {
+    char why[FILE_WORDS_MAX];
+    if (file_unready(f, why)) {
         say(ed, "%s", why);
         return;
     }
@@ -44,26 +43,27 @@ static void run_look_only(Editor *ed, const Args *args)
 static void run_save(Editor *ed, const Args *args)
 {
     (void)args;
-    editor_save(ed, ed->view->file, NULL);
+    asking_begin(ed, PLAN_SAVE, ed->view->file, NULL);
 }
 
 static void run_save_as(Editor *ed, const Args *args)
 {
     if (*args->text)
-        editor_save_to(ed, ed->view->file, args->text);
+        asking_begin(ed, PLAN_SAVE, ed->view->file, args->text);
     else
-        editor_save_as(ed, ed->view->file, NULL);
+        plan_save_as(ed->session, ed->view->file);
+    asking_look(ed);
 }
 
 static void run_save_every(Editor *ed, const Args *args)
 {
     (void)args;
-    editor_save_every(ed, NULL);
+    asking_begin(ed, PLAN_SAVE_EVERY, NULL, NULL);
 }
 
 static void run_rename(Editor *ed, const Args *args)
 {
-    editor_rename(ed, ed->view->file, args->text);
+    asking_begin(ed, PLAN_RENAME, ed->view->file, args->text);
 }
 
 static void run_insert_file(Editor *ed, const Args *args)
@@ -74,7 +74,7 @@ static void run_insert_file(Editor *ed, const Args *args)
 static void run_reload(Editor *ed, const Args *args)
 {
     (void)args;
-    editor_ask_reload(ed, ed->view->file);
+    asking_begin(ed, PLAN_RELOAD, ed->view->file, NULL);
 }
 
 static void run_differences(Editor *ed, const Args *args)
@@ -92,7 +92,7 @@ static void run_properties(Editor *ed, const Args *args)
 static void run_shell(Editor *ed, const Args *args)
 {
     (void)args;
-    if (ed->batch)
+    if (ed->session->rules.batch)
         warn(ed, "There is no screen for a shell here");
     else
         ed->shell = true;
@@ -113,26 +113,27 @@ static void run_file_before(Editor *ed, const Args *args)
 static void run_close(Editor *ed, const Args *args)
 {
     (void)args;
-    editor_ask_close(ed, ed->view->file);
+    if (!page_leave(ed)) /* help is left, not closed */
+        asking_begin(ed, PLAN_CLOSE, ed->view->file, NULL);
 }
 
 static void run_recover(Editor *ed, const Args *args)
 {
     (void)args;
-    recovery_list(ed);
+    asking_list(ed);
 }
 
 static void run_leave(Editor *ed, const Args *args)
 {
     (void)args;
-    editor_leave(ed);
+    asking_begin(ed, PLAN_LEAVE, NULL, NULL);
 }
 
 static void run_refuse(Editor *ed, const Args *args)
 {
     (void)args;
     ed->exit_status = 1;
-    editor_leave(ed);
+    asking_begin(ed, PLAN_LEAVE, NULL, NULL);
 }
 
 const Command file_commands[N_FILE_COMMANDS] = {

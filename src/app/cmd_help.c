@@ -155,8 +155,8 @@ static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
         return;
     }
     Recent r = {.panel = p, .ed = ed};
-    if (editor_store(ed))
-        store_each(ed->store, "command", RECENT_MAX, add_recent, &r);
+    if (session_store(ed->session))
+        store_each(session_store(ed->session), "command", RECENT_MAX, add_recent, &r);
     for (size_t m = 0; m < n_menus; m++)
         for (size_t i = 0; i < menus[m].n; i++) {
             long id = (long)m * TABLE_STEP + (long)i;
@@ -174,8 +174,8 @@ static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
     size_t n = strlen(c->name);
     const char *args =
         strncmp(typed, c->name, n) == 0 && typed[n] == ' ' ? typed + n + strspn(typed + n, " ") : "";
-    if (editor_store(ed))
-        store_add(ed->store, "command", c->name);
+    if (session_store(ed->session))
+        store_add(session_store(ed->session), "command", c->name);
     command_run(ed, c, 1, false, args);
 }
 

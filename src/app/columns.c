@@ -9,7 +9,7 @@ bool columns_marked(const View *v, Columns *c)
     if (v->marking == MARK_NONE || !v->columns)
         return false;
     Text t = view_text(v);
-    size_t a = cells_before(t, v->mark.at, v->tab), b = cells_before(t, v->cursor.at, v->tab);
+    size_t a = cells_before(t, v->mark.at, view_tab(v)), b = cells_before(t, v->cursor.at, view_tab(v));
     size_t x = text_line_of(t, v->mark.at), y = text_line_of(t, v->cursor.at);
     *c = (Columns){x < y ? x : y, x < y ? y : x, a < b ? a : b, a < b ? b : a};
     return true;
@@ -18,16 +18,16 @@ bool columns_marked(const View *v, Columns *c)
 void columns_part(const View *v, const Columns *c, size_t line, size_t *from, size_t *to)
 {
     Text t = view_text(v);
-    *from = place_at_cells(t, line, c->left, v->tab);
-    *to = place_at_cells(t, line, c->right, v->tab);
+    *from = place_at_cells(t, line, c->left, view_tab(v));
+    *to = place_at_cells(t, line, c->right, view_tab(v));
 }
 
 /* Marks a block by its cells again, after its lines changed. */
 static void mark_again(View *v, Columns c, size_t cells)
 {
     Text t = view_text(v);
-    view_go(v, place_at_cells(t, c.last, cells, v->tab));
-    v->mark.at = place_at_cells(t, c.first, cells, v->tab);
+    view_go(v, place_at_cells(t, c.last, cells, view_tab(v)));
+    v->mark.at = place_at_cells(t, c.first, cells, view_tab(v));
     v->marking = MARK_KEY;
     v->columns = true;
 }
@@ -42,7 +42,7 @@ static bool replace_parts(Editor *ed, const Columns *c, const char *bytes, size_
     for (size_t line = c->last + 1; ok && line-- > c->first;) {
         size_t from, to;
         columns_part(v, c, line, &from, &to);
-        bool reaches = cells_before(view_text(v), from, v->tab) == c->left;
+        bool reaches = cells_before(view_text(v), from, view_tab(v)) == c->left;
         if (reaches && (to > from || n))
             ok = doc_replace(v->file->doc, from, to - from, bytes, n, STEP_WHOLE, v->cursor.at);
     }
@@ -89,7 +89,7 @@ void columns_type(Editor *ed, const char *bytes, size_t n)
     size_t cells = c.left;
     for (size_t p = 0; p < n; p += g.bytes) {
         glyph_read(bytes + p, n - p, &g);
-        cells += glyph_cells(&g, cells, v->tab);
+        cells += glyph_cells(&g, cells, view_tab(v));
     }
     mark_again(v, c, cells);
 }
@@ -112,7 +112,7 @@ void columns_paste(Editor *ed, Text clip)
 {
     View *v = ed->view;
     Doc *d = v->file->doc;
-    size_t cells = cells_before(view_text(v), v->cursor.at, v->tab), cursor = v->cursor.at;
+    size_t cells = cells_before(view_text(v), v->cursor.at, view_tab(v)), cursor = v->cursor.at;
     size_t line = text_line_of(view_text(v), v->cursor.at);
     bool ok = edit_allowed(ed);
     doc_begin(d);
@@ -122,8 +122,8 @@ void columns_paste(Editor *ed, Text clip)
             const char *end = form_line_end(&v->file->form);
             ok = doc_replace(d, text_len(t), 0, end, strlen(end), STEP_WHOLE, cursor);
         }
-        size_t at = place_at_cells(view_text(v), line, cells, v->tab);
-        size_t have = cells_before(view_text(v), at, v->tab);
+        size_t at = place_at_cells(view_text(v), line, cells, view_tab(v));
+        size_t have = cells_before(view_text(v), at, view_tab(v));
         for (; ok && have < cells; have++, at++)
             ok = doc_replace(d, at, 0, " ", 1, STEP_WHOLE, cursor);
         Text part;

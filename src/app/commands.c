@@ -55,8 +55,9 @@ const char *command_route(const Command *c, char out[ROUTE_MAX])
 
 const char *command_hindrance(const Editor *ed, const Command *c)
 {
-    if ((c->flags & CMD_CHANGES) && loading_hindrance(ed->view->file))
-        return loading_hindrance(ed->view->file);
+    static char why[FILE_WORDS_MAX];
+    if ((c->flags & CMD_CHANGES) && file_unready(ed->view->file, why))
+        return why;
     if ((c->flags & CMD_CHANGES) && ed->view->file->look_only)
         return "This text is open to look only";
     return c->hindrance ? c->hindrance(ed) : NULL;

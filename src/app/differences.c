@@ -5,6 +5,7 @@
 #include "panel.h"
 #include "panes.h"
 #include "sys.h"
+#include "shown.h"
 
 #include <ctype.h>
 #include <stdio.h>
@@ -202,7 +203,7 @@ static void paint_head(const Compared *v, Frame *f, int row, const Row *r, bool 
 static void paint_row(const Editor *ed, const Compared *v, Frame *f, int row, const Row *r)
 {
     int middle = v->beside ? f->cols / 2 : f->cols;
-    size_t tab = ed->view->tab, n = 0;
+    size_t tab = view_tab(ed->view), n = 0;
     DiffRun *runs = NULL;
     Line a = {.text = v->spec.old, .line = r->a, .style = ST_OLD, .part = ST_OLD_PART};
     Line b = {.text = v->spec.fresh, .line = r->b, .style = ST_NEW, .part = ST_NEW_PART, .fresh = true};
@@ -293,11 +294,19 @@ static void go_change(Editor *ed, Compared *v, int by)
 /* Puts the old lines of the present change back into the text. */
 static void take_back(Editor *ed, Compared *v)
 {
-    OpenFile *file = v->spec.file;
+    OpenFile *file = session_file(ed->session, v->spec.file);
+    char why[FILE_WORDS_MAX];
     if (!file || !v->n_runs)
         return;
-    if (file->look_only) {
+    if (file->look_only || file_unready(file, why)) {
         say(ed, "%s is open to look only", file_name(file));
+        return;
+    }
+    if (!text_same(v->spec.fresh, doc_text(file->doc))) { /* it was changed under this view */
+        text_drop(&v->spec.fresh);
+        v->spec.fresh = text_keep(doc_text(file->doc));
+        compare(v);
+        say(ed, "The text was changed meanwhile; these are its differences now");
         return;
     }
     DiffRun r = v->runs[change_now(v)];
@@ -334,7 +343,7 @@ static void close_view(Editor *ed, char letter)
 
 static void go_to_text(Editor *ed, Compared *v)
 {
-    OpenFile *file = v->spec.file;
+    OpenFile *file = session_file(ed->session, v->spec.file);
     if (!file || !v->n)
         return;
     const Row *r = &v->rows[v->at];
@@ -352,14 +361,18 @@ enum { AGAINST_SAVE, AGAINST_DISK, AGAINST_FIRST, AGAINST_FILES };
 static void fill_against(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter;
-    const OpenFile *f = ctx;
+    const Compared *v = ctx;
+    const OpenFile *f = session_file(ed->session, v->spec.file);
+    if (!f)
+        return;
     panel_add(p, AGAINST_SAVE, "the last save", NULL, NULL);
     if (f->path)
         panel_add(p, AGAINST_DISK, "the file on disk", NULL, NULL);
     panel_add(p, AGAINST_FIRST, "as it was at first", NULL, NULL);
-    for (size_t i = 0; i < ed->n_files; i++)
-        if (ed->files[i] != f && !ed->files[i]->page)
-            panel_add(p, AGAINST_FILES + (long)i, file_name(ed->files[i]), ed->files[i]->path, "open");
+    for (size_t i = 0; i < ed->session->n_files; i++)
+        if (ed->session->files[i] != f && !ed->session->files[i]->shown->page)
+            panel_add(p, AGAINST_FILES + (long)ed->session->files[i]->id, file_name(ed->session->files[i]),
+                      ed->session->files[i]->path, "open");
 }
 
 static bool text_on_disk(Editor *ed, OpenFile *f, Text *out)
@@ -368,7 +381,7 @@ static bool text_on_disk(Editor *ed, OpenFile *f, Text *out)
     Text raw;
     DiskState disk;
     /* As long as it is what we wrote, its memory is shared with the text: that compares at once. */
-    if (file_news(f) == DISK_SAME) {
+    if (session_news(f) == DISK_SAME) {
         *out = text_keep(doc_saved_text(f->doc));
         return true;
     }
@@ -386,11 +399,12 @@ static bool text_on_disk(Editor *ed, OpenFile *f, Text *out)
 static void against(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
-    OpenFile *f = ctx;
-    Compared *v = (Compared *)ed->layer;
+    Compared *v = ctx;
+    OpenFile *f = session_file(ed->session, v->spec.file);
+    const OpenFile *other = id >= AGAINST_FILES ? session_file(ed->session, (FileId)(id - AGAINST_FILES)) : NULL;
     Text old;
     const char *name = NULL;
-    if (id < 0)
+    if (id < 0 || !f || (id >= AGAINST_FILES && !other))
         return;
     if (id == AGAINST_DISK) {
         if (!text_on_disk(ed, f, &old))
@@ -400,8 +414,8 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
         old = text_keep(id == AGAINST_SAVE ? doc_saved_text(f->doc) : doc_state_text(f->doc, 0));
         name = id == AGAINST_SAVE ? "the last save" : "as it was at first";
     } else {
-        old = text_keep(doc_text(ed->files[id - AGAINST_FILES]->doc));
-        name = file_name(ed->files[id - AGAINST_FILES]);
+        old = text_keep(doc_text(other->doc));
+        name = file_name(other);
     }
     text_drop(&v->spec.old);
     v->spec.old = old;
@@ -413,7 +427,7 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
 
 static void choose_against(Editor *ed, Compared *v)
 {
-    PanelSpec p = {.title = "Compare with", .fill = fill_against, .chosen = against, .ctx = v->spec.file};
+    PanelSpec p = {.title = "Compare with", .fill = fill_against, .chosen = against, .ctx = v};
     panel_open(ed, &p);
 }
 
@@ -602,7 +616,7 @@ static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, T
         .fresh = doc_text(f->doc),
         .old_name = old_name,
         .fresh_name = file_name(f),
-        .file = f,
+        .file = f->id,
         .done = call_then,
         .ctx = t,
         .free_ctx = free_then,
@@ -634,7 +648,7 @@ void differences_with_save(Editor *ed, OpenFile *f, void (*then)(Editor *, void 
 void differences_open(Editor *ed)
 {
     OpenFile *f = ed->view->file;
-    if (f->page)
+    if (f->shown->page)
         return;
     differences_with_save(ed, f, NULL, NULL, NULL);
 }

@@ -9,8 +9,8 @@
 typedef struct DifferenceSpec {
     Text old, fresh; /* kept by the view */
     const char *old_name, *fresh_name;
-    OpenFile *file;    /* whose present text `fresh` is: then changes can be taken back; or NULL */
-    Answer answers[3]; /* letters of its own, up to the first without one */
+    FileId file; /* whose present text `fresh` is: then changes can be taken back; 0: none */
+    AnswerLetter answers[3]; /* letters of its own, up to the first without one */
     void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc; or NULL */
     void *ctx;
     void (*free_ctx)(void *);

@@ -1,17 +1,17 @@
 #include "editor.h"
 
+#include "asking.h"
+#include "keeper.h"
 #include "lesson.h"
-#include "loading.h"
 #include "mem.h"
 #include "menu.h"
 #include "move.h"
 #include "pages.h"
 #include "panes.h"
-#include "recovery.h"
 #include "run.h"
-#include "saver.h"
-#include "saving.h"
 #include "search.h"
+#include "shown.h"
+#include "writing.h"
 
 #include <poll.h>
 #include <stdarg.h>
@@ -28,6 +28,8 @@ enum {
 Editor *editor_new(void)
 {
     Editor *ed = mem_get(sizeof *ed);
+    SessionEvents events = shown_events(ed);
+    ed->session = session_new(&ed->message, &events);
     panes_begin(ed);
     settings_reset(ed);
     return ed;
@@ -35,21 +37,15 @@ Editor *editor_new(void)
 
 void editor_free(Editor *ed)
 {
+    ed->ending = true;
     while (ed->layer)
         layer_pop(ed);
     page_leave(ed);
     while (ed->layer)
         layer_pop(ed);
-    for (size_t i = 0; i < ed->n_files; i++) {
-        ed->files[i]->saver_then = NULL;
-        ed->files[i]->save_again = false;
-        saving_finish(ed, ed->files[i]);
-    }
-    recovery_end(ed);
+    edit_paste_ends(ed);
     panes_free(ed);
-    while (ed->n_files)
-        editor_forget(ed, ed->files[0]);
-    free(ed->files);
+    session_free(ed->session);
     free(ed->places);
     for (size_t i = 0; i < ed->n_routes; i++)
         free(ed->routes[i].args);
@@ -58,43 +54,38 @@ void editor_free(Editor *ed)
         free(ed->setting_sources[i]);
     shelf_free(&ed->shelf);
     search_free(ed);
+    clip_forget(ed);
     bytes_free(&ed->problems);
     lesson_free(ed);
-    free(ed->practice_folder);
-    store_close(ed->store);
     keymap_free(&ed->keys);
     frame_free(&ed->frame);
     free(ed);
 }
 
+enum { SIDE_MOST = 10000 /* rows or columns; nobody has such a screen, and numbers stay small */ };
+
 void editor_resize(Editor *ed, int rows, int cols)
 {
+    rows = rows > SIDE_MOST ? SIDE_MOST : rows;
+    cols = cols > SIDE_MOST ? SIDE_MOST : cols;
     frame_resize(&ed->frame, rows > 1 ? rows : 1, cols > 1 ? cols : 1);
 }
 
 const Frame *editor_paint(Editor *ed)
 {
     paint_all(ed, &ed->frame);
-    ed->painted = true;
-    ed->seen = ed->unsettled;
+    ed->painted = ed->session->reading = true;
+    ed->seen = ed->session->unsettled;
     return &ed->frame;
 }
 
 /* ---- messages ---- */
 
-static void show_message(Editor *ed, bool warning, const char *format, va_list args)
-{
-    vsnprintf(ed->message.text, sizeof ed->message.text, format, args);
-    ed->message.warning = warning;
-    ed->message.since = ed->now;
-    ed->message.clear_at = 0;
-}
-
 void say(Editor *ed, const char *format, ...)
 {
     va_list args;
     va_start(args, format);
-    show_message(ed, false, format, args);
+    notices_put(&ed->message, false, format, args);
     va_end(args);
 }
 
@@ -102,14 +93,14 @@ void warn(Editor *ed, const char *format, ...)
 {
     va_list args;
     va_start(args, format);
-    show_message(ed, true, format, args);
+    notices_put(&ed->message, true, format, args);
     va_end(args);
 }
 
 /* A message goes with the next key, but nobody shall miss it by typing on. */
 static void age_message(Editor *ed)
 {
-    Message *m = &ed->message;
+    Notices *m = &ed->message;
     if (!m->text[0])
         return;
     if (ed->now - m->since >= MESSAGE_MIN)
@@ -118,20 +109,26 @@ static void age_message(Editor *ed)
         m->clear_at = m->since + MESSAGE_MIN;
 }
 
+/* What a slow disk knows of files just opened is asked once they are on the screen. */
+static void settle(Editor *ed)
+{
+    session_settle(ed->session);
+    ed->seen = false;
+}
+
 void editor_tick(Editor *ed, uint64_t now)
 {
-    ed->now = now;
+    ed->now = ed->message.now = now;
     if (ed->message.clear_at && now >= ed->message.clear_at) {
         ed->message.text[0] = 0;
         ed->message.clear_at = 0;
     }
     run_go_on(ed);
-    loading_go_on(ed);
-    saving_go_on(ed);
     if (ed->seen)
-        editor_settle(ed);
-    recovery_look(ed);
-    recovery_ask(ed);
+        settle(ed);
+    ed->session->held = ed->layer != NULL;
+    session_poll(ed->session);
+    asking_look(ed);
     if (ed->bars_due && now >= ed->bars_due)
         ed->bars_due = 0;
     if (!search_seek_on(ed))
@@ -154,7 +151,7 @@ int editor_wait(const Editor *ed, uint64_t now)
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
     return sooner(wait,
-                  sooner(run_wait(ed), sooner(sooner(loading_wait(ed), saving_wait(ed)), recovery_wait(ed))));
+                  sooner(run_wait(ed), session_wait(ed->session)));
 }
 
 /* ---- keys ---- */
@@ -199,7 +196,7 @@ static void name_the_way_out(Editor *ed, Key k)
 static void text_key(Editor *ed, Key k)
 {
     const Binding *b = keymap_find(&ed->keys, k);
-    ed->view->file->wanted = 0;
+    ed->view->file->shown->wanted = 0;
     if (b && b->command) {
         unsigned long version = doc_version(ed->view->file->doc);
         run_binding(ed, b);
@@ -224,7 +221,7 @@ static void text_key(Editor *ed, Key k)
         if (ed->search && ed->search->seek.active) {
             ed->search->seek.active = false;
             say(ed, "The search was stopped");
-        } else if (!loading_stop(ed, ed->view->file) && !page_leave(ed)) {
+        } else if (!session_stop_reading(ed->session, ed->view->file) && !page_leave(ed)) {
             menu_open(ed, true);
         }
         return;
@@ -238,6 +235,7 @@ void editor_plain_text(Editor *ed)
     layer_cancel_all(ed);
     if (page_leave(ed)) /* and what waited below it */
         layer_cancel_all(ed);
+    plans_ask_no_more(ed->session);
     view_drop_mark(ed->view);
 }
 
@@ -311,7 +309,7 @@ void editor_press(Editor *ed, const char *keys)
         ed->last_esc = ed->double_esc = 0;
         if (!key_parse(keys, n, &in.key))
             return;
-        editor_settle(ed);
+        settle(ed);
         layer_or_text_key(ed, &in);
         keys += n + strspn(keys + n, " ");
     }
@@ -436,13 +434,38 @@ static void mouse(Editor *ed, const Mouse *m)
 size_t editor_fds(const Editor *ed, struct pollfd *out)
 {
     size_t n = run_fds(ed, out);
-    for (size_t i = 0; i < ed->n_files && n < EDITOR_FDS; i++) {
-        const OpenFile *f = ed->files[i];
-        int fd = f->loader ? loader_fd(f->loader) : f->saver ? saver_fd(f->saver) : -1;
-        if (fd >= 0)
-            out[n++] = (struct pollfd){.fd = fd, .events = POLLIN};
+    return n + session_fds(ed->session, out + n, EDITOR_FDS - n);
+}
+
+void editor_emergency(const Editor *ed)
+{
+    session_emergency(ed->session);
+}
+
+/* ---- root ---- */
+
+bool editor_root_begin(Editor *ed, RootWish *out)
+{
+    const Plan *p = plan_for_root(ed->session);
+    OpenFile *f = p ? session_file(ed->session, p->file) : NULL;
+    if (!p)
+        return false;
+    *out = (RootWish){.plan = p->number, .only = p->replace};
+    if (!f || !writing_bytes(ed->session, f, &out->bytes)) {
+        plan_root_done(ed->session, p->number, false, NULL);
+        return false;
     }
-    return n;
+    out->path = mem_string(p->path ? p->path : f->path);
+    out->wish.backup = ed->session->rules.backup;
+    return true;
+}
+
+void editor_root_end(Editor *ed, RootWish *w, bool ok, const char *why)
+{
+    plan_root_done(ed->session, w->plan, ok, why);
+    text_drop(&w->bytes);
+    free(w->path);
+    asking_look(ed);
 }
 
 /* ---- back from elsewhere ---- */
@@ -451,10 +474,10 @@ void editor_returned(Editor *ed)
 {
     size_t changed = 0;
     const OpenFile *last = NULL;
-    for (size_t i = 0; i < ed->n_files; i++)
-        if (file_news(ed->files[i]) != DISK_SAME) {
+    for (size_t i = 0; i < ed->session->n_files; i++)
+        if (session_news(ed->session->files[i]) != DISK_SAME) {
             changed++;
-            last = ed->files[i];
+            last = ed->session->files[i];
         }
     if (changed == 1)
         warn(ed, "%s has changed on disk. Esc f d shows how, Esc f z reloads it.", file_name(last));
@@ -466,23 +489,12 @@ void editor_returned(Editor *ed)
 
 /* ---- input ---- */
 
-Store *editor_store(Editor *ed)
-{
-    Err e;
-    if (ed->plain || !ed->settings.keep_history)
-        return NULL;
-    if (!ed->store && !ed->store_tried)
-        ed->store = store_open(&e);
-    ed->store_tried = true;
-    return ed->store;
-}
-
 void editor_input(Editor *ed, const Input *in, uint64_t now)
 {
-    ed->now = ed->last_key = now;
-    if (ed->unsettled) { /* what is to be asked about a text is asked before it can be changed */
-        editor_settle(ed);
-        recovery_ask(ed);
+    ed->now = ed->message.now = ed->last_key = now;
+    if (ed->session->unsettled) { /* what is to be asked about a text is asked before it can be changed */
+        settle(ed);
+        asking_look(ed);
     }
     if (in->kind != INPUT_PASTE || ed->layer)
         edit_paste_ends(ed);
@@ -506,12 +518,15 @@ void editor_input(Editor *ed, const Input *in, uint64_t now)
         mouse(ed, &in->mouse);
         break;
     case INPUT_FOCUS:
-        recovery_focus(ed);
+        asking_focus(ed);
         break;
     default:
         break;
     }
     if (!ed->leaving)
         lesson_look(ed);
-    recovery_look(ed);
+    ed->session->held = ed->layer != NULL;
+    plans_step(ed->session);
+    keeper_poll(ed->session);
+    asking_look(ed);
 }

@@ -6,75 +6,22 @@
 #include "bytes.h"
 #include "commands.h"
 #include "decode.h"
-#include "doc.h"
-#include "encoding.h"
 #include "err.h"
 #include "find.h"
-#include "form.h"
 #include "frame.h"
-#include "inuse.h"
-#include "journal.h"
-#include "kinds.h"
 #include "layer.h"
-#include "load.h"
-#include "rules.h"
+#include "notices.h"
+#include "session.h"
 #include "settings.h"
 #include "shelf.h"
-#include "store.h"
 #include "theme.h"
-
-/* One text that is open, whether or not it has a file yet. */
-typedef struct OpenFile {
-    Doc *doc;
-    char *path; /* full; NULL while it has no name */
-    DiskState disk;
-    Form form;
-    Encoding encoding;
-    Rules rules;       /* what .editorconfig asks for */
-    bool form_changed; /* it will be written in another form than it has on disk */
-    const Kind *kind;
-    bool look_only;
-    bool unsettled;      /* it was just opened: what a slow disk may know of it is still to be asked */
-    unsigned long shown; /* grows each time a text is shown */
-    struct Saver *saver; /* it is being written, see saving.c; NULL: it is not */
-    size_t saver_state;  /* the state of the document that is */
-    bool save_again;     /* it was asked for once more meanwhile */
-    bool saver_fresh;    /* there was no file before */
-    void (*saver_then)(Editor *);
-    char *former_path; /* while it is written under another name: the one that comes back if that fails, */
-    DiskState former_disk;        /* and what was there */
-    bool renaming;                /* it is (former_path may be NULL) */
-    struct Loader *loader;        /* reads the rest of it; NULL: all is there */
-    bool incomplete;              /* reading was stopped or failed: it must not be saved */
-    size_t wanted, wanted_column; /* the line (from 1) to go to when it is there, see loading.c */
-    /* recovery, see recovery.c */
-    int64_t journal_id; /* 0: not in the journal */
-    Text journaled;     /* the version that is */
-    unsigned long journal_version;
-    uint64_t journal_since; /* when the first change came that is not, ms; 0: all is */
-    unsigned journal_keys;
-    size_t journal_bytes;
-    int64_t offered; /* work of an earlier run to be asked about, 0: none */
-    long long offered_when;
-    char offered_from[64]; /* the machine, if it is not this one */
-    bool unkept;           /* it changed too much at once to be kept for recovery; until it is saved */
-    InUse in_use;
-    InUseBy used_by; /* who has it open, if `used` */
-    bool used;
-    struct stat told, told_st; /* the version on disk that was told of; that which is asked about */
-    bool told_gone;
-    bool dropped;       /* its changes were given up while leaving */
-    size_t cursor, top; /* where it was left when another one was shown */
-    struct Place *bookmarks;
-    struct Bars *bars; /* see bars.h */
-    struct Page *page; /* what makes it a help page, or NULL; see pages.h */
-} OpenFile;
+#include "words.h"
 
 typedef struct Place Place; /* see places.h */
 
 typedef enum MarkKind { MARK_NONE, MARK_SHIFT, MARK_KEY } MarkKind;
 
-/* A place in a file and the part of the screen that shows it. */
+/* A place in a file (which lives as long as it is shown) and the part of the screen that shows it. */
 typedef struct View {
     OpenFile *file;
     Anchor cursor, top, mark; /* top: start of the first line shown */
@@ -84,7 +31,6 @@ typedef struct View {
     size_t left;                            /* cells scrolled out at the left */
     bool wrap;                              /* long lines go on in the next row */
     bool columns;                           /* the mark is a block of columns */
-    size_t tab;                             /* cells from one tab stop to the next */
     int row, col, rows, cols;               /* of its text on the screen, gutter included */
     int gutter;                             /* cells of it before the text */
     size_t ahead_line, ahead_to, ahead_tab; /* see view_look_ahead */
@@ -98,23 +44,13 @@ typedef struct Spot {
 
 enum { SPOTS_MAX = 40 };
 
-typedef struct Message {
-    char text[512];
-    bool warning;
-    uint64_t since;
-    uint64_t clear_at; /* 0: stays until the next key */
-} Message;
-
 struct Editor {
-    OpenFile **files;
-    size_t n_files;
+    Session *session;
     unsigned long shown;        /* how often a text was shown */
-    void (*then_all)(Editor *); /* what follows once every file is saved */
-    OpenFile *parting;          /* what is closed once it is saved, or NULL */
     struct Pane *panes;         /* see panes.h */
     View *view;                 /* of the pane with the cursor; never NULL */
     Layer *layer;               /* the uppermost of what lies over the text; NULL: plain text */
-    Message message;
+    Notices message;
     Keymap keys;
     Frame frame;
     const Theme *theme;
@@ -129,7 +65,6 @@ struct Editor {
     struct Pane *border;           /* the cut whose border the mouse moves, or NULL */
     struct Run *run;               /* the command that runs, or NULL; see run.h */
     struct Lesson *lesson;         /* NULL: none is going on */
-    char *practice_folder;         /* where copies of the sample files lie, or NULL */
     OpenFile *before_page;         /* the text under a help page */
     Layer *under_page;             /* the layers that lay over it */
     struct Search *search;         /* NULL: nothing was looked for yet */
@@ -138,7 +73,8 @@ struct Editor {
     struct Place **places;         /* where one was before a jump, the oldest first */
     size_t n_places, place;        /* place: the one gone back to; n_places: none */
     /* the last paste, which "earlier clip" exchanges */
-    unsigned long pasted_version;
+    FileId pasted_in;
+    Text pasted_text; /* as it was right after it */
     size_t pasted_clip;
     const Command *running, *before; /* the present and the last command */
     Settings settings;
@@ -146,12 +82,6 @@ struct Editor {
     Bytes problems;                        /* what was wrong in the files of settings and keys, a line each */
     OwnRoute *routes;
     size_t n_routes;
-    Store *store;         /* NULL while not needed yet, or not to be had */
-    Journal *journal;     /* the same, */
-    Err journal_why;      /* and why not, until that is told */
-    bool journal_told;    /* that work cannot be kept for recovery at the moment */
-    uint64_t journal_due; /* before that it is not tried to open it */
-    bool plain, store_tried;
     Shelf shelf;
     Spot spots[SPOTS_MAX]; /* of the last painting */
     size_t n_spots;
@@ -166,15 +96,11 @@ struct Editor {
     bool send_clip;      /* it shall give the newest clip to the system's clipboard */
     bool fetch_clip;     /* it shall fetch the system's clipboard and call editor_fetched */
     bool suspend;        /* it shall stop the program until it is continued */
-    OpenFile *root_save; /* it shall have root save this one, and call editor_root_saved; NULL: none */
-    void (*root_then)(Editor *); /* what follows that */
     bool shell;         /* it shall give the terminal to a shell, and call editor_returned after it */
-    bool batch;         /* there is no screen and nobody to ask */
-    bool dry_run;       /* saving writes nothing */
     bool leaving;       /* it shall end */
+    bool ending;        /* it does */
     bool painted;       /* the first screen was laid out */
-    bool unsettled;     /* a file was opened, and editor_settle is due; */
-    bool seen;          /* and its text was laid out */
+    bool seen;          /* a file that was just opened was laid out: session_settle is due */
     bool looking_ahead; /* there is more to count of a long line */
     int exit_status;
 };
@@ -197,10 +123,17 @@ enum { EDITOR_FDS = 8 };
 size_t editor_fds(const Editor *ed, struct pollfd *out);
 /* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
 void editor_emergency(const Editor *ed);
-/* What root shall write for ed->root_save, as bytes of the file; false when it cannot be had. Then, how
- * that went. */
-bool editor_root_text(Editor *ed, Text *bytes);
-void editor_root_saved(Editor *ed, bool ok, const char *why);
+/* What root's helper shall write; false when nothing is to be written by it. Then, how that went; it frees
+ * what the wish holds. */
+typedef struct RootWish {
+    unsigned plan;
+    char *path;
+    Text bytes;
+    DiskState only;
+    SaveWish wish;
+} RootWish;
+bool editor_root_begin(Editor *ed, RootWish *out);
+void editor_root_end(Editor *ed, RootWish *w, bool ok, const char *why);
 /* The terminal is ours again after a shell had it: other files may have changed. */
 void editor_returned(Editor *ed);
 /* Lays out the screen; the Frame stays the editor's. */
@@ -210,49 +143,18 @@ const Frame *editor_paint(Editor *ed);
 void editor_plain_text(Editor *ed);
 /* Presses keys given by their written names, such as "Esc f s". */
 void editor_press(Editor *ed, const char *keys);
-/* The store of what is remembered, opened at the first call; NULL when there is none. */
-Store *editor_store(Editor *ed);
-
 /* ---- messages on the status line ---- */
 
 void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 
-/* ---- open files (openfile.c) ---- */
+/* ---- open files (shown.c) ---- */
 
 /* Opens a path (or shows the text that has it already). False with the reason in e. */
 bool editor_open(Editor *ed, const char *path, Err *e);
-/* What is asked of the state folder for texts just opened: their undo history, work to be recovered, who
- * else has them. Done when they are on the screen, as a disk may be slow, but before the next key. */
-void editor_settle(Editor *ed);
 /* Adds a text without a name; takes over `t`. */
 OpenFile *editor_add(Editor *ed, Text t);
 void editor_show(Editor *ed, OpenFile *f);
-/* Closes a text without asking; another one must be shown by then. */
-void editor_forget(Editor *ed, OpenFile *f);
-/* The name for messages: the last part of the path, or "this text". */
-const char *file_name(const OpenFile *f);
-/* Has it changes that are not on disk, in its text or its form? */
-bool file_changed(const OpenFile *f);
-/* Has its file changed on disk since we read or wrote it? */
-DiskNews file_news(OpenFile *f);
-/* Finds out the kind of file, and what .editorconfig asks for it. */
-void file_recognise(OpenFile *f);
-void file_rules(Editor *ed, OpenFile *f);
-/* Takes what is on disk in place of the text, as a step that can be undone. */
-bool editor_reload(Editor *ed, OpenFile *f);
-/* The same, taking the file's bytes to be in another encoding. */
-bool editor_reload_as(Editor *ed, OpenFile *f, const Encoding *x);
-/* Puts in its place whatever was shown before it, closes it without asking, and says so. */
-void editor_close(Editor *ed, OpenFile *f);
-/* Stores what can be undone in a file, where that is wanted and allowed. */
-void editor_keep_history(Editor *ed, OpenFile *f);
-/* Asks about every changed text, then ends the program. */
-void editor_leave(Editor *ed);
-/* Asks if the text is changed, then closes it. */
-void editor_ask_close(Editor *ed, OpenFile *f);
-/* The same for reloading. */
-void editor_ask_reload(Editor *ed, OpenFile *f);
 
 /* ---- the view (view.c) ---- */
 
@@ -300,8 +202,7 @@ void clip_copy(Editor *ed, bool cut);
 void clip_paste(Editor *ed, unsigned count);
 /* After a paste: exchanges what was pasted for the clip before it. */
 void clip_earlier(Editor *ed);
-/* Words for an amount: "3 lines", "1 character". Valid until the eighth call from now. */
-const char *amount(size_t n, const char *unit);
+void clip_forget(Editor *ed);
 
 /* ---- painting (paint.c) ---- */
 

@@ -2,7 +2,6 @@
 #include "editor.h"
 
 #include "columns.h"
-#include "loading.h"
 #include "move.h"
 
 #include <stdio.h>
@@ -10,8 +9,8 @@
 
 bool edit_allowed(Editor *ed)
 {
-    const char *why = loading_hindrance(ed->view->file);
-    if (why) {
+    char why[FILE_WORDS_MAX];
+    if (file_unready(ed->view->file, why)) {
         warn(ed, "%s", why);
         return false;
     }
@@ -115,15 +114,6 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
 
 /* ---- clips ---- */
 
-const char *amount(size_t n, const char *unit)
-{
-    static char texts[8][48];
-    static unsigned next;
-    char *out = texts[next++ % 8];
-    snprintf(out, sizeof texts[0], "%zu %s%s", n, unit, n == 1 ? "" : "s");
-    return out;
-}
-
 /* Words for a piece of text: characters while it stays in a line, lines otherwise. */
 static const char *amount_of(Text t)
 {
@@ -188,6 +178,21 @@ void clip_copy(Editor *ed, bool cut)
     }
 }
 
+/* The text as it is now has that clip in it: only as long as it is this text, the clip can be exchanged. */
+static void note_paste(Editor *ed, size_t number)
+{
+    text_drop(&ed->pasted_text);
+    ed->pasted_text = text_keep(view_text(ed->view));
+    ed->pasted_in = ed->view->file->id;
+    ed->pasted_clip = number;
+}
+
+void clip_forget(Editor *ed)
+{
+    text_drop(&ed->pasted_text);
+    ed->pasted_in = 0;
+}
+
 static void paste_clip(Editor *ed, size_t number, unsigned count)
 {
     View *v = ed->view;
@@ -196,8 +201,7 @@ static void paste_clip(Editor *ed, size_t number, unsigned count)
     bool marked = view_marked(v, &from, &to), ok = true;
     if (c->block && !marked) {
         columns_paste(ed, c->text);
-        ed->pasted_version = doc_version(v->file->doc);
-        ed->pasted_clip = number;
+        note_paste(ed, number);
         return;
     }
     if (!marked)
@@ -216,8 +220,7 @@ static void paste_clip(Editor *ed, size_t number, unsigned count)
     }
     view_drop_mark(v);
     view_go(v, at);
-    ed->pasted_version = doc_version(v->file->doc);
-    ed->pasted_clip = number;
+    note_paste(ed, number);
     if (c->lines || text_newlines(c->text))
         say(ed, "Pasted %s", amount_of(c->text));
 }
@@ -234,7 +237,7 @@ void clip_earlier(Editor *ed)
 {
     View *v = ed->view;
     size_t cursor, next = ed->pasted_clip + 1;
-    if (ed->shelf.n == 0 || ed->pasted_version == 0 || ed->pasted_version != doc_version(v->file->doc)) {
+    if (ed->shelf.n == 0 || ed->pasted_in != v->file->id || !text_same(ed->pasted_text, view_text(v))) {
         say(ed, "Paste first; then this exchanges what was pasted for the clip before it");
         return;
     }

@@ -1,9 +1,10 @@
 #include "filelist.h"
 
+#include "asking.h"
 #include "mem.h"
 #include "panel.h"
-#include "saving.h"
 #include "sys.h"
+#include "shown.h"
 
 #include <dirent.h>
 #include <stdio.h>
@@ -34,12 +35,12 @@ static const char *shown_name(const OpenFile *f)
 static void fill_files(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter, (void)ctx;
-    for (size_t i = 0; i < ed->n_files; i++) {
-        const OpenFile *f = ed->files[i];
+    for (size_t i = 0; i < ed->session->n_files; i++) {
+        const OpenFile *f = ed->session->files[i];
         Bytes note = {0};
         describe(f, &note);
-        if (!f->page)
-            panel_add(p, (long)i, shown_name(f), note.at, f == ed->view->file ? "now" : NULL);
+        if (!f->shown->page)
+            panel_add(p, (long)f->id, shown_name(f), note.at, f == ed->view->file ? "now" : NULL);
         bytes_free(&note);
     }
 }
@@ -47,8 +48,9 @@ static void fill_files(Editor *ed, Panel *p, const char *filter, void *ctx)
 static void file_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed, (void)ctx;
-    if (id >= 0)
-        editor_show(ed, ed->files[id]);
+    OpenFile *f = session_file(ed->session, id > 0 ? (FileId)id : 0);
+    if (f)
+        editor_show(ed, f);
 }
 
 static bool file_key(Editor *ed, Key k, long id, void *ctx)
@@ -56,10 +58,16 @@ static bool file_key(Editor *ed, Key k, long id, void *ctx)
     (void)ctx;
     if (k.code != K_DELETE || k.mods || id < 0)
         return false;
-    OpenFile *f = ed->files[id];
-    if (file_changed(f))
-        layer_pop(ed); /* the question needs the status line */
-    editor_ask_close(ed, f);
+    OpenFile *f = session_file(ed->session, (FileId)id);
+    if (!f)
+        return true;
+    if (file_changed(f) || f->writing) { /* the question needs the status line */
+        layer_pop(ed);
+        asking_begin(ed, PLAN_CLOSE, f, NULL);
+        return true;
+    }
+    ed->session->held = false; /* by this very list */
+    asking_begin(ed, PLAN_CLOSE, f, NULL);
     panel_refresh(ed);
     return true;
 }
@@ -70,22 +78,22 @@ void filelist_show(Editor *ed)
     PanelSpec p = {
         .title = "Open files", .fill = fill_files, .chosen = file_chosen, .key = file_key, .hints = hints};
     panel_open(ed, &p);
-    for (size_t i = 0; i < ed->n_files; i++)
-        if (ed->files[i] == ed->view->file)
-            panel_go(ed, (long)i);
+    for (size_t i = 0; i < ed->session->n_files; i++)
+        if (ed->session->files[i] == ed->view->file)
+            panel_go(ed, (long)ed->view->file->id);
 }
 
 void filelist_step(Editor *ed, int by)
 {
-    size_t i = 0, n = ed->n_files;
-    while (i < n && ed->files[i] != ed->view->file)
+    size_t i = 0, n = ed->session->n_files;
+    while (i < n && ed->session->files[i] != ed->view->file)
         i++;
     for (size_t k = 1; k <= n; k++) {
         size_t to = by > 0 ? (i + k) % n : (i + n - k) % n;
-        if (ed->files[to]->page || to == i)
+        if (ed->session->files[to]->shown->page || to == i)
             continue;
-        editor_show(ed, ed->files[to]);
-        say(ed, "%s, %zu of %zu", shown_name(ed->files[to]), to + 1, n);
+        editor_show(ed, ed->session->files[to]);
+        say(ed, "%s, %zu of %zu", shown_name(ed->session->files[to]), to + 1, n);
         return;
     }
     say(ed, "No other file is open");
@@ -149,8 +157,8 @@ static bool is_folder(const char *path)
 
 static void add_open(Editor *ed, Panel *p, Opening *o, const char *filter)
 {
-    for (size_t i = 0; i < ed->n_files && !o->insert; i++) {
-        const OpenFile *f = ed->files[i];
+    for (size_t i = 0; i < ed->session->n_files && !o->insert; i++) {
+        const OpenFile *f = ed->session->files[i];
         if (!f->path || f == ed->view->file || !has_part(file_name(f), filter))
             continue;
         panel_exact(p, add_choice(o, f->path, false), file_name(f),
@@ -263,8 +271,8 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
     if (!strchr(filter, '/')) {
         add_open(ed, p, o, filter);
         Recent r = {ed, p, o, filter};
-        if (editor_store(ed))
-            store_each(editor_store(ed), "opened", RECENT_MOST, add_recent, &r);
+        if (session_store(ed->session))
+            store_each(session_store(ed->session), "opened", RECENT_MOST, add_recent, &r);
     }
     add_entries(p, o, folder, name);
     if (*folder && strcmp(folder, "/") != 0) {

@@ -55,7 +55,7 @@ static void describe(const Doc *d, size_t i, Bytes *out)
     bytes_add_str(out, "”");
 }
 
-static void when_words(long long when, Bytes *out)
+static void state_when(long long when, Bytes *out)
 {
     time_t t = (time_t)when, now = time(NULL);
     struct tm here;
@@ -82,7 +82,7 @@ static void fill_history(Editor *ed, Panel *p, const char *filter, void *ctx)
         StateInfo s = doc_state(d, i);
         Bytes text = {0}, note = {0};
         describe(d, i, &text);
-        when_words(s.when, &note);
+        state_when(s.when, &note);
         if (!on_way[i] && i < start)
             bytes_add_str(&note, " · another branch");
         panel_add(p, (long)i, text.at, note.at, i == start ? "now" : s.saved ? "last saved" : NULL);

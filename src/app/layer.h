@@ -97,13 +97,13 @@ void offer_files(Editor *ed, const char *before_cursor, Offers *out);
 
 enum { ANSWERS_MAX = 6 };
 
-typedef struct Answer {
+typedef struct AnswerLetter {
     char letter; /* lower case */
     const char *label;
-} Answer;
+} AnswerLetter;
 
 typedef struct QuestionSpec {
-    Answer answers[ANSWERS_MAX];                      /* up to the first without a letter */
+    AnswerLetter answers[ANSWERS_MAX];                /* up to the first without a letter */
     const char *stay;                                 /* what Esc is called */
     bool can_lose;                                    /* typed-ahead letters must not answer it */
     void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc */

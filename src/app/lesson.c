@@ -174,7 +174,7 @@ void lesson_start(Editor *ed)
     Bytes path = {0};
     lesson_free(ed);
     bool ok = practice_make(ed, &e);
-    bytes_printf(&path, "%s/kiosk.ini", ok ? ed->practice_folder : "");
+    bytes_printf(&path, "%s/kiosk.ini", ok ? ed->session->practice_folder : "");
     ok = ok && editor_open(ed, path.at, &e);
     bytes_free(&path);
     if (!ok) {

@@ -4,29 +4,44 @@
 #include "mem.h"
 #include "move.h"
 #include "panel.h"
+#include "shown.h"
 
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
-/* A row's id: the number of the open file and the place in it. */
-enum { FILE_BITS = 10, FILE_MASK = (1 << FILE_BITS) - 1 };
+/* Where a row leads. */
+typedef struct Target {
+    FileId file;
+    size_t at;
+} Target;
 
 typedef struct MatchList {
-    OpenFile *file; /* where it was called from */
-    size_t origin;
+    Target from; /* where it was called from */
     bool everywhere;
+    Target *rows;
+    size_t n, cap;
 } MatchList;
 
-static size_t list_file(Editor *ed, Panel *p, size_t number, size_t from, size_t to, size_t rows, bool named)
+static long add_target(MatchList *l, Target t)
+{
+    if (l->n == l->cap) {
+        l->cap = l->cap ? 2 * l->cap : 64;
+        l->rows = mem_grow(l->rows, l->cap * sizeof *l->rows);
+    }
+    l->rows[l->n] = t;
+    return (long)l->n++;
+}
+
+static void list_file(Editor *ed, Panel *p, MatchList *l, const OpenFile *f, size_t from, size_t to)
 {
     Search *s = ed->search;
-    const OpenFile *f = ed->files[number];
+    bool named = l->everywhere;
     Text t = doc_text(f->doc);
     size_t last = (size_t)-1;
     Match m;
     finder_text(s->finder, t);
-    while (rows < LIST_MAX && finder_next(s->finder, from, to, &m) == FOUND) {
+    while (l->n < LIST_MAX && finder_next(s->finder, from, to, &m) == FOUND) {
         size_t line = text_line_of(t, m.from);
         from = finder_behind(s->finder, m);
         if (line == last)
@@ -38,54 +53,64 @@ static size_t list_file(Editor *ed, Panel *p, size_t number, size_t from, size_t
         text[len] = 0;
         snprintf(place, sizeof place, "%.60s%sline %zu", named ? file_name(f) : "", named ? ", " : "",
                  line + 1);
-        panel_add(p, (long)(m.from << FILE_BITS | number), text, NULL, place);
-        rows++;
+        panel_add(p, add_target(l, (Target){f->id, m.from}), text, NULL, place);
     }
-    return rows;
 }
 
 static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter;
-    const MatchList *l = ctx;
-    size_t from, to, rows = 0;
-    for (size_t i = 0; i < ed->n_files && i <= FILE_MASK; i++) {
-        OpenFile *f = ed->files[i];
-        if (f->page || (!l->everywhere && f != l->file))
+    MatchList *l = ctx;
+    size_t from, to;
+    l->n = 0;
+    for (size_t i = 0; i < ed->session->n_files; i++) {
+        OpenFile *f = ed->session->files[i];
+        if (f->shown->page || (!l->everywhere && f->id != l->from.file))
             continue;
         from = 0;
         to = text_len(doc_text(f->doc));
         if (!l->everywhere)
             search_range(ed, &from, &to);
-        rows = list_file(ed, p, i, from, to, rows, l->everywhere);
+        list_file(ed, p, l, f, from, to);
     }
 }
 
-static void go_match(Editor *ed, long id)
+static void go(Editor *ed, Target t)
 {
-    editor_show(ed, ed->files[id & FILE_MASK]);
-    view_go(ed->view, (size_t)id >> FILE_BITS);
+    OpenFile *f = session_file(ed->session, t.file);
+    if (!f)
+        return;
+    editor_show(ed, f);
+    view_go(ed->view, t.at < text_len(doc_text(f->doc)) ? t.at : text_len(doc_text(f->doc)));
+}
+
+static void go_match(Editor *ed, const MatchList *l, long id)
+{
+    if (id >= 0 && (size_t)id < l->n)
+        go(ed, l->rows[id]);
 }
 
 static void preview_match(Editor *ed, long id, void *ctx)
 {
-    (void)ctx;
-    go_match(ed, id);
+    go_match(ed, ctx, id);
     view_centre(ed->view);
 }
 
 static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
-    (void)typed, (void)ctx;
-    if (id >= 0)
-        go_match(ed, id);
+    (void)typed;
+    go_match(ed, ctx, id);
 }
 
 static void list_cancelled(Editor *ed, void *ctx)
 {
-    const MatchList *l = ctx;
-    editor_show(ed, l->file);
-    view_go(ed->view, l->origin);
+    go(ed, ((const MatchList *)ctx)->from);
+}
+
+static void free_list(void *ctx)
+{
+    free(((MatchList *)ctx)->rows);
+    free(ctx);
 }
 
 void search_list(Editor *ed, bool everywhere)
@@ -97,7 +122,7 @@ void search_list(Editor *ed, bool everywhere)
     }
     s->shown = true;
     MatchList *l = mem_get(sizeof *l);
-    *l = (MatchList){ed->view->file, ed->view->cursor.at, everywhere};
+    *l = (MatchList){.from = {ed->view->file->id, ed->view->cursor.at}, .everywhere = everywhere};
     PanelSpec p = {
         .title = everywhere ? "Matching lines of all texts" : "Matching lines",
         .fill = fill_list,
@@ -106,7 +131,7 @@ void search_list(Editor *ed, bool everywhere)
         .cancelled = list_cancelled,
         .empty = "No line matches",
         .ctx = l,
-        .free_ctx = free,
+        .free_ctx = free_list,
     };
     panel_open(ed, &p);
 }

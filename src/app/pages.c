@@ -2,6 +2,7 @@
 
 #include "data.h"
 #include "mem.h"
+#include "shown.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -195,7 +196,7 @@ static bool make_marking(Editor *ed, const char *name, Bytes *out)
 
 bool page_shown(const Editor *ed)
 {
-    return ed->view->file && ed->view->file->page;
+    return ed->view->file && ed->view->file->shown->page;
 }
 
 /* To the heading of a command on the page of all commands. */
@@ -254,11 +255,12 @@ static void show(Editor *ed, const char *name)
         ed->layer = NULL;
     }
     OpenFile *f = editor_add(ed, t);
-    f->page = p;
+    f->shown->page = p;
+    f->purpose = FOR_READING;
     f->look_only = true;
     view_show(ed->view, f);
     if (old)
-        editor_forget(ed, old);
+        session_close(ed->session, old);
 }
 
 bool page_leave(Editor *ed)
@@ -269,7 +271,7 @@ bool page_leave(Editor *ed)
         return false;
     OpenFile *page = ed->view->file;
     view_show(ed->view, ed->before_page);
-    editor_forget(ed, page);
+    session_close(ed->session, page);
     ed->layer = ed->under_page;
     ed->under_page = NULL;
     if (ed->search)
@@ -279,7 +281,7 @@ bool page_leave(Editor *ed)
 
 bool page_follow(Editor *ed)
 {
-    const Page *p = ed->view->file->page;
+    const Page *p = ed->view->file->shown->page;
     size_t at = ed->view->cursor.at;
     for (size_t i = 0; i < p->n; i++)
         if (p->spans[i].link && at >= p->spans[i].from && at <= p->spans[i].to) {
@@ -297,7 +299,7 @@ void page_clicked(Editor *ed)
 {
     if (!page_shown(ed))
         return;
-    const Page *p = ed->view->file->page;
+    const Page *p = ed->view->file->shown->page;
     size_t at = ed->view->cursor.at;
     for (size_t i = 0; i < p->n; i++)
         if (p->spans[i].link && at >= p->spans[i].from && at < p->spans[i].to) {

@@ -5,6 +5,7 @@
 #include "mem.h"
 #include "menu.h"
 #include "pages.h"
+#include "shown.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -53,7 +54,7 @@ static void shorten_path(const Frame *f, const char *path, int room, Bytes *out)
 
 const char *state_words(const OpenFile *f)
 {
-    if (f->page)
+    if (f->shown->page)
         return "Esc goes back";
     if (f->look_only)
         return "look only";
@@ -73,8 +74,8 @@ static void paint_top(Editor *ed, Frame *f)
     int state_width = *state ? frame_width(f, state) + 2 : 0;
     int room = f->cols - 1 - state_width - col - 1;
     Bytes path = {0};
-    if (file->page)
-        bytes_printf(&path, "Help: %s", page_name(file->page));
+    if (file->shown->page)
+        bytes_printf(&path, "Help: %s", page_name(file->shown->page));
     else
         shorten_path(f, file->path ? file->path : "(no name yet)", room, &path);
     int width = frame_width(f, bytes_str(&path));

@@ -4,8 +4,9 @@
 #include "columns.h"
 #include "loading.h"
 #include "move.h"
-#include "saving.h"
 #include "search.h"
+#include "shown.h"
+#include "writing.h"
 
 #include <stdio.h>
 
@@ -51,7 +52,7 @@ static void form_words(const Editor *ed, const Frame *frame, int room, Bytes *ou
 
 static bool paint_message(const Editor *ed, Frame *f, int row)
 {
-    const Message *m = &ed->message;
+    const Notices *m = &ed->message;
     if (!m->text[0])
         return false;
     frame_blank(f, row, 0, f->cols, m->warning ? ST_WARNING : ST_STATUS);
@@ -71,10 +72,12 @@ void paint_status(Editor *ed, Frame *f, int row)
     if (ed->search && ed->search->seek.active)
         bytes_printf(&left, "Searching, %zu%%; Esc stops it · ",
                      text_len(view_text(v)) ? ed->search->seek.at / (text_len(view_text(v)) / 100 + 1) : 0);
-    if (saving_words(v->file))
-        bytes_printf(&left, "%s · ", saving_words(v->file));
+    char words[FILE_WORDS_MAX];
+    writing_words(v->file, words);
     if (v->file->loader)
-        bytes_printf(&left, "%s · ", loading_hindrance(v->file));
+        file_unready(v->file, words);
+    if (words[0])
+        bytes_printf(&left, "%s · ", words);
     position_words(v, &left);
     int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
     form_words(ed, f, f->cols - end - 4, &right);
@@ -99,7 +102,7 @@ void paint_pane_status(Editor *ed, Frame *f, const Pane *p)
     Bytes words = {0}, right = {0};
     const char *state = state_words(v->file);
     bytes_printf(&words, "%s%s%s%s · ", now ? "▸" : " ",
-                 v->file->page   ? "Help"
+                 v->file->shown->page   ? "Help"
                  : v->file->path ? file_name(v->file)
                                  : "(no name yet)",
                  *state ? ", " : "", state);

@@ -8,6 +8,7 @@
 #include "places.h"
 #include "rows.h"
 #include "search.h"
+#include "shown.h"
 
 #include <stdio.h>
 #include <string.h>
@@ -31,10 +32,10 @@ static int digits(size_t n)
 
 int gutter_width(const Editor *ed, const View *v)
 {
-    if (ed->bare || v->file->page)
+    if (ed->bare || v->file->shown->page)
         return 0;
     if (!ed->settings.line_numbers)
-        return v->file->bookmarks || v->wrap || (ed->settings.change_bars && v->file->disk.exists) ? 2 : 0;
+        return v->file->shown->bookmarks || v->wrap || (ed->settings.change_bars && v->file->disk.exists) ? 2 : 0;
     int d = digits(text_newlines(view_text(v)) + 1);
     int width = (d < 3 ? 3 : d) + 2;
     return width * 4 < v->cols ? width : 0;
@@ -63,7 +64,7 @@ static Style style_at(TextRow *r, size_t at, Style plain)
         r->matches = search_match_from(ed, at, at + MATCH_REACH, &r->match);
     if (r->matches && at >= r->match.from && at < r->match.to)
         return r->match.from == ed->match_now.from ? ST_MATCH_NOW : ST_MATCH;
-    return file->page && plain == ST_TEXT ? page_style(file->page, at) : plain;
+    return file->shown->page && plain == ST_TEXT ? page_style(file->shown->page, at) : plain;
 }
 
 /* What stands at the line's end when it is an odd one for this file. */
@@ -102,12 +103,12 @@ static void paint_row(TextRow *r, const Row *row)
     Glyph g;
     GlyphReader reader = {.text = t};
     if (left > cells) { /* what lies left of the screen is not looked at */
-        p = place_at_cells(t, row->line, left, v->tab);
-        cells = cells_before(t, p, v->tab);
+        p = place_at_cells(t, row->line, left, view_tab(v));
+        cells = cells_before(t, p, view_tab(v));
     }
     for (; p < end && cells < right; p += g.bytes) {
         glyph_next(&reader, p, &g);
-        size_t width = glyph_cells(&g, cells, v->tab);
+        size_t width = glyph_cells(&g, cells, view_tab(v));
         Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
         if (cells + width > left) {
             int col = r->start + (int)(cells > left ? cells - left : 0);
@@ -174,7 +175,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
     bytes_clear(out);
-    if (n >= sizeof bytes || v->file->page || r->block || (r->matches && r->match.from < end))
+    if (n >= sizeof bytes || v->file->shown->page || r->block || (r->matches && r->match.from < end))
         return;
     memset(&s, 0, sizeof s); /* its gaps too */
     s.line = row->line;
@@ -185,7 +186,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     }
     s.origin = row->origin;
     s.left = v->left;
-    s.tab = v->tab;
+    s.tab = view_tab(v);
     s.bar = bar_of(r, row);
     s.start = r->start;
     s.limit = r->limit;

@@ -1,8 +1,8 @@
 #include "panes.h"
 
+#include "asking.h"
 #include "mem.h"
 #include "pages.h"
-#include "recovery.h"
 
 #include <stddef.h>
 #include <stdlib.h>
@@ -168,7 +168,7 @@ void panes_go(Editor *ed, Pane *p)
     doc_seal(ed->view->file->doc);
     ed->view = &p->view;
     ed->before = NULL;
-    recovery_focus(ed);
+    asking_focus(ed);
 }
 
 void panes_step(Editor *ed, int by)
@@ -206,7 +206,6 @@ void panes_split(Editor *ed, bool beside)
     cut->beside = beside;
     cut->share = WHOLE / 2;
     fresh->view.wrap = p->view.wrap;
-    fresh->view.tab = p->view.tab;
     view_show(&fresh->view, p->view.file);
     fresh->view.cursor.at = p->view.cursor.at;
     fresh->view.top.at = p->view.top.at;
@@ -266,6 +265,14 @@ void panes_grow(Editor *ed, int by)
         panes_move_border(cut, first->row + first->rows - 1 + sign, 0);
     if (cut->share == before)
         say(ed, "It does not get %s", by > 0 ? "larger" : "smaller");
+}
+
+bool panes_show(const Editor *ed, const OpenFile *f)
+{
+    for (Pane *p = panes_first(ed); p; p = panes_after(p))
+        if (p->view.file == f)
+            return true;
+    return false;
 }
 
 void panes_replace(Editor *ed, const OpenFile *f, OpenFile *instead)

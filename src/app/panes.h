@@ -43,6 +43,7 @@ void panes_close(Editor *ed);
 void panes_alone(Editor *ed);
 /* Moves the border of the present one by as many rows or columns. */
 void panes_grow(Editor *ed, int by);
+bool panes_show(const Editor *ed, const OpenFile *f);
 /* No pane shows `f` any more; `instead` takes its place. */
 void panes_replace(Editor *ed, const OpenFile *f, OpenFile *instead);
 

@@ -3,6 +3,7 @@
 #include "mem.h"
 #include "move.h"
 #include "pages.h"
+#include "shown.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -100,7 +101,7 @@ void bookmark_flip(Editor *ed)
     OpenFile *f = ed->view->file;
     Text t = view_text(ed->view);
     size_t line = text_line_of(t, ed->view->cursor.at);
-    for (Place **p = &f->bookmarks; *p; p = &(*p)->next)
+    for (Place **p = &f->shown->bookmarks; *p; p = &(*p)->next)
         if (text_line_of(t, (*p)->at.at) == line) {
             Place *gone = *p;
             *p = gone->next;
@@ -109,8 +110,8 @@ void bookmark_flip(Editor *ed)
             return;
         }
     Place *fresh = new_place(f, text_line_start(t, line));
-    fresh->next = f->bookmarks;
-    f->bookmarks = fresh;
+    fresh->next = f->shown->bookmarks;
+    f->shown->bookmarks = fresh;
     say(ed, "Line %zu is bookmarked", line + 1);
 }
 
@@ -118,7 +119,7 @@ void bookmark_next(Editor *ed)
 {
     View *v = ed->view;
     size_t start = move_line_start(view_text(v), v->cursor.at), best = (size_t)-1, first = (size_t)-1;
-    for (const Place *p = v->file->bookmarks; p; p = p->next) {
+    for (const Place *p = v->file->shown->bookmarks; p; p = p->next) {
         if (p->at.at > start && p->at.at < best)
             best = p->at.at;
         if (p->at.at < first)
@@ -133,7 +134,7 @@ void bookmark_next(Editor *ed)
 
 bool bookmark_in(const OpenFile *f, size_t start, size_t end)
 {
-    for (const Place *p = f->bookmarks; p; p = p->next)
+    for (const Place *p = f->shown->bookmarks; p; p = p->next)
         if (p->at.at >= start && p->at.at <= end)
             return true;
     return false;
@@ -141,9 +142,9 @@ bool bookmark_in(const OpenFile *f, size_t start, size_t end)
 
 void places_forget(Editor *ed, OpenFile *f)
 {
-    while (f->bookmarks) {
-        Place *p = f->bookmarks;
-        f->bookmarks = p->next;
+    while (f->shown->bookmarks) {
+        Place *p = f->shown->bookmarks;
+        f->shown->bookmarks = p->next;
         free_place(p);
     }
     for (size_t i = ed->n_places; i-- > 0;)

@@ -11,7 +11,7 @@
 bool practice_make(Editor *ed, Err *e)
 {
     char folder[] = "/tmp/squill-demo-XXXXXX";
-    if (ed->practice_folder)
+    if (ed->session->practice_folder)
         return true;
     if (!mkdtemp(folder))
         return err_set(e, "Cannot make a practice folder in /tmp");
@@ -30,6 +30,6 @@ bool practice_make(Editor *ed, Err *e)
         if (!ok)
             return err_set(e, "Cannot write the sample files to %s", folder);
     }
-    ed->practice_folder = mem_string(folder);
+    ed->session->practice_folder = mem_string(folder);
     return true;
 }

@@ -170,8 +170,8 @@ static void answer(Editor *ed, Prompt *p)
 {
     PromptSpec spec = p->spec;
     char *text = mem_string(bytes_str(&p->line.text));
-    if (spec.history && *text && editor_store(ed))
-        store_add(editor_store(ed), spec.history, text);
+    if (spec.history && *text && session_store(ed->session))
+        store_add(session_store(ed->session), spec.history, text);
     if (!spec.keep_open) {
         p->spec.free_ctx = NULL; /* the answer's taker still needs it */
         layer_pop(ed);
@@ -341,8 +341,8 @@ void prompt_ask(Editor *ed, const PromptSpec *spec)
     p->spec = *spec;
     line_set(&p->line, spec->initial ? spec->initial : "");
     p->line.selected = spec->select && p->line.text.len;
-    if (spec->history && editor_store(ed))
-        store_each(editor_store(ed), spec->history, 200, take_history, p);
+    if (spec->history && session_store(ed->session))
+        store_each(session_store(ed->session), spec->history, 200, take_history, p);
     layer_push(ed, &p->layer);
 }
 

@@ -1,8 +1,8 @@
 #include "properties.h"
 
 #include "mem.h"
+#include "plan.h"
 #include "panel.h"
-#include "saving.h"
 
 #include <grp.h>
 #include <pwd.h>
@@ -62,7 +62,7 @@ void properties_read_as(Editor *ed, const char *name)
     else if (file_changed(f))
         warn(ed, "%s has changes that are not saved; reading it anew would mix them up", file_name(f));
     else
-        editor_reload_as(ed, f, &x);
+        plan_begin(ed->session, PLAN_RELOAD, f->id, NULL, &x);
 }
 
 /* Makes every line end the same, as one step. */

@@ -32,7 +32,7 @@ static void report(Editor *ed, size_t matches, size_t lines)
 {
     if (matches)
         say(ed, "Replaced %s in %s%s", amount(matches, "place"), amount(lines, "line"),
-            ed->batch ? "" : "; Ctrl+Z takes it back");
+            ed->session->rules.batch ? "" : "; Ctrl+Z takes it back");
     else
         say(ed, "Nothing was replaced");
 }
@@ -100,7 +100,7 @@ static void replace_rest(Editor *ed, Replace *r)
     s->shown = false;
     size_t len = text_len(view_text(ed->view));
     view_go(ed->view, cursor < len ? cursor : len);
-    if (ok && !(count == 0 && r->done == 0 && !ed->batch))
+    if (ok && !(count == 0 && r->done == 0 && !ed->session->rules.batch))
         report(ed, r->done + count, lines + r->lines);
     else if (ok)
         search_not_found(ed);

@@ -51,7 +51,7 @@ static void set_end(const View *v, Row *r)
     GlyphReader reader = {.text = view_text(v)};
     size_t now = r->origin, blank = r->from, blank_cells = now, p = r->from, width;
     while (v->wrap && p < r->part_to) {
-        size_t next = p + glyph_whole(&reader, p, now, v->tab, &width);
+        size_t next = p + glyph_whole(&reader, p, now, view_tab(v), &width);
         if (now + width - r->origin > room(v) && p > r->from) {
             r->to = blank > r->from ? blank : p;
             r->end_cells = blank > r->from ? blank_cells : now;
@@ -144,13 +144,13 @@ bool row_holds(const Row *r, size_t at)
 
 size_t row_cells(const View *v, const Row *r, size_t at)
 {
-    return cells_between(view_text(v), r->part_from, at, v->tab) - r->origin;
+    return cells_between(view_text(v), r->part_from, at, view_tab(v)) - r->origin;
 }
 
 size_t row_place(const View *v, const Row *r, size_t cells)
 {
     Text t = view_text(v);
-    size_t p = place_behind(t, r->part_from, r->part_to, r->origin + cells, v->tab);
+    size_t p = place_behind(t, r->part_from, r->part_to, r->origin + cells, view_tab(v));
     if (p >= r->to && r->to < r->line_to) /* the end of a wrapped row is the next one's start */
         p = move_left(t, r->to);
     return p < r->from ? r->from : p;

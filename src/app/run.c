@@ -2,7 +2,6 @@
 
 #include "differences.h"
 #include "mem.h"
-#include "saving.h"
 #include "sys.h"
 
 #include <poll.h>
@@ -152,7 +151,7 @@ static void finish(Editor *ed, Run *r)
     if (r->job.too_much) {
         warn(ed, "“%s” gave more than %d MB and was stopped; nothing was changed", short_command(r),
              JOB_OUTPUT_MOST / 1000000);
-    } else if (ed->batch && failed) {
+    } else if (ed->session->rules.batch && failed) {
         Bytes words = {0};
         end_words(r, &words);
         warn(ed, "%s", words.at);
@@ -165,7 +164,7 @@ static void finish(Editor *ed, Run *r)
     } else if (!text_insert(&result, 0, r->job.output.at, r->job.output.len) ||
                !text_slice(view_text(ed->view), r->from, r->to - r->from, &old)) {
         warn(ed, "There is not enough memory for that; nothing was changed");
-    } else if (r->filter && !ed->batch &&
+    } else if (r->filter && !ed->session->rules.batch &&
                (failed || !text_len(result) || lines_changed(old, result) > SHOWN_FROM)) {
         show_result(ed, r, old, result, failed);
         r = NULL;
@@ -236,7 +235,7 @@ static const LayerKind kind = {
 void run_go_on(Editor *ed)
 {
     Run *r = ed->run;
-    if (!r || (!ed->batch && ed->layer != &r->layer)) /* help lies over it: its result waits */
+    if (!r || (!ed->session->rules.batch && ed->layer != &r->layer)) /* help lies over it: its result waits */
         return;
     bool ended = job_go_on(&r->job);
     if (!ended && sys_now_ms() - r->since > 1000 * (uint64_t)ed->settings.command_seconds) {
@@ -247,7 +246,7 @@ void run_go_on(Editor *ed)
         layer_pop(ed);
     } else if (ended) {
         ed->run = NULL;
-        if (!ed->batch)
+        if (!ed->session->rules.batch)
             ed->layer = r->layer.below; /* off the screen, but it lives on until its result is dealt with */
         finish(ed, r);
     }
@@ -296,7 +295,7 @@ static void start(Editor *ed, const char *command, bool filter)
     r->command = mem_string(command);
     r->since = sys_now_ms();
     ed->run = r;
-    if (ed->batch)
+    if (ed->session->rules.batch)
         wait_for(ed);
     else
         layer_push(ed, &r->layer);

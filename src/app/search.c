@@ -133,6 +133,7 @@ static void seek_begin(Editor *ed, size_t at, bool back, Ask *a)
                               .back = back,
                               .origin = at,
                               .at = at,
+                              .file = ed->view->file->id,
                               .version = doc_version(ed->view->file->doc),
                               .ask = a};
 }
@@ -233,7 +234,8 @@ bool search_seek_on(Editor *ed)
     Match m;
     if (!s || !s->seek.active)
         return false;
-    if (!s->finder || s->seek.version != doc_version(ed->view->file->doc)) { /* typed on: no longer wanted */
+    if (!s->finder || s->seek.file != ed->view->file->id ||
+        s->seek.version != doc_version(ed->view->file->doc)) { /* typed on: no longer wanted */
         s->seek.active = false;
         return false;
     }

@@ -11,6 +11,7 @@ struct Ask;
 typedef struct Seek {
     bool active, back, wrapped;
     size_t origin, at; /* where it began, how far it is */
+    FileId file;
     unsigned long version;
     struct Ask *ask; /* the prompt that waits for it, or NULL */
 } Seek;

@@ -3,6 +3,7 @@
 #include "mem.h"
 #include "panes.h"
 #include "settings.h"
+#include "shown.h"
 #include "sys.h"
 
 #include <ctype.h>
@@ -11,6 +12,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include "save.h"
+#include "shown.h"
 
 #define AT(field) offsetof(Settings, field)
 
@@ -161,10 +163,11 @@ const char *settings_source(const Editor *ed, const Setting *s)
 static void apply(Editor *ed)
 {
     ed->theme = &themes[ed->settings.theme];
-    for (Pane *p = panes_first(ed); p; p = panes_after(p)) {
-        p->view.tab = (size_t)ed->settings.tab_width;
+    for (Pane *p = panes_first(ed); p; p = panes_after(p))
         p->view.wrap = ed->settings.wrap;
-    }
+    for (size_t i = 0; i < ed->session->n_files; i++)
+        ed->session->files[i]->shown->tab = (size_t)ed->settings.tab_width;
+    shown_rules(ed);
     keymap_fill(&ed->keys, ed->settings.layout ? "shell" : "desk");
 }
 

@@ -13,8 +13,6 @@ typedef struct Editor Editor;
 
 typedef enum HintsMode { HINTS_LINE, HINTS_OFF, HINTS_SIDE } HintsMode;
 
-typedef enum LastNewline { NEWLINE_KEEP, NEWLINE_ASK, NEWLINE_ADD } LastNewline;
-
 typedef struct Settings {
     int theme;  /* index of themes */
     int hints;  /* HintsMode */
@@ -29,7 +27,7 @@ typedef struct Settings {
     bool keep_undo;
     bool keep_private_undo;
     bool change_bars;
-    int last_newline; /* LastNewline */
+    int last_newline; /* LastNewline, see session.h */
     int backup;       /* Backup, see save.h */
     int backup_keep;
     bool keep_recovery;

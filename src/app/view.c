@@ -3,6 +3,7 @@
 #include "move.h"
 #include "rows.h"
 #include "sys.h"
+#include "shown.h"
 
 enum { MARGIN = 2 };
 
@@ -13,7 +14,7 @@ Text view_text(const View *v)
 
 size_t view_tab(const View *v)
 {
-    return v->tab;
+    return v->file->rules.tab_width ? v->file->rules.tab : v->file->shown->tab;
 }
 
 size_t view_lines(const View *v)
@@ -30,8 +31,8 @@ void view_show(View *v, OpenFile *f)
         view_leave(v);
     v->file = f;
     size_t len = text_len(doc_text(f->doc));
-    doc_add_anchor(f->doc, &v->cursor, f->cursor < len ? f->cursor : len, false);
-    doc_add_anchor(f->doc, &v->top, f->top < len ? f->top : len, true);
+    doc_add_anchor(f->doc, &v->cursor, f->shown->cursor < len ? f->shown->cursor : len, false);
+    doc_add_anchor(f->doc, &v->top, f->shown->top < len ? f->shown->top : len, true);
     doc_add_anchor(f->doc, &v->mark, 0, true);
     v->marking = MARK_NONE;
     v->goal_kept = false;
@@ -40,8 +41,8 @@ void view_show(View *v, OpenFile *f)
 
 void view_leave(View *v)
 {
-    v->file->cursor = v->cursor.at;
-    v->file->top = v->top.at;
+    v->file->shown->cursor = v->cursor.at;
+    v->file->shown->top = v->top.at;
     doc_remove_anchor(v->file->doc, &v->cursor);
     doc_remove_anchor(v->file->doc, &v->top);
     doc_remove_anchor(v->file->doc, &v->mark);
@@ -181,14 +182,14 @@ bool view_look_ahead(View *v)
     size_t line = text_line_of(t, v->cursor.at), from = text_line_start(t, line), to = text_line_end(t, line);
     if (to - from < AHEAD_FROM || v->wrap)
         return false;
-    if (from != v->ahead_line || v->tab != v->ahead_tab || v->ahead_to < from) {
+    if (from != v->ahead_line || view_tab(v) != v->ahead_tab || v->ahead_to < from) {
         v->ahead_line = v->ahead_to = from;
-        v->ahead_tab = v->tab;
+        v->ahead_tab = view_tab(v);
     }
     while (v->ahead_to + AHEAD_OVERLAP < to && sys_now_ms() - begun < 2) {
         size_t start = v->ahead_to > from + AHEAD_OVERLAP ? v->ahead_to - AHEAD_OVERLAP : from;
         v->ahead_to = to - v->ahead_to > AHEAD ? v->ahead_to + AHEAD : to;
-        cells_between(t, start, v->ahead_to, v->tab);
+        cells_between(t, start, v->ahead_to, view_tab(v));
     }
     return v->ahead_to + AHEAD_OVERLAP < to;
 }
@@ -209,7 +210,7 @@ size_t view_place_at(const View *v, int row, int col)
     size_t line = text_line_of(t, v->top.at) + (size_t)(row > 0 ? row : 0);
     if (line > text_newlines(t))
         return text_len(t);
-    return place_at_cells(t, line, cells, v->tab);
+    return place_at_cells(t, line, cells, view_tab(v));
 }
 
 /* Scrolls by lines; the cursor comes along only when it would leave the screen. */

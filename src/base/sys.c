@@ -4,9 +4,10 @@
 #include "mem.h"
 
 #include <errno.h>
-#include <signal.h>
+#include <fcntl.h>
 #include <limits.h>
 #include <pwd.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -174,4 +175,50 @@ pid_t sys_fork(void)
     }
     pthread_sigmask(SIG_SETMASK, &before, NULL);
     return child;
+}
+
+bool sys_thread(pthread_t *thread, void *(*run)(void *), void *ctx)
+{
+    static const int own[] = {SIGSEGV, SIGBUS, SIGILL, SIGFPE, SIGABRT};
+    sigset_t all, before;
+    sigfillset(&all);
+    for (size_t i = 0; i < sizeof own / sizeof *own; i++)
+        sigdelset(&all, own[i]);
+    pthread_sigmask(SIG_SETMASK, &all, &before);
+    bool ok = pthread_create(thread, NULL, run, ctx) == 0;
+    pthread_sigmask(SIG_SETMASK, &before, NULL);
+    return ok;
+}
+
+mode_t sys_umask(void)
+{
+    static mode_t mask;
+    static bool known;
+    if (!known) {
+        mask = umask(077);
+        umask(mask);
+        known = true;
+    }
+    return mask;
+}
+
+bool sys_rename_new(int from_folder, const char *from, int to_folder, const char *to)
+{
+#ifdef RENAME_NOREPLACE
+    if (renameat2(from_folder, from, to_folder, to, RENAME_NOREPLACE) == 0)
+        return true;
+    if (errno != EINVAL && errno != ENOSYS)
+        return false;
+#endif
+    /* A link is never made over something; where there are none, looking first must do. */
+    if (linkat(from_folder, from, to_folder, to, 0) == 0)
+        return unlinkat(from_folder, from, 0) == 0;
+    if (errno != EPERM && errno != EOPNOTSUPP && errno != ENOSYS)
+        return false;
+    struct stat st;
+    if (fstatat(to_folder, to, &st, AT_SYMLINK_NOFOLLOW) == 0) {
+        errno = EEXIST;
+        return false;
+    }
+    return renameat(from_folder, from, to_folder, to) == 0;
 }

@@ -7,6 +7,7 @@
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>
+#include <pthread.h>
 #include <sys/types.h>
 
 /* Milliseconds on a clock that never goes back. */
@@ -40,5 +41,14 @@ bool sys_make_folders(const char *path);
 /* fork() whose child has every signal as programs expect it from the start: what is sent to it at once must
  * not reach the handlers that it shares with us. */
 pid_t sys_fork(void);
+
+/* Begins a thread that leaves signals to the main one, but for those that its own mistakes raise. */
+bool sys_thread(pthread_t *thread, void *(*run)(void *), void *ctx);
+
+/* rename() that fails with EEXIST instead of taking another file's place. */
+bool sys_rename_new(int from_folder, const char *from, int to_folder, const char *to);
+
+/* The rights that new files are not given. Asked once, before there are threads: asking sets it for a moment. */
+mode_t sys_umask(void);
 
 #endif

@@ -78,6 +78,12 @@ void doc_seal(Doc *d)
         d->open = false;
 }
 
+size_t doc_close_state(Doc *d)
+{
+    d->open = false;
+    return d->now;
+}
+
 void doc_begin(Doc *d)
 {
     doc_seal(d);

@@ -2,6 +2,7 @@
 
 #include "bytes.h"
 #include "mem.h"
+#include "rights.h"
 #include "sys.h"
 #include "write.h"
 
@@ -38,8 +39,9 @@ static bool copy_file(const char *path, const char *name)
         to = open(name, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
     ok = ok && to >= 0 && copy_bytes(from, to);
     /* Who may not be given the file must not be given rights to it either. */
-    mode_t mode = ok && fchown(to, st.st_uid, st.st_gid) == 0 ? st.st_mode & 0777 : 0600;
-    ok = ok && fchmod(to, mode) == 0 && fsync(to) == 0;
+    if (ok && !rights_copy(from, &st, to))
+        ok = fchmod(to, 0600) == 0;
+    ok = ok && fsync(to) == 0;
     int code = errno;
     if (from >= 0)
         close(from);

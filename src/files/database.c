@@ -28,7 +28,7 @@ static sqlite3 *try(const char *path, const char *schema, int busy_ms, bool *dam
     if (code == SQLITE_OK)
         return db;
     *damaged = code == SQLITE_NOTADB || code == SQLITE_CORRUPT;
-    err_set(e, "%s: %s", path, db ? sqlite3_errmsg(db) : "no memory");
+    err_set(e, "%s (%s)", db ? sqlite3_errmsg(db) : "no memory", path);
     sqlite3_close(db);
     return NULL;
 }

@@ -89,6 +89,12 @@ Form form_of(Text t)
     return f;
 }
 
+size_t lines_of(Text t)
+{
+    size_t n = text_newlines(t), len = text_len(t);
+    return n + (len > 0 && text_byte(t, len - 1) != '\n');
+}
+
 const char *form_line_end(const Form *f)
 {
     return f->ends == ENDS_CRLF ? "\r\n" : "\n";

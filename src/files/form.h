@@ -15,6 +15,8 @@ typedef struct Form {
 
 /* Judges by the first 64 KiB. */
 Form form_of(Text t);
+/* Lines as people count them: what stands behind the last newline only if there is something. */
+size_t lines_of(Text t);
 /* What Enter inserts. */
 const char *form_line_end(const Form *f);
 /* As shown on the status line. */

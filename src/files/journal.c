@@ -20,12 +20,22 @@
 #include <unistd.h>
 
 enum {
-    BUSY_MS = 2000,
+    BUSY_MS = 300,   /* that another program's lock is waited for at once */
     AGAIN_MS = 1000, /* between two tries to write */
-    LAST_TRIES = 5,  /* when the program ends */
+    LAST_MS = 2000,  /* of trying when the program ends */
+    REPLACING_MS = 2000,
 };
 
-typedef enum Task { TASK_BEGIN, TASK_PATCH, TASK_DONE, TASK_DROP, TASK_END } Task;
+typedef enum Task {
+    TASK_BEGIN,
+    TASK_PATCH,
+    TASK_MARK,
+    TASK_SECOND_BASE,
+    TASK_RENAME,
+    TASK_DONE,
+    TASK_DROP,
+    TASK_END
+} Task;
 
 /* Something for the thread to write. */
 typedef struct Item {
@@ -39,6 +49,12 @@ typedef struct Item {
     long long when;
 } Item;
 
+/* Which file a database is, whatever stands under its name by now. */
+typedef struct FileNode {
+    dev_t dev;
+    ino_t ino;
+} FileNode;
+
 struct Journal {
     sqlite3 *writer; /* the thread's; others open one for themselves while they need it */
     pthread_t thread;
@@ -48,7 +64,9 @@ struct Journal {
     atomic_int waiting;   /* items handed over and not on disk yet */
     atomic_bool troubled; /* the last try to write failed, */
     Err trouble;          /* for this reason */
-    char *log;            /* the database's write-ahead log */
+    atomic_uint life;     /* how many databases there were */
+    FileNode node;
+    char *log; /* the database's write-ahead log */
     char host[64];
     long long born; /* when this process began, by the system's own count */
 };
@@ -59,7 +77,10 @@ static const char schema[] =
     " base BLOB, size INTEGER NOT NULL, seconds INTEGER NOT NULL, nanoseconds INTEGER NOT NULL);"
     "CREATE TABLE IF NOT EXISTS patches(number INTEGER PRIMARY KEY AUTOINCREMENT, id INTEGER NOT NULL, patch"
     " BLOB NOT NULL);"
-    "CREATE INDEX IF NOT EXISTS patches_of ON patches(id, number);";
+    "CREATE INDEX IF NOT EXISTS patches_of ON patches(id, number);"
+    /* A text that is being written: its patches after that one also lead on from the file that is being made. */
+    "CREATE TABLE IF NOT EXISTS second_bases(id INTEGER PRIMARY KEY, after INTEGER NOT NULL, path BLOB,"
+    " size INTEGER, seconds INTEGER, nanoseconds INTEGER);";
 
 /* When a process began, so that a number that was given again is not taken for the old process. */
 static long long born(pid_t pid)
@@ -136,9 +157,31 @@ static bool write_patch(Journal *j, const Item *i)
     return finish(q);
 }
 
+/* Its identity is known only when the file is whole; then the mark is there already. */
+static bool write_second_base(Journal *j, const Item *i)
+{
+    sqlite3_stmt *q = statement(
+        j->writer, "UPDATE second_bases SET path = ?2, size = ?3, seconds = ?4, nanoseconds = ?5 WHERE id = ?1",
+        i->id);
+    bind_blob(q, 2, i->path, strlen(i->path));
+    sqlite3_bind_int64(q, 3, i->disk.st.st_size);
+    sqlite3_bind_int64(q, 4, i->disk.st.st_mtim.tv_sec);
+    sqlite3_bind_int64(q, 5, i->disk.st.st_mtim.tv_nsec);
+    return finish(q);
+}
+
+static bool write_rename(Journal *j, const Item *i)
+{
+    sqlite3_stmt *q = statement(j->writer, "UPDATE texts SET path = ?2 WHERE id = ?1", i->id);
+    if (i->path)
+        bind_blob(q, 2, i->path, strlen(i->path));
+    return finish(q);
+}
+
 static bool delete_text(sqlite3 *db, int64_t id)
 {
-    return finish(statement(db, "DELETE FROM patches WHERE id = ?1", id)) &&
+    return finish(statement(db, "DELETE FROM second_bases WHERE id = ?1", id)) &&
+           finish(statement(db, "DELETE FROM patches WHERE id = ?1", id)) &&
            finish(statement(db, "DELETE FROM texts WHERE id = ?1", id));
 }
 
@@ -154,7 +197,10 @@ static void prune(sqlite3 *db)
         "length(base), 0) + COALESCE((SELECT SUM(length(patch)) FROM patches p WHERE p.id = t.id), 0))"
         " OVER (ORDER BY changed DESC, t.id) AS total FROM texts t) WHERE total > ?1)",
         JOURNAL_BYTES));
-    sqlite3_exec(db, "DELETE FROM patches WHERE id NOT IN (SELECT id FROM texts); COMMIT", NULL, NULL, NULL);
+    sqlite3_exec(db,
+                 "DELETE FROM patches WHERE id NOT IN (SELECT id FROM texts);"
+                 "DELETE FROM second_bases WHERE id NOT IN (SELECT id FROM texts); COMMIT",
+                 NULL, NULL, NULL);
 }
 
 static bool write_item(Journal *j, const Item *i)
@@ -165,6 +211,15 @@ static bool write_item(Journal *j, const Item *i)
         return write_begin(j, i);
     case TASK_PATCH:
         return write_patch(j, i);
+    case TASK_MARK:
+        return finish(statement(j->writer,
+                                "INSERT OR REPLACE INTO second_bases(id, after) SELECT ?1, COALESCE(MAX(number), 0)"
+                                " FROM patches WHERE id = ?1",
+                                i->id));
+    case TASK_SECOND_BASE:
+        return write_second_base(j, i);
+    case TASK_RENAME:
+        return write_rename(j, i);
     case TASK_DONE:
         return delete_text(j->writer, i->id);
     case TASK_DROP:
@@ -215,14 +270,38 @@ static void sync_log(const Journal *j)
     }
 }
 
+static FileNode node_of(const char *path)
+{
+    struct stat st;
+    return path && stat(path, &st) == 0 ? (FileNode){st.st_dev, st.st_ino} : (FileNode){0};
+}
+
+/* A database that was removed, or whose folder was, still takes everything in, and loses it. */
+static bool still_there(const Journal *j)
+{
+    FileNode now = node_of(j->writer ? sqlite3_db_filename(j->writer, NULL) : NULL);
+    return now.ino && now.ino == j->node.ino && now.dev == j->node.dev;
+}
+
+/* Opens the database; another one than before begins a new life. */
+static void connect(Journal *j, Err *e)
+{
+    j->writer = open_db(e);
+    FileNode now = node_of(j->writer ? sqlite3_db_filename(j->writer, NULL) : NULL);
+    if (now.ino && (now.ino != j->node.ino || now.dev != j->node.dev)) {
+        j->node = now;
+        atomic_fetch_add(&j->life, 1);
+    }
+}
+
 /* After a failure nothing is known of what the connection holds, such as locks that could not be given back:
  * the next try has a new one. */
-static void begin_anew(Journal *j)
+static void begin_anew(Journal *j, bool gone)
 {
     Err e;
-    err_set(&e, "%s", sqlite3_errmsg(j->writer));
+    err_set(&e, "%s", gone ? "the journal was removed" : sqlite3_errmsg(j->writer));
     sqlite3_close(j->writer);
-    j->writer = open_db(&e);
+    connect(j, &e);
     pthread_mutex_lock(&j->lock);
     j->trouble = e;
     pthread_mutex_unlock(&j->lock);
@@ -231,12 +310,13 @@ static void begin_anew(Journal *j)
 /* All of them or none: a patch only fits what the one before it made. */
 static bool write_all_of(Journal *j, const Item *all)
 {
-    bool ok = sqlite3_exec(j->writer, "BEGIN IMMEDIATE", NULL, NULL, NULL) == SQLITE_OK;
+    bool gone = !still_there(j);
+    bool ok = !gone && sqlite3_exec(j->writer, "BEGIN IMMEDIATE", NULL, NULL, NULL) == SQLITE_OK;
     for (const Item *i = all; ok && i; i = i->next)
         ok = write_item(j, i);
     ok = ok && sqlite3_exec(j->writer, "COMMIT", NULL, NULL, NULL) == SQLITE_OK;
     if (!ok)
-        begin_anew(j);
+        begin_anew(j, gone);
     atomic_store(&j->troubled, !ok);
     return ok;
 }
@@ -254,9 +334,15 @@ static void *run(void *ctx)
     Journal *j = ctx;
     for (bool end = false; !end;) {
         Item *all = NULL;
+        uint64_t give_up = 0;
         take_more(j, &all, -1);
-        for (int tries = 0; !write_all_of(j, all) && (tries < LAST_TRIES || !holds_end(all)); tries++)
-            take_more(j, &all, tries < 5 ? 20 << tries : AGAIN_MS);
+        for (int tries = 0; !write_all_of(j, all); tries++) {
+            if (holds_end(all) && !give_up)
+                give_up = sys_now_ms() + LAST_MS;
+            if (give_up && sys_now_ms() >= give_up)
+                break;
+            take_more(j, &all, give_up ? 50 : tries < 5 ? 20 << tries : AGAIN_MS);
+        }
         sync_log(j);
         end = holds_end(all);
         for (Item *next; all; all = next) {
@@ -265,21 +351,30 @@ static void *run(void *ctx)
             atomic_fetch_sub(&j->waiting, 1);
         }
     }
-    prune(j->writer);
+    if (!atomic_load(&j->troubled))
+        prune(j->writer);
     return NULL;
+}
+
+/* Several at once are written in one transaction. */
+static void hand_over_all(Journal *j, const Item *items, size_t n)
+{
+    pthread_mutex_lock(&j->lock);
+    for (size_t k = 0; k < n; k++) {
+        Item *i = mem_get(sizeof *i);
+        *i = items[k];
+        i->when = (long long)time(NULL);
+        atomic_fetch_add(&j->waiting, 1);
+        *j->last = i;
+        j->last = &i->next;
+    }
+    pthread_cond_signal(&j->more);
+    pthread_mutex_unlock(&j->lock);
 }
 
 static void hand_over(Journal *j, Item item)
 {
-    Item *i = mem_get(sizeof *i);
-    *i = item;
-    i->when = (long long)time(NULL);
-    atomic_fetch_add(&j->waiting, 1);
-    pthread_mutex_lock(&j->lock);
-    *j->last = i;
-    j->last = &i->next;
-    pthread_cond_signal(&j->more);
-    pthread_mutex_unlock(&j->lock);
+    hand_over_all(j, &item, 1);
 }
 
 /* ---- opening and closing ---- */
@@ -288,7 +383,7 @@ Journal *journal_open(Err *e)
 {
     Journal *j = mem_get(sizeof *j);
     e->text[0] = 0;
-    j->writer = open_db(e);
+    connect(j, e);
     Bytes log = {0};
     bytes_printf(&log, "%s-wal", j->writer ? sqlite3_db_filename(j->writer, NULL) : "");
     j->log = mem_string(log.at);
@@ -298,13 +393,7 @@ Journal *journal_open(Err *e)
     j->born = born(getpid());
     pthread_mutex_init(&j->lock, NULL);
     pthread_cond_init(&j->more, NULL);
-    /* Signals are the main thread's business. */
-    sigset_t all, before;
-    sigfillset(&all);
-    pthread_sigmask(SIG_SETMASK, &all, &before);
-    bool ok = j->writer && pthread_create(&j->thread, NULL, run, j) == 0;
-    pthread_sigmask(SIG_SETMASK, &before, NULL);
-    if (ok)
+    if (j->writer && sys_thread(&j->thread, run, j))
         return j;
     if (!e->text[0])
         err_set(e, "No thread could be begun");
@@ -352,7 +441,17 @@ bool journal_waits(const Journal *j)
 
 /* ---- writing ---- */
 
-int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base)
+unsigned journal_life(Journal *j)
+{
+    return j ? atomic_load(&j->life) : 0;
+}
+
+bool journal_holds_base(const DiskState *disk, Text base)
+{
+    return text_len(base) <= (disk->exists ? JOURNAL_BASE_MOST : JOURNAL_LONE_BASE_MOST);
+}
+
+static Item begin_item(const char *path, const DiskState *disk, Text base)
 {
     int64_t id = 0;
     while (id <= 0) {
@@ -361,29 +460,71 @@ int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text 
         id &= INT64_MAX;
     }
     Item i = {.task = TASK_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};
-    i.has_base = text_len(base) <= (disk->exists ? JOURNAL_BASE_MOST : JOURNAL_LONE_BASE_MOST);
+    i.has_base = journal_holds_base(disk, base);
     for (size_t at = 0; i.has_base && at < text_len(base);) {
         TextRun run = text_run(base, at);
         bytes_add(&i.bytes, run.at, run.len);
         at += run.len;
     }
+    return i;
+}
+
+int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base)
+{
+    Item i = begin_item(path, disk, base);
     hand_over(j, i);
+    return i.id;
+}
+
+int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const DiskState *disk, Text base,
+                        Text now, size_t *bytes)
+{
+    Item all[3] = {[1] = {.task = TASK_PATCH}};
+    size_t n = 1;
+    patch_make(base, now, &all[1].bytes);
+    *bytes = all[1].bytes.len;
+    if (*bytes > JOURNAL_PATCH_MOST) {
+        bytes_free(&all[1].bytes);
+        return 0;
+    }
+    all[0] = begin_item(path, disk, base);
+    all[1].id = all[0].id;
+    n += *bytes > 0;
+    if (old)
+        all[n++] = (Item){.task = drop_old ? TASK_DROP : TASK_DONE, .id = old};
+    int64_t id = all[0].id;
+    hand_over_all(j, all, n);
     return id;
 }
 
-size_t journal_patch(Journal *j, int64_t id, Text from, Text to)
+bool journal_patch(Journal *j, int64_t id, Text from, Text to, size_t *bytes)
 {
     Item i = {.task = TASK_PATCH, .id = id};
     patch_make(from, to, &i.bytes);
-    size_t n = i.bytes.len;
-    if (n > JOURNAL_PATCH_MOST) {
+    *bytes = i.bytes.len;
+    if (*bytes > JOURNAL_PATCH_MOST) {
         bytes_free(&i.bytes);
-        journal_done(j, id);
-        return JOURNAL_TOO_MUCH;
+        return false;
     }
-    if (n)
+    if (*bytes)
         hand_over(j, i);
-    return n;
+    return true;
+}
+
+void journal_mark(Journal *j, int64_t id)
+{
+    hand_over(j, (Item){.task = TASK_MARK, .id = id});
+}
+
+void journal_second_base(Journal *j, int64_t id, const char *path, const struct stat *st)
+{
+    hand_over(j, (Item){.task = TASK_SECOND_BASE, .id = id, .path = mem_string(path), .disk.st = *st});
+    journal_settle(j, REPLACING_MS);
+}
+
+void journal_rename(Journal *j, int64_t id, const char *path)
+{
+    hand_over(j, (Item){.task = TASK_RENAME, .id = id, .path = path ? mem_string(path) : NULL});
 }
 
 void journal_done(Journal *j, int64_t id)
@@ -415,7 +556,7 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
         "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
         " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
         " WHERE (?1 IS NULL OR path = ?1) AND EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
-        " ORDER BY changed DESC, id";
+        " ORDER BY (SELECT MAX(number) FROM patches p WHERE p.id = t.id) DESC";
     sqlite3_prepare_v2(db, sql, -1, &q, NULL);
     if (path)
         bind_blob(q, 1, path, strlen(path));
@@ -451,13 +592,51 @@ void journal_free_list(Recoverable *r, size_t n)
     free(r);
 }
 
+/* The file as it was at that time, or nothing (with the reason). The columns are its size and time. */
+static bool read_file(const char *path, sqlite3_stmt *q, int column, Text *out, Err *e)
+{
+    DiskState disk = {0};
+    bool ok = file_load(path, out, &disk, e);
+    bool same = ok && disk.exists && disk.st.st_size == sqlite3_column_int64(q, column) &&
+                disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, column + 1) &&
+                disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, column + 2);
+    if (ok && !same) {
+        text_drop(out);
+        ok = err_set(e, "%s was changed since by somebody else, and it was too large to be kept", path);
+    }
+    return ok;
+}
+
+static char *path_at(sqlite3_stmt *q, int column)
+{
+    return mem_string_n(sqlite3_column_blob(q, column), (size_t)sqlite3_column_bytes(q, column));
+}
+
+/* The version that was being written when the program died. *after: the patches up to there are in it. */
+static bool read_second_base(sqlite3 *db, int64_t id, Text *out, int64_t *after)
+{
+    Err ignored;
+    sqlite3_stmt *q = statement(
+        db, "SELECT after, path, size, seconds, nanoseconds FROM second_bases WHERE id = ?1 AND path NOT NULL", id);
+    bool ok = q && sqlite3_step(q) == SQLITE_ROW && sqlite3_column_bytes(q, 1) > 0;
+    if (ok) {
+        char *path = path_at(q, 1);
+        *after = sqlite3_column_int64(q, 0);
+        ok = read_file(path, q, 2, out, &ignored);
+        free(path);
+    }
+    sqlite3_finalize(q);
+    return ok;
+}
+
 /* What the patches begin from: stored, nothing, or the file as long as nobody touched it. */
-static bool read_base(sqlite3 *db, int64_t id, Text *out, Err *e)
+static bool read_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
 {
     sqlite3_stmt *q =
         statement(db, "SELECT base, path, size, seconds, nanoseconds FROM texts WHERE id = ?1", id);
     bool ok = q && sqlite3_step(q) == SQLITE_ROW;
     *out = (Text){0};
+    *after = 0;
     if (!ok) {
         err_set(e, "It is no longer there");
     } else if (sqlite3_column_type(q, 0) == SQLITE_NULL && sqlite3_column_bytes(q, 1) == 0) {
@@ -466,25 +645,24 @@ static bool read_base(sqlite3 *db, int64_t id, Text *out, Err *e)
         ok = text_insert(out, 0, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0)) ||
              err_set(e, "There is not enough memory");
     } else {
-        DiskState disk = {0};
-        char *path = mem_string_n(sqlite3_column_blob(q, 1), (size_t)sqlite3_column_bytes(q, 1));
-        ok = file_load(path, out, &disk, e);
-        bool same = ok && disk.exists && disk.st.st_size == sqlite3_column_int64(q, 2) &&
-                    disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, 3) &&
-                    disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, 4);
-        if (ok && !same) {
-            text_drop(out);
-            ok = err_set(e, "%s was changed since by somebody else, and it was too large to be kept", path);
-        }
+        char *path = path_at(q, 1);
+        ok = read_file(path, q, 2, out, e) || read_second_base(db, id, out, after);
         free(path);
     }
     sqlite3_finalize(q);
     return ok;
 }
 
-static void apply_patches(sqlite3 *db, int64_t id, Text *t, Err *e)
+static sqlite3_stmt *patches_after(sqlite3 *db, int64_t id, int64_t after)
 {
-    sqlite3_stmt *q = statement(db, "SELECT patch FROM patches WHERE id = ?1 ORDER BY number", id);
+    sqlite3_stmt *q = statement(db, "SELECT patch FROM patches WHERE id = ?1 AND number > ?2 ORDER BY number", id);
+    sqlite3_bind_int64(q, 2, after);
+    return q;
+}
+
+static void apply_patches(sqlite3 *db, int64_t id, int64_t after, Text *t, Err *e)
+{
+    sqlite3_stmt *q = patches_after(db, id, after);
     int step;
     while ((step = sqlite3_step(q)) == SQLITE_ROW) {
         Text next;
@@ -500,12 +678,32 @@ static void apply_patches(sqlite3 *db, int64_t id, Text *t, Err *e)
 
 bool journal_recover(Journal *j, int64_t id, Text *out, Err *e)
 {
+    int64_t after;
     e->text[0] = 0;
     journal_settle(j, BUSY_MS);
     sqlite3 *db = open_db(e);
-    bool ok = db && read_base(db, id, out, e);
-    if (ok)
-        apply_patches(db, id, out, e);
+    bool ok = db && read_base(db, id, out, &after, e);
+    if (ok) {
+        e->text[0] = 0;
+        apply_patches(db, id, after, out, e);
+    }
     sqlite3_close(db);
+    return ok;
+}
+
+bool journal_remains(Journal *j, int64_t id, Text *out)
+{
+    Err e;
+    Bytes words = {0};
+    journal_settle(j, BUSY_MS);
+    sqlite3 *db = open_db(&e);
+    sqlite3_stmt *q = db ? patches_after(db, id, 0) : NULL;
+    while (q && sqlite3_step(q) == SQLITE_ROW)
+        patch_words(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &words);
+    sqlite3_finalize(q);
+    sqlite3_close(db);
+    *out = (Text){0};
+    bool ok = words.len && text_insert(out, 0, words.at, words.len);
+    bytes_free(&words);
     return ok;
 }

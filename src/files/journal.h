@@ -18,8 +18,6 @@ enum {
     JOURNAL_BYTES = 256 * 1024 * 1024,          /* of dropped and left-over work together; the oldest goes */
 };
 
-#define JOURNAL_TOO_MUCH ((size_t)-1)
-
 typedef struct Journal Journal;
 
 /* NULL with the reason in e where nothing can be kept. */
@@ -35,13 +33,27 @@ bool journal_trouble(Journal *j, Err *e);
 /* Is there anything that is not written yet? */
 bool journal_waits(const Journal *j);
 
-/* A text begins to differ from its base: what it is called (NULL: no name yet) and what is on disk (with
- * disk->exists false where the file cannot serve as its base).
- * Returns the number under which it stands in the journal, never 0. */
+/* Grows whenever another database had to be begun, which knows nothing of what was handed over before. */
+unsigned journal_life(Journal *j);
+
+/* Would it store such a base itself, not relying on the file? */
+bool journal_holds_base(const DiskState *disk, Text base);
+/* A text that differs from its base: what it is called (NULL: no name yet) and what is on disk (with disk->exists
+ * false where the file cannot serve as its base). It takes the place of `old` (0: none), which is done with or, with
+ * `drop_old`, dropped, in one transaction. Returns the number under which it stands in the journal, and in
+ * *bytes how much that took; 0 (and nothing is changed) when that is too much. */
+int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const DiskState *disk, Text base,
+                        Text now, size_t *bytes);
+/* The same without anything before it, and without a difference yet. */
 int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base);
-/* It went from one version to another. Returns the bytes that took, or JOURNAL_TOO_MUCH: then the text is no
- * longer in the journal. */
-size_t journal_patch(Journal *j, int64_t id, Text from, Text to);
+/* It went from one version to another, which took *bytes. False (and nothing is changed) when that is too much. */
+bool journal_patch(Journal *j, int64_t id, Text from, Text to, size_t *bytes);
+/* What the journal has of it now is about to be written to its file; and, from any thread: it lies whole at that
+ * path, and the old version is about to go. Waits until that is known for good. From then on either can
+ * be the base. */
+void journal_mark(Journal *j, int64_t id);
+void journal_second_base(Journal *j, int64_t id, const char *path, const struct stat *st);
+void journal_rename(Journal *j, int64_t id, const char *path);
 /* It is saved, or nobody wants it any more; or it is given up on purpose: then it is kept for some days. */
 void journal_done(Journal *j, int64_t id);
 void journal_drop(Journal *j, int64_t id);
@@ -64,5 +76,8 @@ void journal_free_list(Recoverable *r, size_t n);
 /* The text with all its patches. When a part is damaged, what was before that, and e says so. False (with e)
  * when nothing can be had. */
 bool journal_recover(Journal *j, int64_t id, Text *out, Err *e);
+/* What can be shown of it without its base: where something was changed, and what was put there. False when
+ * there is nothing. */
+bool journal_remains(Journal *j, int64_t id, Text *out);
 
 #endif

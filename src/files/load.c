@@ -6,6 +6,8 @@
 
 #include <errno.h>
 #include <fcntl.h>
+#include <limits.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
@@ -27,12 +29,14 @@ static ssize_t fill(int fd, char *to, size_t cap)
     return (ssize_t)done;
 }
 
-static bool load_blocks(int fd, size_t expected, const char *name, Text *out, Err *e)
+static bool load_blocks(int fd, size_t expected, size_t most, const char *name, Text *out, Err *e)
 {
     *out = (Text){0};
     for (;;) {
         /* One byte more than expected, so that one read sees the end. */
         size_t left = expected > text_len(*out) ? expected - text_len(*out) + 1 : 64 * 1024;
+        size_t room = most - text_len(*out) + 1;
+        left = left < room ? left : room;
         Block *b = block_new(left < BLOCK_MAX ? left : BLOCK_MAX);
         if (!b) {
             text_drop(out);
@@ -51,14 +55,14 @@ static bool load_blocks(int fd, size_t expected, const char *name, Text *out, Er
             text_drop(out);
             return err_set(e, "There is not enough memory for %s", name);
         }
-        if (at_end)
+        if (at_end || text_len(*out) > most)
             return true;
     }
 }
 
-bool file_load_fd(int fd, const char *name, Text *out, Err *e)
+bool file_load_fd(int fd, const char *name, size_t most, Text *out, Err *e)
 {
-    return load_blocks(fd, 0, name, out, e);
+    return load_blocks(fd, 0, most, name, out, e);
 }
 
 static const char *unfit(mode_t mode)
@@ -78,6 +82,33 @@ enum {
     LATER = 64 * 1024 * 1024    /* from here on a person need not wait for the rest */
 };
 
+/* The folder in which a path really ends, links followed; false when there is none. */
+static bool folder_node(const char *path, struct stat *st)
+{
+    char real[PATH_MAX], folder[PATH_MAX];
+    struct stat link;
+    if (!realpath(path, real)) { /* not there yet, or a link to nothing */
+        if (lstat(path, &link) == 0 || (size_t)snprintf(real, sizeof real, "%s", path) >= sizeof real)
+            return false;
+    }
+    size_t n = (size_t)(sys_base_name(real) - real);
+    snprintf(folder, sizeof folder, "%.*s", (int)n, n ? real : ".");
+    return stat(n ? folder : ".", st) == 0;
+}
+
+/* Notes the folder of a file that was opened, if it is still the one that the path leads to. */
+static bool note_folder(const char *path, DiskState *disk)
+{
+    struct stat folder, there;
+    if (stat(path, &there) != 0 || there.st_dev != disk->st.st_dev || there.st_ino != disk->st.st_ino)
+        return false;
+    if (folder_node(path, &folder)) {
+        disk->folder_dev = folder.st_dev;
+        disk->folder_ino = folder.st_ino;
+    }
+    return true;
+}
+
 /* Opens a regular file; -1 with the reason in e, or without when there is none of that name. */
 static int open_file(const char *path, DiskState *disk, Err *e)
 {
@@ -91,6 +122,8 @@ static int open_file(const char *path, DiskState *disk, Err *e)
     if (stat(path, &disk->st) != 0) {
         if (errno != ENOENT)
             err_set(e, "Cannot open %s: %s", path, err_os(errno));
+        else
+            *disk = disk_look(path);
         return -1;
     }
     if (!S_ISREG(disk->st.st_mode)) {
@@ -104,8 +137,13 @@ static int open_file(const char *path, DiskState *disk, Err *e)
     }
     bool known = fstat(fd, &disk->st) == 0;
     disk->exists = known && S_ISREG(disk->st.st_mode);
-    if (disk->exists)
+    if (disk->exists && note_folder(path, disk))
         return fd;
+    if (disk->exists) {
+        err_set(e, "Cannot open %s: it was exchanged meanwhile", path);
+        close(fd);
+        return -1;
+    }
     err_set(e, "Cannot open %s: %s", path, known ? "it is no longer a file" : err_os(errno));
     close(fd);
     return -1;
@@ -157,8 +195,14 @@ bool file_load_begin(const char *path, Text *out, DiskState *disk, Loader **rest
         text_drop(out);
         return false;
     }
-    bool ok = load_blocks(fd, size, path, out, e);
+    /* Files of the system's own say 0 and may never end. */
+    size_t most = size > UNMEASURED_MOST ? size : UNMEASURED_MOST;
+    bool ok = load_blocks(fd, size, most, path, out, e);
     close(fd);
+    if (ok && text_len(*out) > most) {
+        text_drop(out);
+        ok = err_set(e, "%s does not come to an end; more than 1 GiB is not read", path);
+    }
     return ok;
 }
 
@@ -202,21 +246,92 @@ static bool same_as(const char *path, Text t)
     return same && at == text_len(t);
 }
 
-DiskNews disk_news(const char *path, DiskState *known, Text t)
+DiskState disk_look(const char *path)
 {
-    struct stat now;
-    if (stat(path, &now) != 0)
-        return known->exists && errno == ENOENT ? DISK_GONE : DISK_SAME;
+    DiskState d = {0};
+    struct stat folder, link;
+    d.exists = stat(path, &d.st) == 0;
+    d.dangling = !d.exists && lstat(path, &link) == 0;
+    if (folder_node(path, &folder)) {
+        d.folder_dev = folder.st_dev;
+        d.folder_ino = folder.st_ino;
+    }
+    return d;
+}
+
+static bool same_time(struct timespec a, struct timespec b)
+{
+    return a.tv_sec == b.tv_sec && a.tv_nsec == b.tv_nsec;
+}
+
+static bool same_node(const struct stat *a, const struct stat *b)
+{
+    return a->st_dev == b->st_dev && a->st_ino == b->st_ino;
+}
+
+static bool same_folder(const DiskState *a, const DiskState *b)
+{
+    return !a->folder_ino || !b->folder_ino ||
+           (a->folder_ino == b->folder_ino && a->folder_dev == b->folder_dev);
+}
+
+static bool untouched(const struct stat *a, const struct stat *b)
+{
+    return same_node(a, b) && a->st_size == b->st_size && same_time(a->st_mtim, b->st_mtim) &&
+           same_time(a->st_ctim, b->st_ctim);
+}
+
+bool disk_same(const DiskState *a, const DiskState *b)
+{
+    return a->exists == b->exists && a->dangling == b->dangling && same_folder(a, b) &&
+           (!a->exists || untouched(&a->st, &b->st));
+}
+
+bool disk_is(const char *path, const DiskState *state)
+{
+    DiskState now = disk_look(path);
+    return disk_same(&now, state);
+}
+
+bool disk_rename(const char *path, const char *to, const DiskState *target)
+{
+    if (target->exists) {
+        if (!disk_is(to, target)) {
+            errno = EEXIST;
+            return false;
+        }
+        return rename(path, to) == 0;
+    }
+    return sys_rename_new(AT_FDCWD, path, AT_FDCWD, to);
+}
+
+DiskNews disk_glance(const char *path, const DiskState *known)
+{
+    DiskState now = disk_look(path);
+    if (!now.exists) {
+        bool missing = stat(path, &now.st) != 0 && (errno == ENOENT || errno == ENOTDIR);
+        return known->exists && missing ? DISK_GONE : DISK_SAME;
+    }
     if (!known->exists)
         return DISK_APPEARED;
-    const struct stat *then = &known->st;
-    bool touched = now.st_dev != then->st_dev || now.st_ino != then->st_ino || now.st_size != then->st_size ||
-                   now.st_mtim.tv_sec != then->st_mtim.tv_sec || now.st_mtim.tv_nsec != then->st_mtim.tv_nsec;
-    if (!touched)
+    if (!same_folder(&now, known))
+        return DISK_CHANGED;
+    if (untouched(&now.st, &known->st))
         return DISK_SAME;
-    if (now.st_size == then->st_size && S_ISREG(now.st_mode) && same_as(path, t)) {
-        known->st = now;
-        return DISK_SAME;
-    }
-    return DISK_CHANGED;
+    /* Another file with the same bytes is as good only if nobody could gain by having it written. */
+    bool as_good = same_node(&now.st, &known->st) ||
+                   (now.st.st_uid == known->st.st_uid && now.st.st_nlink == 1 && known->st.st_nlink == 1);
+    return now.st.st_size == known->st.st_size && S_ISREG(now.st.st_mode) && as_good ? DISK_TOUCHED : DISK_CHANGED;
+}
+
+DiskNews disk_news(const char *path, DiskState *known, Text t)
+{
+    DiskState now = disk_look(path);
+    DiskNews news = disk_glance(path, known);
+    if (news != DISK_TOUCHED)
+        return news;
+    if (!same_as(path, t) || !disk_is(path, &now))
+        return DISK_CHANGED;
+    *known = now;
+    return DISK_SAME;
 }

@@ -1,12 +1,12 @@
 #include "loader.h"
 
 #include "mem.h"
+#include "sys.h"
 
 #include <errno.h>
 #include <fcntl.h>
 #include <poll.h>
 #include <pthread.h>
-#include <signal.h>
 #include <stdatomic.h>
 #include <stdlib.h>
 #include <string.h>
@@ -99,14 +99,10 @@ static void *work(void *ctx)
 
 void loader_start(Loader *l)
 {
-    sigset_t all, before;
     l->started = true;
-    sigfillset(&all);
-    pthread_sigmask(SIG_SETMASK, &all, &before); /* signals are the main thread's business */
     while (l->wake[1] >= 0 && l->n_threads < THREADS && (size_t)l->n_threads < l->n &&
-           pthread_create(&l->threads[l->n_threads], NULL, work, l) == 0)
+           sys_thread(&l->threads[l->n_threads], work, l))
         l->n_threads++;
-    pthread_sigmask(SIG_SETMASK, &before, NULL);
 }
 
 bool loader_started(const Loader *l)

@@ -76,3 +76,19 @@ bool patch_apply(Text from, const void *patch, size_t n, Text *out)
         builder_drop(&b);
     return ok;
 }
+
+void patch_words(const void *patch, size_t n, Bytes *out)
+{
+    const unsigned char *p = patch;
+    while (n >= HEAD) {
+        size_t added = number_at(p + 16);
+        if (added > n - HEAD)
+            return;
+        bytes_printf(out, "---- at byte %zu, instead of %zu bytes:\n", number_at(p) + 1, number_at(p + 8));
+        bytes_add(out, p + HEAD, added);
+        if (added && p[HEAD + added - 1] != '\n')
+            bytes_add_str(out, "\n");
+        p += HEAD + added;
+        n -= HEAD + added;
+    }
+}

@@ -15,8 +15,10 @@
 
 /* What goes before the bytes: how many, and which file is meant, so that nothing is written when the
  * sender died on the way or somebody exchanged the file; and what backup is wanted. */
-static const char head_format[] = "steady-quill 2 %zu %d %" PRIuMAX " %" PRIuMAX " %u %u\n";
-enum { HEAD_MOST = 128 };
+static const char head_format[] = "steady-quill 3 %zu %d %d %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %" PRIuMAX
+                                  " %jd %jd %ld %jd %ld %u\n";
+enum { HEAD_MOST = 256 };
+static const size_t TEXT_MOST = (size_t)16 * 1024 * 1024 * 1024; /* bytes */
 
 /* ---- whom to ask ---- */
 
@@ -60,8 +62,10 @@ bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e)
     size_t got = 0;
     Bytes head = {0};
     const DiskState *old = wish->only;
-    bytes_printf(&head, head_format, text_len(t), old->exists, (uintmax_t)old->st.st_dev,
-                 (uintmax_t)old->st.st_ino, (unsigned)wish->backup, wish->keep);
+    bytes_printf(&head, head_format, text_len(t), old->exists, old->dangling, (uintmax_t)old->folder_dev,
+                 (uintmax_t)old->folder_ino, (uintmax_t)old->st.st_dev, (uintmax_t)old->st.st_ino,
+                 (intmax_t)old->st.st_size, (intmax_t)old->st.st_mtim.tv_sec, old->st.st_mtim.tv_nsec,
+                 (intmax_t)old->st.st_ctim.tv_sec, old->st.st_ctim.tv_nsec, (unsigned)wish->backup);
     /* A refused password closes the pipe: the answer tells. */
     bool sent = write_all(to, head.at, head.len) && write_text(to, t);
     close(to);
@@ -86,22 +90,30 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
     unsigned backup;
     char head[HEAD_MOST] = "";
     size_t n = 0, len;
-    int exists;
-    uintmax_t dev, ino;
+    int exists, dangling;
+    uintmax_t folder_dev, folder_ino, dev, ino;
+    intmax_t size, changed, status;
+    long changed_ns, status_ns;
     for (ssize_t got = 1; n < sizeof head - 1 && got != 0 && (n == 0 || head[n - 1] != '\n');) {
         got = read(STDIN_FILENO, head + n, 1);
         if (got < 0 && errno != EINTR)
             return err_set(e, "Nothing was saved: the text could not be read: %s", err_os(errno));
         n += got > 0;
     }
-    if (sscanf(head, head_format, &len, &exists, &dev, &ino, &backup, &wish->keep) != 6 ||
-        backup > BACKUP_NUMBERED)
+    if (sscanf(head, head_format, &len, &exists, &dangling, &folder_dev, &folder_ino, &dev, &ino, &size, &changed,
+               &changed_ns, &status, &status_ns, &backup) != 13 ||
+        backup > BACKUP_NUMBERED || len > TEXT_MOST || folder_ino == 0)
         return err_set(e, "Nothing was saved: this is only for Steady Quill itself to call");
     wish->backup = (Backup)backup;
-    *old = (DiskState){.exists = exists};
+    *old = (DiskState){.exists = exists, .dangling = dangling};
+    old->folder_dev = (dev_t)folder_dev;
+    old->folder_ino = (ino_t)folder_ino;
     old->st.st_dev = (dev_t)dev;
     old->st.st_ino = (ino_t)ino;
-    if (!file_load_fd(STDIN_FILENO, "the text", t, e))
+    old->st.st_size = (off_t)size;
+    old->st.st_mtim = (struct timespec){(time_t)changed, changed_ns};
+    old->st.st_ctim = (struct timespec){(time_t)status, status_ns};
+    if (!file_load_fd(STDIN_FILENO, "the text", len, t, e))
         return false;
     if (text_len(*t) == len)
         return true;
@@ -109,12 +121,12 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
     return err_set(e, "Nothing was saved: the text did not arrive whole");
 }
 
-int privileged_helper(const char *path)
+int privileged_helper(const char *path, unsigned keep)
 {
     Err e = {""};
     Text t = {0};
     DiskState old = {0}, disk;
-    SaveWish wish = {.only = &old};
+    SaveWish wish = {.only = &old, .keep = keep};
     bool ok = path[0] == '/' || err_set(&e, "Nothing was saved: a full path is needed");
     ok = ok && receive(&t, &old, &wish, &e) && file_save(path, t, &wish, &disk, &e);
     puts(ok ? "saved" : e.text);

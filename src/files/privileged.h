@@ -17,7 +17,7 @@ const char *privileged_program(const char *program);
  * descriptors. */
 bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);
 /* The helper's side: reads from standard input, saves, answers on standard output. Returns the
- * exit status. */
-int privileged_helper(const char *path);
+ * exit status. `keep`: how many numbered backups root keeps. */
+int privileged_helper(const char *path, unsigned keep);
 
 #endif

@@ -3,17 +3,20 @@
 #include "backup.h"
 #include "bytes.h"
 #include "mem.h"
+#include "rights.h"
 #include "sys.h"
 #include "write.h"
 
+#include <dirent.h>
 #include <errno.h>
 #include <fcntl.h>
 #include <limits.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/file.h>
 #include <sys/ioctl.h>
-#include <sys/xattr.h>
 #include <unistd.h>
 #ifdef __linux__
 #include <linux/fs.h>
@@ -25,6 +28,8 @@ enum { FOLDER_ONLY = O_PATH };
 enum { FOLDER_ONLY = O_RDONLY };
 #endif
 
+static const char unfinished[] = "-unfinished", safe_copy[] = "-safe-copy";
+
 /* A save under way. */
 typedef struct Save {
     const char *path, *name; /* links followed; its last part */
@@ -32,6 +37,7 @@ typedef struct Save {
     int dir; /* the folder, so that nobody exchanges it under our hands */
     Text text;
     DiskState old;
+    int old_fd; /* the old version, open for reading; -1: it cannot be */
     const SaveWish *wish;
     DiskState *disk; /* what was written */
     Err *e;
@@ -60,6 +66,11 @@ static bool same_file(const struct stat *a, const struct stat *b)
     return a->st_dev == b->st_dev && a->st_ino == b->st_ino;
 }
 
+static bool same_time(struct timespec a, struct timespec b)
+{
+    return a.tv_sec == b.tv_sec && a.tv_nsec == b.tv_nsec;
+}
+
 static bool failed(const Save *s, const char *what)
 {
     int code = errno;
@@ -75,71 +86,82 @@ static char *folder_of(const char *path)
     return slash == path ? mem_string("/") : mem_string_n(path, (size_t)(slash - path));
 }
 
+/* Somebody wrote to the file, or exchanged it, since it was looked at. Our own backup's link changes the time of its
+ * status. */
+static bool overtaken(const Save *s, bool after_backup)
+{
+    struct stat now;
+    bool there = fstatat(s->dir, s->name, &now, AT_SYMLINK_NOFOLLOW) == 0;
+    if (!there || !s->old.exists)
+        return there != s->old.exists;
+    const struct stat *old = &s->old.st;
+    return !same_file(&now, old) || now.st_size != old->st_size || !same_time(now.st_mtim, old->st_mtim) ||
+           (!after_backup && !same_time(now.st_ctim, old->st_ctim));
+}
+
+static bool told_overtaken(const Save *s)
+{
+    return err_set(s->e, "%s was not saved: somebody exchanged the file meanwhile", s->name);
+}
+
 /* ---- beside the file ---- */
 
 /* Makes a file for the new version in a folder, which may be open as `dir` (else AT_FDCWD); *name becomes its
- * path. */
-static int open_beside(int dir, const char *folder, const char *like, Bytes *name)
+ * path. It is locked as long as it is open: so others see that its maker lives. */
+static int open_beside(int dir, const char *folder, const char *like, const struct stat *of, Bytes *name)
 {
     for (unsigned i = 0; i < 100; i++) {
         bytes_clear(name);
-        bytes_printf(name, "%s/.%.200s.%lx%x-unfinished", folder, like, (long)getpid(), i);
+        bytes_printf(name, "%s/.%.180s.%lx-%lx.%lx.%x%s", folder, like, of ? (unsigned long)of->st_dev : 0,
+                     of ? (unsigned long)of->st_ino : 0, (long)getpid(), i, unfinished);
         int fd = openat(dir, dir == AT_FDCWD ? name->at : sys_base_name(name->at),
                         O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
+        if (fd >= 0)
+            flock(fd, LOCK_EX | LOCK_NB);
         if (fd >= 0 || errno != EEXIST)
             return fd;
     }
     return -1;
 }
 
-/* Copies access lists, security labels and all other extended attributes; false when one cannot be. */
-static bool copy_attributes(const char *path, int fd)
-{
-    ssize_t n = listxattr(path, NULL, 0);
-    if (n <= 0)
-        return n == 0 || errno == ENOTSUP || errno == ENOSYS;
-    char *names = mem_get((size_t)n + 1);
-    n = listxattr(path, names, (size_t)n);
-    bool ok = n >= 0;
-    for (const char *name = names; ok && name < names + n; name += strlen(name) + 1) {
-        ssize_t size = getxattr(path, name, NULL, 0);
-        char *value = mem_get(size > 0 ? (size_t)size : 1), *now = mem_get(size > 0 ? (size_t)size : 1);
-        ok = size >= 0 && getxattr(path, name, value, (size_t)size) == size;
-        bool same =
-            ok && fgetxattr(fd, name, now, (size_t)size) == size && memcmp(value, now, (size_t)size) == 0;
-        ok = ok && (same || fsetxattr(fd, name, value, (size_t)size, 0) == 0);
-        free(value);
-        free(now);
-    }
-    free(names);
-    return ok;
-}
-
-/* Owner and mode of a new file are those of any; of an old one its own. The mode comes last: a change of
- * owner takes set-user-id bits away, and they are given only to what has the same owner again. Done twice:
- * before writing, to know that it can be, and after it, as the system takes such bits and capabilities away
- * from what is written to. */
+/* Owner, mode and the rest are those of the old version. Done twice: before writing, to know that it can be, and
+ * after it, as the system takes set-user-id bits and capabilities away from what is written to. */
 static bool dress(const Save *s, int fd)
 {
-    if (!s->old.exists) {
-        mode_t mask = umask(0);
-        umask(mask);
-        return fchmod(fd, 0666 & ~mask) == 0;
-    }
-    struct stat st;
-    if (fstat(fd, &st) != 0)
+    if (!s->old.exists)
+        return rights_of_new(fd);
+    if (s->old_fd < 0) {
+        errno = EACCES;
         return false;
-    bool own = st.st_uid == s->old.st.st_uid && st.st_gid == s->old.st.st_gid;
-    return (own || fchown(fd, s->old.st.st_uid, s->old.st.st_gid) == 0) && copy_attributes(s->path, fd) &&
-           fchmod(fd, s->old.st.st_mode & 07777) == 0;
+    }
+    return rights_copy(s->old_fd, &s->old.st, fd);
 }
 
 typedef enum Outcome { SAVED, FAILED, IN_PLACE /* this way is not open; nothing happened */ } Outcome;
 
+/* The new version is whole; the old one goes. */
+static bool put_in_place(const Save *s, const Bytes *name)
+{
+    if (overtaken(s, false))
+        return told_overtaken(s);
+    if (s->old.exists && !backup_make(s->path, s->wish, s->e))
+        return false;
+    if (s->wish && s->wish->replacing)
+        s->wish->replacing(s->path, &s->disk->st, s->wish->ctx);
+    if (overtaken(s, true))
+        return told_overtaken(s);
+    const char *fresh = sys_base_name(name->at);
+    bool ok = s->old.exists ? renameat(s->dir, fresh, s->dir, s->name) == 0
+                            : sys_rename_new(s->dir, fresh, s->dir, s->name);
+    if (!ok && errno == EEXIST)
+        return told_overtaken(s);
+    return ok || failed(s, "");
+}
+
 static Outcome save_beside(const Save *s)
 {
     Bytes name = {0};
-    int fd = open_beside(s->dir, s->folder, s->name, &name);
+    int fd = open_beside(s->dir, s->folder, s->name, s->old.exists ? &s->old.st : NULL, &name);
     Outcome result = SAVED;
     if (fd < 0) {
         bool closed = errno == EACCES || errno == EROFS || errno == EPERM;
@@ -154,16 +176,18 @@ static Outcome save_beside(const Save *s)
         result = FAILED;
     if (result == FAILED)
         failed(s, "");
-    if (close(fd) != 0 && result == SAVED)
-        result = failed(s, "") ? SAVED : FAILED;
-    if (result == SAVED && s->old.exists && !backup_make(s->path, s->wish, s->e))
+    if (result == SAVED && !put_in_place(s, &name))
         result = FAILED;
-    if (result == SAVED && renameat(s->dir, sys_base_name(name.at), s->dir, s->name) != 0)
-        result = failed(s, "") ? SAVED : FAILED;
-    if (result == SAVED)
+    bool gone = result == SAVED;
+    if (close(fd) != 0 && result == SAVED) /* it was synced: its bytes are there */
+        result = SAVED;
+    if (gone) {
         sync_folder(s->folder);
-    else
+        /* Renaming changed the time of its status. */
+        result = fstatat(s->dir, s->name, &s->disk->st, AT_SYMLINK_NOFOLLOW) == 0 || failed(s, "") ? SAVED : FAILED;
+    } else {
         unlinkat(s->dir, sys_base_name(name.at), 0);
+    }
     s->disk->exists = result == SAVED;
     bytes_free(&name);
     return result;
@@ -172,25 +196,38 @@ static Outcome save_beside(const Save *s)
 /* ---- in place ---- */
 
 /* Writes the whole new version where it is safe: beside the file, in the state folder, or where there
- * is none, among the temporary files; nobody else may read it. */
-static bool keep_copy(const Save *s, Bytes *name)
+ * is none, among the temporary files; nobody else may read it. Returns it, open and locked, or -1. */
+static int keep_copy(const Save *s, Bytes *name)
 {
     Err ignored;
-    int fd = open_beside(s->dir, s->folder, s->name, name);
+    struct stat st;
+    const struct stat *of = s->old.exists ? &s->old.st : NULL;
+    int fd = open_beside(s->dir, s->folder, s->name, of, name);
     if (fd < 0) {
         char *folder = sys_state_folder(&ignored);
-        fd = open_beside(AT_FDCWD, folder ? folder : "/tmp", s->name, name);
+        fd = open_beside(AT_FDCWD, folder ? folder : "/tmp", s->name, of, name);
         free(folder);
     }
-    if (fd < 0)
-        return failed(s, "there is no place for a safe copy: ");
-    bool ok = write_text(fd, s->text) && sync_file(fd);
+    if (fd < 0) {
+        failed(s, "there is no place for a safe copy: ");
+        return -1;
+    }
+    Bytes whole = {0};
+    bytes_printf(&whole, "%.*s%s", (int)(name->len - strlen(unfinished)), name->at, safe_copy);
+    bool ok = write_text(fd, s->text) && sync_file(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
     if (!ok)
         failed(s, "a safe copy could not be written: ");
-    close(fd);
-    if (!ok)
+    if (!ok) {
         unlink(name->at);
-    return ok;
+        close(fd);
+        bytes_free(&whole);
+        return -1;
+    }
+    bytes_free(name);
+    *name = whole;
+    if (s->wish && s->wish->replacing)
+        s->wish->replacing(name->at, &st, s->wish->ctx);
+    return fd;
 }
 
 /* Room for all of it is asked for before a byte of the old version is overwritten. */
@@ -218,6 +255,8 @@ static bool overwrite(const Save *s, int fd, const char *copy)
         /* Writing took them away, and only the owner may give them again: then they are gone for good. */
     }
     ok = ok && sync_file(fd) && fstat(fd, &s->disk->st) == 0;
+    if (ok && s->wish && s->wish->replacing) /* from now on the copy is not needed */
+        s->wish->replacing(s->path, &s->disk->st, s->wish->ctx);
     if (!ok)
         err_set(s->e, "%s is only partly written (%s); the whole new version is in %s",
                 sys_base_name(s->path), err_os(errno), copy);
@@ -245,13 +284,17 @@ static int open_in_place(const Save *s)
 static bool save_in_place(const Save *s)
 {
     Bytes copy = {0};
-    int fd = open_in_place(s);
+    int fd = open_in_place(s), copy_fd = -1;
     if (fd < 0)
         return failed(s, "");
-    bool ok = (!s->old.exists || backup_make(s->path, s->wish, s->e)) && keep_copy(s, &copy);
-    bool safe = ok;
-    if (ok && !make_room(fd, (off_t)text_len(s->text), s->disk)) {
+    bool ok = !s->old.exists || backup_make(s->path, s->wish, s->e);
+    copy_fd = ok ? keep_copy(s, &copy) : -1;
+    bool safe = ok = copy_fd >= 0;
+    if (ok && s->old.exists && overtaken(s, s->wish && s->wish->backup != BACKUP_NONE))
+        ok = told_overtaken(s);
+    else if (ok && !make_room(fd, (off_t)text_len(s->text), s->disk))
         ok = failed(s, "");
+    if (safe && !ok) {
         safe = unlink(copy.at) != 0; /* nothing was touched: it is not needed */
     }
     ok = ok && overwrite(s, fd, copy.at);
@@ -262,6 +305,8 @@ static bool save_in_place(const Save *s)
     }
     if (safe && ok)
         unlink(copy.at);
+    if (copy_fd >= 0)
+        close(copy_fd);
     s->disk->exists = ok;
     bytes_free(&copy);
     return ok;
@@ -271,14 +316,24 @@ static bool save_in_place(const Save *s)
 static bool look(Save *s, bool dangling)
 {
     const DiskState *only = s->wish ? s->wish->only : NULL;
+    struct stat folder;
     s->old.exists = fstatat(s->dir, s->name, &s->old.st, dangling ? 0 : AT_SYMLINK_NOFOLLOW) == 0;
     if (!s->old.exists && errno != ENOENT)
         return failed(s, "");
-    if (only &&
-        (dangling || only->exists != s->old.exists || (only->exists && !same_file(&only->st, &s->old.st))))
-        return err_set(s->e, "%s was not saved: somebody exchanged the file meanwhile", s->name);
+    if (fstat(s->dir, &folder) != 0)
+        return failed(s, "");
+    s->old.dangling = dangling;
+    s->old.folder_dev = dangling ? 0 : folder.st_dev;
+    s->old.folder_ino = dangling ? 0 : folder.st_ino;
+    if (only && !disk_same(only, &s->old))
+        return told_overtaken(s);
     if (s->old.exists && !S_ISREG(s->old.st.st_mode))
         return err_set(s->e, "%s was not saved: it is no file", s->name);
+    if (s->old.exists)
+        s->old_fd = openat(s->dir, s->name, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW | O_NOCTTY);
+    struct stat opened;
+    if (s->old_fd >= 0 && (fstat(s->old_fd, &opened) != 0 || !same_file(&opened, &s->old.st)))
+        return told_overtaken(s);
     return !s->old.exists || faccessat(s->dir, s->name, W_OK, 0) == 0 || failed(s, "");
 }
 
@@ -286,7 +341,7 @@ bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
 {
     char real[PATH_MAX];
     struct stat link;
-    Save s = {.path = path, .text = t, .wish = wish, .disk = disk, .e = e};
+    Save s = {.path = path, .text = t, .wish = wish, .disk = disk, .e = e, .old_fd = -1};
     *disk = (DiskState){0};
     bool named = lstat(path, &link) == 0, dangling = false;
     if (!named && errno != ENOENT)
@@ -295,6 +350,8 @@ bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
         s.path = real;
     else if (named && S_ISLNK(link.st_mode) && !(dangling = errno == ENOENT))
         return failed(&s, "");
+    if (dangling && geteuid() == 0 && link.st_uid != 0)
+        return err_set(e, "%s was not saved: it is somebody else's link to what does not exist", sys_base_name(path));
     s.name = sys_base_name(s.path);
     s.folder = folder_of(s.path);
     s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
@@ -304,8 +361,76 @@ bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
         Outcome done = dangling || linked ? IN_PLACE : save_beside(&s);
         ok = done == IN_PLACE ? save_in_place(&s) : done == SAVED;
     }
+    disk->folder_dev = s.old.folder_dev;
+    disk->folder_ino = s.old.folder_ino;
+    if (s.old_fd >= 0)
+        close(s.old_fd);
     if (s.dir >= 0)
         close(s.dir);
     free(s.folder);
     return ok;
+}
+
+/* ---- what dead programs left ---- */
+
+/* Nobody has it open any more: its maker has died. Only files of our own are looked at. */
+static bool left_behind(int dir, const char *name)
+{
+    struct stat st;
+    int fd = openat(dir, name, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW | O_NOCTTY);
+    bool ours = fd >= 0 && fstat(fd, &st) == 0 && S_ISREG(st.st_mode) && st.st_uid == geteuid();
+    bool dead = ours && flock(fd, LOCK_SH | LOCK_NB) == 0;
+    if (fd >= 0)
+        close(fd);
+    /* Between being made and being locked its maker may still be at it. */
+    const char *at = strrchr(name, '-');
+    for (int dots = 0; dead && at > name && dots < 2; dots += *--at == '.')
+        continue;
+    long pid = dead ? strtol(at + 1, NULL, 16) : 0;
+    return dead && (pid <= 0 || kill((pid_t)pid, 0) != 0 || pid == (long)getpid());
+}
+
+static bool ends_with(const char *name, const char *end)
+{
+    size_t n = strlen(name), m = strlen(end);
+    return n > m && strcmp(name + n - m, end) == 0;
+}
+
+/* Looks through one folder for what belongs to that file. */
+static char *copy_in(const char *folder, const char *node)
+{
+    char *found = NULL;
+    DIR *d = opendir(folder);
+    for (const struct dirent *e; d && (e = readdir(d));) {
+        bool part = ends_with(e->d_name, unfinished), whole = ends_with(e->d_name, safe_copy);
+        if ((!part && !whole) || !strstr(e->d_name, node) || !left_behind(dirfd(d), e->d_name))
+            continue;
+        if (part) {
+            unlinkat(dirfd(d), e->d_name, 0);
+        } else if (!found) {
+            Bytes path = {0};
+            bytes_printf(&path, "%s/%s", folder, e->d_name);
+            found = path.at;
+        }
+    }
+    if (d)
+        closedir(d);
+    return found;
+}
+
+char *save_find_copy(const char *path)
+{
+    char real[PATH_MAX], node[64];
+    struct stat st;
+    Err ignored;
+    if (!realpath(path, real) || stat(real, &st) != 0)
+        return NULL;
+    snprintf(node, sizeof node, ".%lx-%lx.", (unsigned long)st.st_dev, (unsigned long)st.st_ino);
+    char *folder = folder_of(real), *found = copy_in(folder, node);
+    free(folder);
+    folder = found ? NULL : sys_state_folder(&ignored);
+    if (folder)
+        found = copy_in(folder, node);
+    free(folder);
+    return found ? found : copy_in("/tmp", node);
 }

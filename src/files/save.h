@@ -9,7 +9,10 @@ typedef enum Backup { BACKUP_NONE, BACKUP_ONE, BACKUP_NUMBERED } Backup;
 typedef struct SaveWish {
     Backup backup;
     unsigned keep;         /* of numbered backups */
-    const DiskState *only; /* refuse unless the file is still this one (or still missing); NULL: any */
+    const DiskState *only; /* refuse unless the file is still this very one (or still missing); NULL: any */
+    /* Called when the whole new version lies at a path, just before the old one goes; may be NULL. */
+    void (*replacing)(const char *path, const struct stat *st, void *ctx);
+    void *ctx;
 } SaveWish;
 
 /* Writes `t` to `path`. The new version is written beside the file, given the owner, group, mode and
@@ -20,5 +23,10 @@ typedef struct SaveWish {
  * `wish` may be NULL: no backup. *disk is what was written. On failure the reason is in e, and the
  * file is as it was unless the text says where the whole new version lies. */
 bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
+
+/* A file that a program wrote in place when it died may be half of both versions. Finds the whole new one that was
+ * laid down beside it (or in the state folder) before that, and removes what dead programs left unfinished. NULL
+ * when there is none; else its path, which the caller frees. */
+char *save_find_copy(const char *path);
 
 #endif

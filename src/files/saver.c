@@ -1,11 +1,11 @@
 #include "saver.h"
 
 #include "mem.h"
+#include "sys.h"
 #include "write.h"
 
 #include <fcntl.h>
 #include <pthread.h>
-#include <signal.h>
 #include <stdatomic.h>
 #include <stdlib.h>
 #include <unistd.h>
@@ -15,7 +15,7 @@ struct Saver {
     char *path;
     Text text;
     SaveWish wish;
-    DiskState disk;
+    DiskState only, disk;
     Err e;
     bool ok;
     atomic_bool ended;
@@ -50,15 +50,14 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
     s->path = mem_string(path);
     s->text = text_keep(t);
     s->wish = *wish;
-    sigset_t all, before;
+    if (wish->only) {
+        s->only = *wish->only;
+        s->wish.only = &s->only;
+    }
     bool ok = pipe2(s->wake, O_CLOEXEC | O_NONBLOCK) == 0;
     if (!ok)
         s->wake[0] = s->wake[1] = -1;
-    sigfillset(&all);
-    pthread_sigmask(SIG_SETMASK, &all, &before); /* signals are the main thread's business */
-    ok = ok && pthread_create(&s->thread, NULL, run, s) == 0;
-    pthread_sigmask(SIG_SETMASK, &before, NULL);
-    if (ok)
+    if (ok && sys_thread(&s->thread, run, s))
         return s;
     free_saver(s);
     return NULL;
@@ -78,6 +77,11 @@ int saver_percent(const Saver *s)
 {
     size_t done = atomic_load(&((Saver *)s)->written) / (text_len(s->text) / 100 + 1);
     return done > 100 ? 100 : (int)done;
+}
+
+void saver_expected(const Saver *s, DiskState *out)
+{
+    *out = s->only;
 }
 
 bool saver_finish(Saver *s, DiskState *disk, Err *e)

@@ -6,13 +6,16 @@
 
 typedef struct Saver Saver;
 
-/* Begins to save `t`, which is kept until the end. NULL when no thread can be had. */
+/* Begins to save `t`, which is kept until the end. What the wish asks to be called is called by the thread. NULL when
+ * no thread can be had. */
 Saver *saver_begin(const char *path, Text t, const SaveWish *wish);
 /* Readable once it has ended. */
 int saver_fd(const Saver *s);
 bool saver_ended(const Saver *s);
 /* How much is written, in percent. */
 int saver_percent(const Saver *s);
+/* What wish->only was. */
+void saver_expected(const Saver *s, DiskState *out);
 /* Waits for the end and frees everything; what file_save gave. */
 bool saver_finish(Saver *s, DiskState *disk, Err *e);
 

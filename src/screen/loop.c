@@ -4,7 +4,6 @@
 #include "painter.h"
 #include "privileged.h"
 #include "pulse.h"
-#include "saving.h"
 #include "sys.h"
 #include "terminal.h"
 
@@ -108,29 +107,29 @@ static void serve_clipboard(Editor *ed, bool arrived)
 }
 
 typedef struct RootTalk {
-    Text bytes;
-    SaveWish wish;
+    RootWish w;
     Err e;
 } RootTalk;
 
 static bool talk_to_root(int to, int from, void *ctx)
 {
     RootTalk *r = ctx;
-    return privileged_talk(to, from, r->bytes, &r->wish, &r->e);
+    return privileged_talk(to, from, r->w.bytes, &r->w.wish, &r->e);
 }
 
-static void save_as_root(Editor *ed, Terminal *t)
+/* False when there is nothing for root to do. */
+static bool save_as_root(Editor *ed, Terminal *t)
 {
-    RootTalk r = {.wish = save_wish(ed), .e = {"It was not saved: no pipe could be made"}};
+    RootTalk r = {.e = {"It was not saved: no pipe could be made"}};
     char *argv[PRIVILEGED_ARGS], *words = NULL;
-    r.wish.only = &ed->root_save->disk;
-    if (!editor_root_text(ed, &r.bytes))
-        return;
-    bool ok = privileged_command(ed->settings.become_root, ed->root_save->path, argv, &words, &r.e) &&
+    if (!editor_root_begin(ed, &r.w))
+        return false;
+    r.w.wish.only = &r.w.only;
+    bool ok = privileged_command(ed->settings.become_root, r.w.path, argv, &words, &r.e) &&
               terminal_ask(t, argv, talk_to_root, &r);
     free(words);
-    text_drop(&r.bytes);
-    editor_root_saved(ed, ok, r.e.text);
+    editor_root_end(ed, &r.w, ok, r.e.text);
+    return true;
 }
 
 static int sooner(int a, int b)
@@ -212,10 +211,7 @@ int loop_run(Editor *ed, Err *e)
             unpainted = 0;
         }
         asked_to_end = !wait_and_handle(ed, d, &t, buffer);
-        if (ed->root_save) {
-            save_as_root(ed, &t);
-            ed->redraw = true;
-        }
+        ed->redraw = save_as_root(ed, &t) || ed->redraw;
         if (ed->shell) {
             ed->shell = false;
             terminal_shell(&t);

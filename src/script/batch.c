@@ -1,5 +1,6 @@
 #include "batch.h"
 
+#include "asking.h"
 #include "diff.h"
 #include "mem.h"
 #include "script.h"
@@ -36,9 +37,11 @@ static bool run_commands(Editor *ed, const char *commands, Bytes *report)
         while (len && line[len - 1] == ' ')
             line[--len] = 0;
         p += n + (p[n] == ';');
-        ed->message = (Message){0};
+        ed->message.text[0] = 0;
+        ed->message.warning = false;
         bool blank = line[strspn(line, " ")] == 0;
         bool ok = blank || command_run_line(ed, line, 1, false);
+        asking_look(ed);
         if (ed->layer) {
             layer_cancel_all(ed);
             warn(ed, "“%s” asks for something; put it behind the name", line);
@@ -80,12 +83,12 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     Err e = {""};
     Bytes report = {0};
     InUse use = {.fd = -1};
-    ed->batch = true;
-    ed->dry_run = dry;
-    ed->plain = true;
+    ed->session->rules.batch = true;
+    ed->session->rules.dry_run = dry;
+    ed->session->rules.plain = true;
     if (!plain)
         script_load_settings(ed);
-    ed->message = (Message){0};
+    ed->message.text[0] = 0;
     bool ok = editor_open(ed, path, &e);
     if (ok && !ed->view->file->disk.exists)
         ok = err_set(&e, "There is no file %s", path);

@@ -125,7 +125,9 @@ static const Situation saves[] = {
     {"numbered backup in place", "echo 'backup = \"numbered\"' | { " SETTINGS "}; ln a.conf b.conf",
      SAVE_AS_SET, true, LINES},
     {"large", "true", SAVE, false, MANY_LINES},
-    {"root's helper", "{ stat -c 'steady-quill 2 %s 1 %d %i 1 0' a.conf; sed s/open/shut/ a.conf; } >input",
+    {"root's helper",
+     "{ printf 'steady-quill 3 %s 1 0 %s %s 1\\n' $(stat -c %s a.conf) \"$(stat -c '%d %i' .)\""
+     " \"$(stat -c '%d %i %s %.9Y %.9Z' a.conf | tr . ' ')\"; sed s/open/shut/ a.conf; } >input",
      "LD_PRELOAD=" SHIM " " SQUILL " --save-from-pipe \"$PWD/a.conf\" <input >said", false, LINES},
 };
 
@@ -242,7 +244,8 @@ static int play_journal(void)
         Text before = text_keep(t);
         version(i, words);
         text_insert(&t, text_len(t), words + text_len(t), strlen(words) - text_len(t));
-        journal_patch(j, id, before, t);
+        size_t bytes;
+        journal_patch(j, id, before, t, &bytes);
         text_drop(&before);
         if (!journal_settle(j, 5000))
             return 4;

@@ -62,7 +62,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     unsigned way = fuzz_byte(&bytes, &n), size = fuzz_byte(&bytes, &n);
     Err e;
     Editor *ed = editor_new();
-    ed->plain = true;
+    ed->session->rules.plain = true;
     const char *path = fuzz_put(names[way % 4], bytes, n);
     MUST(kind_of(path, (const char *)bytes, n) != NULL);
     MUST(editor_open(ed, path, &e));

@@ -137,7 +137,8 @@ static void write_good_journal(void)
     Journal *j = journal_open(&e);
     MUST(j && text_insert(&after, 5, " and two", 8));
     int64_t id = journal_begin(j, "/harrow/berths.yaml", &disk, before);
-    journal_patch(j, id, before, after);
+    size_t bytes;
+    journal_patch(j, id, before, after, &bytes);
     journal_drop(j, id);
     text_drop(&before);
     text_drop(&after);

@@ -1,6 +1,7 @@
 /* Any bytes as what a terminal sends, at any size of the screen: the screen stays sound, the way back is
  * never lost, and Esc Esc ends in plain text. The bytes fe and ff are no part of UTF-8 and stand for another
  * size and for time that passes. */
+#include "shown.h"
 #include "fuzz.h"
 
 #include "editor.h"
@@ -21,7 +22,9 @@ static void take_in(Editor *ed, Decoder *d)
     while (!ed->leaving && decoder_next(d, clock_ms, &in)) {
         editor_input(ed, &in, clock_ms);
         ed->discard_input = ed->fetch_clip = ed->send_clip = ed->suspend = ed->shell = false;
-        ed->root_save = NULL;
+        RootWish w;
+        if (editor_root_begin(ed, &w))
+            editor_root_end(ed, &w, false, "not in a test");
     }
     editor_tick(ed, clock_ms);
     size_t len = text_len(view_text(ed->view));
@@ -52,7 +55,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     Editor *ed = editor_new();
     Decoder *d = decoder_new(25);
     MUST(flags & 1 || text_insert(&t, 0, sample, sizeof sample - 1));
-    ed->plain = (flags & 14) != 0; /* now and then with what is remembered and the journal */
+    ed->session->rules.plain = (flags & 14) != 0; /* now and then with what is remembered and the journal */
     ed->frame.ascii = flags & 16;
     editor_show(ed, editor_add(ed, t));
     const Doc *first = ed->view->file->doc;
@@ -90,7 +93,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
             clock_ms += 100;
             take_in(ed, d);
         }
-        MUST(ed->layer == NULL && !ed->view->file->page);
+        MUST(ed->layer == NULL && !ed->view->file->shown->page);
         MUST(screen_sound(ed));
     }
     way_back(ed, first);

@@ -53,7 +53,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     fuzz_home();
     Editor *ed = editor_new();
     unsigned which = fuzz_byte(&bytes, &n) % 4;
-    ed->plain = true;
+    ed->session->rules.plain = true;
     for (unsigned i = 0; i < 3; i++)
         fuzz_put(files[i], i == which ? (const void *)bytes : "", i == which ? n : 0);
     if (which == 3)

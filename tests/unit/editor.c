@@ -1,6 +1,7 @@
 /* The whole editor without a terminal: input in, a Frame out. */
 #include "check.h"
 #include "editor.h"
+#include "shown.h"
 #include "keytest.h"
 #include "lesson.h"
 #include "move.h"
@@ -18,7 +19,7 @@ static Editor *start(const char *text, int rows, int cols)
     Editor *ed = editor_new();
     Text t = {0};
     text_insert(&t, 0, text, strlen(text));
-    ed->plain = true;
+    ed->session->rules.plain = true;
     editor_show(ed, editor_add(ed, t));
     editor_resize(ed, rows, cols);
     editor_paint(ed);
@@ -263,7 +264,7 @@ TEST(every_command_everywhere)
                              k % 3);
                     check_case(name);
                     Editor *ed = start(text, k == 4 ? 3 : 24, k == 4 ? 12 : 80);
-                    ed->dry_run = true;
+                    ed->session->rules.dry_run = true;
                     situations[s].set(ed);
                     Doc *d = ed->view->file->doc;
                     bool look = ed->view->file->look_only;
@@ -385,10 +386,10 @@ TEST(random_keys)
         if (!ed->leaving) {
             clock_ms += 3000;
             press(ed, "Esc Esc");
-            check_result(ed->layer == NULL && !ed->view->file->page, __FILE__, __LINE__,
+            check_result(ed->layer == NULL && !ed->view->file->shown->page, __FILE__, __LINE__,
                          "left over: %s%s%s; row 0: %s; after:%s", ed->layer ? "layer " : "",
                          ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "",
-                         ed->view->file->page ? ", a page" : "", row(ed, 0), lately);
+                         ed->view->file->shown->page ? ", a page" : "", row(ed, 0), lately);
         }
         size_t at;
         Doc *d = ed->view->file->doc;

@@ -76,7 +76,8 @@ static void somebody_works(const char *path, const char *base, const char *const
         int64_t id = journal_begin(j, path, &disk, t);
         for (; *versions; versions++) {
             Text now = text_of(*versions);
-            journal_patch(j, id, t, now);
+            size_t bytes;
+            journal_patch(j, id, t, now, &bytes);
             text_drop(&t);
             t = now;
         }
@@ -121,7 +122,8 @@ TEST(work_of_the_dead_comes_back)
     DiskState disk = {0};
     Text t = {0}, now = text_of("x");
     int64_t id = journal_begin(j, "/harrow/b.ini", &disk, t);
-    journal_patch(j, id, t, now);
+    size_t bytes;
+    journal_patch(j, id, t, now, &bytes);
     CHECK_INT(journal_list(j, "/harrow/b.ini", &r), 0);
     text_drop(&now);
     journal_close(j);
@@ -144,13 +146,14 @@ TEST(large_files_are_their_own_base)
     now = text_keep(t);
     CHECK(text_insert(&now, 5000, "quay", 4));
     int64_t id = journal_begin(j, path, &disk, t);
-    CHECK(journal_patch(j, id, t, now) < 100);
+    size_t took;
+    CHECK(journal_patch(j, id, t, now, &took) && took < 100);
     CHECK(journal_recover(j, id, &back, &e));
     CHECK(text_len(back) == text_len(now) && text_same_bytes(back, 0, now, 0, text_len(now)));
     text_drop(&back);
     disk.exists = false; /* it was decoded, say: then its base is stored however large */
     int64_t lone = journal_begin(j, path, &disk, t);
-    journal_patch(j, lone, t, now);
+    CHECK(journal_patch(j, lone, t, now, &took));
     check_write(path, "other", 5);
     CHECK(journal_recover(j, lone, &back, &e) && text_len(back) == text_len(now));
     text_drop(&back);
@@ -178,7 +181,8 @@ TEST(what_cannot_be_written_now_is_written_later)
             text_drop(&t);
             t = text_keep(now);
             text_insert(&now, text_len(now), "quay ", 5);
-            journal_patch(j, id, t, now);
+            size_t bytes;
+            journal_patch(j, id, t, now, &bytes);
             ok = ok && !journal_settle(j, 60);
         }
         ok = ok && journal_trouble(j, &e) && e.text[0] && journal_waits(j);

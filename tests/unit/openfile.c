@@ -2,7 +2,7 @@
 #include "check.h"
 #include "editor.h"
 #include "loading.h"
-#include "saving.h"
+#include "shown.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -54,17 +54,22 @@ static bool taken(const char *name)
     return access(check_path(name), F_OK) == 0;
 }
 
+static bool state_there(void)
+{
+    return access(check_path(".local/state/steady-quill/recovery.db"), F_OK) == 0;
+}
+
 TEST(the_state_folder_waits_for_the_screen)
 {
     check_put("berths.txt", "berth 1 is free\n");
     Editor *ed = start("berths.txt");
     editor_tick(ed, clock_ms += 20);
-    CHECK(!ed->store && !ed->journal && !taken(".berths.txt.in-use"));
+    CHECK(!ed->session->store && !state_there() && !taken(".berths.txt.in-use"));
     CHECK_INT(editor_wait(ed, clock_ms), -1);
     editor_paint(ed);
     CHECK_INT(editor_wait(ed, clock_ms), 0); /* but not for the next key */
     editor_tick(ed, clock_ms += 20);
-    CHECK(ed->store && ed->journal && taken(".berths.txt.in-use"));
+    CHECK(ed->session->store && state_there() && taken(".berths.txt.in-use"));
     CHECK_INT(editor_wait(ed, clock_ms), -1);
     editor_free(ed);
     CHECK(!taken(".berths.txt.in-use"));
@@ -76,7 +81,7 @@ TEST(the_first_key_finds_what_was_remembered)
     Editor *ed = start("berths.txt");
     press(ed, "x Ctrl+S y Ctrl+S");
     check_holds("berths.txt", "xyberth 1 is free\n");
-    editor_close(ed, ed->view->file);
+    press(ed, "Esc f c");
     editor_free(ed);
     ed = start("berths.txt");
     press(ed, "Ctrl+Z"); /* nothing was painted yet */
@@ -137,57 +142,6 @@ TEST(work_that_was_saved_is_not_offered)
         CHECK(holds(ed, "xyberth 1 is free\n"));
         CHECK_INT(file_changed(ed->view->file), !saved);
         doc_mark_saved(ed->view->file->doc);
-        editor_free(ed);
-    }
-}
-
-/* A text that is large enough to be written beside typing. */
-static void put_large(const char *name)
-{
-    enum { SIZE = 17 * 1024 * 1024 };
-    char *large = malloc(SIZE);
-    memset(large, 'a', SIZE);
-    for (size_t i = 99; i < SIZE; i += 100)
-        large[i] = '\n';
-    check_write(check_path(name), large, SIZE);
-    free(large);
-}
-
-static int followed;
-
-static void follow(Editor *ed)
-{
-    (void)ed;
-    followed++;
-}
-
-TEST(what_follows_a_save)
-{
-    static const struct {
-        const char *name;
-        int renamed; /* 1: saved under another name meanwhile, 2: renamed */
-        int follows;
-    } cases[] = {{"to its end", 0, 1}, {"saved as another", 1, 0}, {"renamed", 2, 0}};
-    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        check_case(cases[i].name);
-        put_large("tide.log");
-        Editor *ed = start("tide.log");
-        OpenFile *f = ed->view->file;
-        press(ed, "x");
-        followed = 0;
-        editor_save(ed, f, follow);
-        CHECK(f->saver != NULL);
-        if (cases[i].renamed == 1)
-            editor_save_to(ed, f, check_path("copy.log"));
-        else if (cases[i].renamed == 2)
-            editor_rename(ed, f, check_path("copy.log"));
-        saving_finish(ed, f);
-        saving_go_on(ed);
-        CHECK_INT(followed, cases[i].follows);
-        CHECK(!f->saver && !strcmp(f->path, check_path(cases[i].renamed ? "copy.log" : "tide.log")));
-        CHECK_INT(taken("tide.log"), cases[i].renamed < 2);
-        CHECK_INT(taken("copy.log"), cases[i].renamed > 0);
-        unlink(check_path("copy.log"));
         editor_free(ed);
     }
 }

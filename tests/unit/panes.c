@@ -16,7 +16,7 @@ static Editor *start(int rows, int cols)
     Editor *ed = editor_new();
     Text t = {0};
     CHECK(text_insert(&t, 0, "berth one\nberth two\nberth three\n", 32));
-    ed->plain = true;
+    ed->session->rules.plain = true;
     editor_show(ed, editor_add(ed, t));
     editor_resize(ed, rows, cols);
     return ed;

@@ -2,6 +2,7 @@
 #include "check.h"
 #include "columns.h"
 #include "editor.h"
+#include "shown.h"
 #include "move.h"
 #include "rows.h"
 #include "sound.h"
@@ -14,7 +15,7 @@ static Editor *start(const char *text, size_t n, int rows, int cols, bool wrap)
     Editor *ed = editor_new();
     Text t = {0};
     text_insert(&t, 0, text, n);
-    ed->plain = true;
+    ed->session->rules.plain = true;
     editor_show(ed, editor_add(ed, t));
     ed->view->wrap = wrap;
     editor_resize(ed, rows, cols);
@@ -145,8 +146,8 @@ TEST(the_cursor_is_always_seen)
             if (f->cursor_row < 0)
                 continue;
             size_t found = view_place_at(v, f->cursor_row, f->cursor_col);
-            CHECK_INT(cells_before(view_text(v), found, v->tab),
-                      cells_before(view_text(v), v->cursor.at, v->tab));
+            CHECK_INT(cells_before(view_text(v), found, view_tab(v)),
+                      cells_before(view_text(v), v->cursor.at, view_tab(v)));
             CHECK_INT(text_line_of(view_text(v), found), text_line_of(view_text(v), v->cursor.at));
         }
         editor_free(ed);
@@ -175,7 +176,7 @@ TEST(rows_are_kept_only_while_they_look_the_same)
             else if (what == 1)
                 ed->settings.show_blanks = !ed->settings.show_blanks;
             else if (what == 2)
-                ed->view->tab = 1 + check_random(8);
+                ed->view->file->shown->tab = 1 + check_random(8);
             else if (what == 3)
                 ed->settings.hints = check_random(2) ? HINTS_SIDE : HINTS_LINE;
             else if (what < 6)

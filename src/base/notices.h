@@ -1,0 +1,22 @@
+/* The one line in which a person is told what happened: the newest notice takes the place of the one before.
+ * Whoever does the work fills it; who shows it, and for how long, is not this room's business. */
+#ifndef NOTICES_H
+#define NOTICES_H
+
+#include <stdarg.h>
+#include <stdbool.h>
+#include <stdint.h>
+
+typedef struct Notices {
+    char text[512]; /* "" when there is none */
+    bool warning;
+    uint64_t now;      /* ms; set by the owner, so that a notice knows when it came */
+    uint64_t since;    /* when it came */
+    uint64_t clear_at; /* 0: stays until the next key */
+} Notices;
+
+void notices_say(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void notices_warn(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void notices_put(Notices *n, bool warning, const char *format, va_list args) __attribute__((format(printf, 3, 0)));
+
+#endif

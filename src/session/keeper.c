@@ -1,0 +1,403 @@
+#include "keeper.h"
+
+#include "mem.h"
+#include "sys.h"
+
+#include <limits.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum {
+    SOON = 400,                /* ms after which a change goes to the journal */
+    KEYS = 100,                /* changes after which it does */
+    REBASE = 32 * 1024 * 1024, /* bytes of patches after which they are put together */
+    OPEN_AGAIN = 10000,        /* ms after which opening the journal is tried again */
+};
+
+typedef struct Keeper {
+    Journal *journal;
+    Err why;       /* why there is none, until that is told */
+    bool told;     /* that work cannot be kept at the moment */
+    bool ended;    /* the program ends; nothing more is begun */
+    uint64_t due;  /* before that it is not tried to open it */
+    unsigned life; /* of the database: a new one knows nothing of what was in the one before */
+} Keeper;
+
+typedef struct Keeping {
+    int64_t row; /* 0: nothing of it is in the journal */
+    Text kept;   /* the version that is */
+    unsigned long version;
+    uint64_t since; /* when the first change came that is not, ms; 0: all is */
+    unsigned changes;
+    size_t bytes;
+    bool too_much; /* it changed too much at once; until it is saved */
+    Offer offer;
+} Keeping;
+
+void keeper_new(Session *s)
+{
+    s->keeper = mem_get(sizeof *s->keeper);
+}
+
+Journal *keeper_journal(Session *s)
+{
+    Keeper *k = s->keeper;
+    uint64_t now = s->notices->now;
+    if (s->rules.plain || s->rules.batch || !s->rules.keep_recovery || k->ended)
+        return NULL;
+    if (!k->journal && now >= k->due) {
+        k->journal = journal_open(&k->why);
+        k->due = now + OPEN_AGAIN;
+        k->life = journal_life(k->journal);
+    }
+    return k->journal;
+}
+
+static Keeping *keeping(OpenFile *f)
+{
+    if (!f->keeping)
+        f->keeping = mem_get(sizeof *f->keeping);
+    return f->keeping;
+}
+
+void keeper_forget(OpenFile *f)
+{
+    if (!f->keeping)
+        return;
+    text_drop(&f->keeping->kept);
+    free(f->keeping);
+    f->keeping = NULL;
+}
+
+/* ---- to the journal ---- */
+
+/* The same file may be reached by a link: its work is found under the name that it really has. */
+static char *real_name(const OpenFile *f)
+{
+    char real[PATH_MAX];
+    return f->path ? mem_string(realpath(f->path, real) ? real : f->path) : NULL;
+}
+
+/* A file that was decoded is not its own base. */
+static DiskState base_of(const OpenFile *f)
+{
+    return f->encoding.name[0] || f->encoding.mark ? (DiskState){0} : f->disk;
+}
+
+static void note_kept(OpenFile *f, size_t bytes)
+{
+    Keeping *k = keeping(f);
+    k->bytes = bytes;
+    k->since = 0;
+    k->changes = 0;
+    k->version = doc_version(f->doc);
+    text_drop(&k->kept);
+    k->kept = text_keep(doc_text(f->doc));
+}
+
+/* In place of what was there (`old`, if not 0): in one transaction, so that one of both is there always. */
+static void begin(Session *s, OpenFile *f, int64_t old, bool drop_old)
+{
+    Keeping *k = keeping(f);
+    char *path = real_name(f);
+    DiskState disk = base_of(f);
+    size_t bytes = 0;
+    int64_t row = journal_replace(s->keeper->journal, old, drop_old, path, &disk, doc_saved_text(f->doc),
+                                  doc_text(f->doc), &bytes);
+    free(path);
+    if (row)
+        k->row = row;
+    k->too_much = row == 0;
+    note_kept(f, bytes);
+    if (!row)
+        notices_warn(s->notices, "So much of %s changed that it is not kept for recovery until you save it",
+                     file_name(f));
+}
+
+/* Nobody shall rely on what is not there. */
+static void tell_trouble(Session *s)
+{
+    Keeper *k = s->keeper;
+    Err e;
+    bool trouble = journal_trouble(k->journal, &e);
+    if (k->why.text[0] && !k->told)
+        notices_warn(s->notices, "No recovery of unsaved work: %s", k->why.text);
+    else if (trouble && !k->told)
+        notices_warn(s->notices, "No recovery of unsaved work now: %s. Saving is safer.", e.text);
+    if (k->journal || k->why.text[0]) /* else it is as it was told */
+        k->told = trouble || k->why.text[0];
+    k->why.text[0] = 0;
+}
+
+static bool is_work(const OpenFile *f)
+{
+    return f->purpose == FOR_WORK;
+}
+
+/* Another database stands there now: all of it once more. */
+static void look_at_life(Session *s)
+{
+    Keeper *k = s->keeper;
+    if (!k->journal || k->life == journal_life(k->journal))
+        return;
+    k->life = journal_life(k->journal);
+    for (size_t i = 0; i < s->n_files; i++)
+        if (s->files[i]->keeping && s->files[i]->keeping->row) {
+            s->files[i]->keeping->row = 0;
+            begin(s, s->files[i], 0, false);
+        }
+}
+
+static void flush(Session *s, OpenFile *f)
+{
+    Keeping *k = keeping(f);
+    size_t n;
+    k->since = 0;
+    k->changes = 0;
+    k->version = doc_version(f->doc);
+    if (!is_work(f) || k->too_much)
+        return;
+    if (!keeper_journal(s)) {
+        tell_trouble(s);
+        return;
+    }
+    look_at_life(s);
+    if (!doc_changed(f->doc) && !f->writing) { /* undone back to what is on disk */
+        if (k->row)
+            journal_done(s->keeper->journal, k->row);
+        k->row = 0;
+        text_drop(&k->kept);
+        return;
+    }
+    if (!k->row || (k->bytes > REBASE && !f->writing)) {
+        begin(s, f, k->row, false);
+        return;
+    }
+    if (!journal_patch(s->keeper->journal, k->row, k->kept, doc_text(f->doc), &n)) {
+        k->too_much = true; /* what is there stays */
+        notices_warn(s->notices, "So much of %s changed that it is not kept for recovery until you save it",
+                     file_name(f));
+        return;
+    }
+    note_kept(f, k->bytes + n);
+}
+
+void keeper_poll(Session *s)
+{
+    uint64_t now = s->notices->now;
+    if (s->reading) /* ready before the first change, as a busy disk may make that slow */
+        keeper_journal(s);
+    for (size_t i = 0; i < s->n_files; i++) {
+        OpenFile *f = s->files[i];
+        Keeping *k = keeping(f);
+        if (doc_version(f->doc) == k->version)
+            continue;
+        if (!k->since)
+            k->since = now ? now : 1;
+        if (++k->changes >= KEYS || now - k->since >= SOON)
+            flush(s, f);
+    }
+    look_at_life(s);
+    if (s->keeper->journal)
+        tell_trouble(s);
+}
+
+int keeper_wait(const Session *s)
+{
+    const Keeper *k = s->keeper;
+    uint64_t now = s->notices->now;
+    int wait = journal_waits(k->journal) && !k->told ? SOON : -1; /* whether it could be written */
+    for (size_t i = 0; i < s->n_files; i++) {
+        const Keeping *f = s->files[i]->keeping;
+        if (!f || !f->since)
+            continue;
+        uint64_t due = f->since + SOON;
+        int w = due > now ? (int)(due - now) : 0;
+        wait = wait < 0 || w < wait ? w : wait;
+    }
+    return wait;
+}
+
+void keeper_emergency(const Session *s)
+{
+    journal_settle(s->keeper->journal, 500);
+}
+
+void keeper_loaded(OpenFile *f)
+{
+    Keeping *k = keeping(f);
+    k->version = doc_version(f->doc);
+    k->since = 0;
+}
+
+/* ---- around saving ---- */
+
+int64_t keeper_saving(Session *s, OpenFile *f)
+{
+    Keeping *k = keeping(f);
+    DiskState disk = base_of(f);
+    if (!is_work(f) || k->too_much || !keeper_journal(s) || journal_holds_base(&disk, doc_saved_text(f->doc)))
+        return 0;
+    /* Its base is the file itself, which is about to go. */
+    flush(s, f);
+    if (!k->row)
+        begin(s, f, 0, false);
+    if (k->row && !k->too_much)
+        journal_mark(s->keeper->journal, k->row);
+    return k->too_much ? 0 : k->row;
+}
+
+void keeper_replaces(Journal *j, int64_t row, const char *path, const struct stat *st)
+{
+    if (j && row)
+        journal_second_base(j, row, path, st);
+}
+
+void keeper_saved(Session *s, OpenFile *f)
+{
+    Keeping *k = keeping(f);
+    Journal *j = s->keeper->journal;
+    k->too_much = false;
+    if (doc_changed(f->doc) && is_work(f) && keeper_journal(s)) { /* typed on meanwhile: that is not safe yet */
+        begin(s, f, k->row, false);
+        return;
+    }
+    if (k->row && j)
+        journal_done(j, k->row);
+    k->row = 0;
+    text_drop(&k->kept);
+    keeper_loaded(f);
+}
+
+void keeper_dropped(Session *s, OpenFile *f)
+{
+    Keeping *k = keeping(f);
+    if (doc_changed(f->doc))
+        flush(s, f);
+    if (k->row && s->keeper->journal)
+        journal_drop(s->keeper->journal, k->row);
+    k->row = 0;
+    text_drop(&k->kept);
+    keeper_loaded(f);
+}
+
+void keeper_renamed(Session *s, OpenFile *f)
+{
+    Keeping *k = keeping(f);
+    char *path = real_name(f);
+    if (k->row && s->keeper->journal)
+        journal_rename(s->keeper->journal, k->row, path);
+    free(path);
+}
+
+void keeper_free(Session *s)
+{
+    for (size_t i = 0; i < s->n_files; i++) {
+        OpenFile *f = s->files[i];
+        if (doc_changed(f->doc) && f->dropped != doc_version(f->doc) + 1)
+            flush(s, f);
+    }
+    s->keeper->ended = true;
+    journal_close(s->keeper->journal);
+    free(s->keeper);
+    s->keeper = NULL;
+}
+
+/* ---- bringing back ---- */
+
+/* Killed between saving and taking note of that, a program leaves work that is not unsaved at all. */
+static bool saved_meanwhile(Session *s, const OpenFile *f, int64_t row)
+{
+    Err e = {""};
+    Text t, now = doc_text(f->doc);
+    if (!keeper_text(s, row, &t, &e))
+        return false;
+    bool same = !e.text[0] && text_len(t) == text_len(now) && text_same_bytes(t, 0, now, 0, text_len(t));
+    text_drop(&t);
+    if (same)
+        journal_done(s->keeper->journal, row);
+    return same;
+}
+
+void keeper_look(Session *s, OpenFile *f)
+{
+    Recoverable *r;
+    Keeping *k = keeping(f);
+    if (!is_work(f) || !keeper_journal(s))
+        return;
+    char *path = real_name(f);
+    size_t n = journal_list(s->keeper->journal, path, &r);
+    for (size_t i = 0; i < n && !k->offer.row; i++)
+        if (!r[i].dropped && !saved_meanwhile(s, f, r[i].id)) {
+            k->offer = (Offer){.row = r[i].id, .when = r[i].when};
+            snprintf(k->offer.from, sizeof k->offer.from, "%s", r[i].foreign ? r[i].host : "");
+        }
+    journal_free_list(r, n);
+    free(path);
+}
+
+Offer keeper_offer(const OpenFile *f)
+{
+    return f->keeping ? f->keeping->offer : (Offer){0};
+}
+
+bool keeper_text(Session *s, int64_t row, Text *t, Err *e)
+{
+    return keeper_journal(s) ? journal_recover(s->keeper->journal, row, t, e) : err_set(e, "There is no journal now");
+}
+
+bool keeper_remains(Session *s, int64_t row, Text *t)
+{
+    return keeper_journal(s) && journal_remains(s->keeper->journal, row, t);
+}
+
+bool keeper_take(Session *s, OpenFile *f, int64_t row)
+{
+    Err e = {""};
+    Text t;
+    Keeping *k = keeping(f);
+    bool foreign = k->offer.row == row && k->offer.from[0];
+    if (!keeper_text(s, row, &t, &e)) {
+        notices_warn(s->notices, "It cannot be brought back: %s", e.text);
+        return false;
+    }
+    doc_set_verb(f->doc, "Bring back");
+    bool ok = doc_become(f->doc, t, 0);
+    doc_set_verb(f->doc, NULL);
+    text_drop(&t);
+    if (!ok) {
+        notices_warn(s->notices, "There is not enough memory for that");
+        return false;
+    }
+    k->offer = (Offer){0};
+    /* Unsaved work again, under this run's name. Somebody may still be at the other one, or bring back more. */
+    bool drop_old = foreign || e.text[0];
+    if (k->row)
+        journal_drop(s->keeper->journal, k->row);
+    k->row = 0;
+    if (doc_changed(f->doc))
+        begin(s, f, row, drop_old);
+    else if (drop_old)
+        journal_drop(s->keeper->journal, row);
+    else
+        journal_done(s->keeper->journal, row);
+    if (e.text[0])
+        notices_warn(s->notices, "%s", e.text);
+    else
+        notices_say(s->notices, "The unsaved work is back; Ctrl+Z shows the file as it was, Ctrl+S saves it");
+    return true;
+}
+
+void keeper_put_away(Session *s, OpenFile *f, int64_t row)
+{
+    if (keeper_journal(s))
+        journal_drop(s->keeper->journal, row);
+    keeping(f)->offer = (Offer){0};
+    notices_say(s->notices, "Put away; for %d days File, Recover work brings it back", JOURNAL_DAYS);
+}
+
+void keeper_later(OpenFile *f)
+{
+    keeping(f)->offer = (Offer){0};
+}

@@ -1,0 +1,51 @@
+/* Keeps unsaved work in the recovery journal, and brings it back. */
+#ifndef KEEPER_H
+#define KEEPER_H
+
+#include "session.h"
+
+void keeper_new(Session *s);
+/* Everything to the journal, at the end of the program. */
+void keeper_free(Session *s);
+void keeper_forget(OpenFile *f); /* frees what it has of a file */
+
+/* The journal, opened when it is needed first; NULL when there is none to be had. */
+Journal *keeper_journal(Session *s);
+/* Hands over what changed, when it is time; ms until then, -1: nothing is due. */
+void keeper_poll(Session *s);
+int keeper_wait(const Session *s);
+void keeper_emergency(const Session *s);
+
+/* The text was taken from its file as it is there: nothing of it is to be kept. */
+void keeper_loaded(OpenFile *f);
+/* It is about to be written to its file. What must be known before a byte of the old version is gone is told by
+ * keeper_replaces, from any thread, with the `row` that this gives (0: nothing need be told). */
+int64_t keeper_saving(Session *s, OpenFile *f);
+void keeper_replaces(Journal *j, int64_t row, const char *path, const struct stat *st);
+/* It was written, or its changes were given up on purpose, or it has another name now. */
+void keeper_saved(Session *s, OpenFile *f);
+void keeper_dropped(Session *s, OpenFile *f);
+void keeper_renamed(Session *s, OpenFile *f);
+
+/* Work of an earlier run that is to be offered. */
+typedef struct Offer {
+    int64_t row; /* 0: none */
+    long long when;
+    char from[64]; /* the machine, if it is not this one */
+} Offer;
+
+/* Looks for it. */
+void keeper_look(Session *s, OpenFile *f);
+Offer keeper_offer(const OpenFile *f);
+/* That text; false with the reason in e. With a reason although it is true: only a part could be had. */
+bool keeper_text(Session *s, int64_t row, Text *t, Err *e);
+/* What can be seen of work whose base is gone: the places and what was put there. */
+bool keeper_remains(Session *s, int64_t row, Text *t);
+/* Puts it into the text as a step that can be undone. */
+bool keeper_take(Session *s, OpenFile *f, int64_t row);
+/* Not wanted now; it can be had for some days. */
+void keeper_put_away(Session *s, OpenFile *f, int64_t row);
+/* To be asked again the next time. */
+void keeper_later(OpenFile *f);
+
+#endif

@@ -1,0 +1,62 @@
+/* A text that is open, whether or not it has a file yet. Its session owns it; whoever wants to come back to it
+ * later holds its FileId and looks it up: a closed one is simply not there. */
+#ifndef OPENFILE_H
+#define OPENFILE_H
+
+#include "doc.h"
+#include "encoding.h"
+#include "form.h"
+#include "inuse.h"
+#include "kinds.h"
+#include "load.h"
+#include "rules.h"
+
+/* Never given twice in a session; 0: none. */
+typedef unsigned long FileId;
+
+typedef enum Purpose {
+    FOR_WORK,
+    FOR_PRACTICE, /* a copy of a sample: nobody's work to be recovered */
+    FOR_READING,  /* a page of help: it has no file and is never changed */
+} Purpose;
+
+typedef struct OpenFile {
+    FileId id;
+    Doc *doc;
+    char *path; /* full; NULL while it has no name */
+    DiskState disk;
+    Form form;
+    Encoding encoding;
+    Rules rules;       /* what .editorconfig asks for */
+    bool form_changed; /* it will be written in another form than it has on disk */
+    const Kind *kind;
+    bool look_only;
+    Purpose purpose;
+    bool unsettled;           /* it was just opened: what a slow disk may know of it is still to be asked */
+    struct Loader *loader;    /* reads the rest of it; NULL: all is there */
+    bool incomplete;          /* reading was stopped or failed: it must not be saved */
+    struct Writing *writing;  /* the save under way, see writing.h; NULL: none */
+    struct Keeping *keeping;  /* what the recovery journal has of it, see keeper.h */
+    unsigned long dropped;    /* 0, or the version (from 1) whose changes were given up on purpose */
+    struct Shown *shown;      /* whatever those who show it keep with it */
+    InUse in_use;
+    InUseBy used_by; /* who has it open, if `used` */
+    bool used;
+    DiskState told; /* the version on disk that the person was told of, if `told_of` */
+    bool told_of;
+    char *safe_copy; /* a whole version that lies beside it, as a save was broken off; or NULL */
+    bool copy_settled, copy_taken;
+} OpenFile;
+
+/* The name for messages: the last part of the path, or "this text". */
+const char *file_name(const OpenFile *f);
+/* Has it changes that are not on disk, in its text or its form? */
+bool file_changed(const OpenFile *f);
+/* Finds out the kind of file by its name and beginning. */
+void file_recognise(OpenFile *f);
+
+enum { FILE_WORDS_MAX = 160 };
+/* Why a text is not whole and so cannot be changed or saved now; false when it is. */
+bool file_unready(const OpenFile *f, char words[FILE_WORDS_MAX]);
+
+#endif

@@ -1,0 +1,109 @@
+/* The open files, and everything that goes on with them at the same time: reading, saving, closing, leaving,
+ * renaming, recovering. It shows nothing and asks nobody: what a person must decide stands in a plan (plan.h) as
+ * a question, until it is answered or no longer true. Main thread only. */
+#ifndef SESSION_H
+#define SESSION_H
+
+#include "journal.h"
+#include "notices.h"
+#include "openfile.h"
+#include "save.h"
+#include "store.h"
+
+#include <poll.h>
+
+typedef enum LastNewline { NEWLINE_KEEP, NEWLINE_ASK, NEWLINE_ADD } LastNewline;
+
+/* What the settings and the command line say. */
+typedef struct SessionRules {
+    bool plain;   /* nothing stored is used or left */
+    bool batch;   /* there is nobody to ask */
+    bool dry_run; /* nothing on disk is changed */
+    bool keep_recovery, keep_answers, keep_undo, keep_private_undo, say_in_use;
+    LastNewline last_newline;
+    Backup backup;
+    unsigned backup_keep;
+    char root_program[256]; /* "": sudo or doas */
+} SessionRules;
+
+/* Whoever shows the files is told of them; each may be NULL. */
+typedef struct SessionEvents {
+    void *ctx;
+    void (*added)(void *ctx, OpenFile *f);
+    void (*closing)(void *ctx, OpenFile *f); /* for the last time */
+    void (*more)(void *ctx, OpenFile *f);    /* more of it was read */
+    void (*look_at)(void *ctx, OpenFile *f, size_t at); /* a place in it that the person must see */
+    size_t (*cursor)(void *ctx, const OpenFile *f);     /* where the person is in it, for undo */
+} SessionEvents;
+
+typedef struct Session {
+    OpenFile **files;
+    size_t n_files;
+    SessionRules rules;
+    SessionEvents events;
+    Notices *notices; /* where what happened is told; the owner's */
+    char *practice_folder;
+    bool unsettled; /* a file was opened, and session_settle is due */
+    bool reading;   /* large files may be read on: the first screen is there */
+    bool held;      /* something lies over the texts: none is closed under it */
+    bool left;      /* the person left, and nothing stands against it */
+    struct Plan **plans;
+    size_t n_plans;
+    unsigned last_plan;
+    FileId last_file;
+    Store *store; /* NULL while not needed yet, or not to be had */
+    bool store_tried;
+    struct Keeper *keeper;
+} Session;
+
+Session *session_new(Notices *notices, const SessionEvents *events);
+/* Waits for saves under way, brings unsaved work to safety, frees everything. The files' `closing` is called. */
+void session_free(Session *s);
+
+/* The file, or NULL when it was closed. */
+OpenFile *session_file(const Session *s, FileId id);
+/* Adds a text without a name; takes over `t`. */
+OpenFile *session_add(Session *s, Text t);
+/* Opens a path, or finds the text that has it already. NULL with the reason in e. */
+OpenFile *session_open(Session *s, const char *path, Err *e);
+/* What is asked of the state folder for texts just opened: their undo history, work to be recovered, who else
+ * has them. Not before they are on the screen, as a disk may be slow, but before the next key. */
+void session_settle(Session *s);
+/* Closes a text, whatever its changes: they can be recovered for some days. Nothing may be writing it. */
+void session_close(Session *s, OpenFile *f);
+
+/* Goes on with all that goes on by itself. */
+void session_poll(Session *s);
+/* ms until that is due, -1: nothing is. */
+int session_wait(const Session *s);
+/* What can be waited for instead; returns how many, `most` at most. */
+size_t session_fds(const Session *s, struct pollfd *out, size_t most);
+/* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
+void session_emergency(const Session *s);
+
+/* The rest of a large file. Stopping it: what is there can be looked at; false when nothing is being read. */
+bool session_stop_reading(Session *s, OpenFile *f);
+bool session_finish_reading(Session *s, OpenFile *f);
+
+/* How its file differs from what we last knew of it. */
+DiskNews session_news(OpenFile *f);
+/* What .editorconfig asks for it. */
+void session_follow_rules(Session *s, OpenFile *f);
+/* The store of what is remembered, opened at the first call; NULL when there is none. */
+Store *session_store(Session *s);
+/* Stores what can be undone in a file, where that is wanted and allowed. */
+void session_keep_undo(Session *s, OpenFile *f);
+/* Takes the bytes on disk in place of the text, read in an encoding. */
+bool session_read_again(Session *s, OpenFile *f, const Encoding *as);
+/* Others shall see that it is being edited; f->used tells if somebody has it already. */
+void session_take_use(Session *s, OpenFile *f);
+/* Its file has another name now. */
+void session_renamed(Session *s, OpenFile *f, const char *path);
+/* The version that lies beside a file as a save of it was broken off; false when it cannot be read. */
+bool session_copy_text(Session *s, OpenFile *f, Text *t);
+typedef enum CopyFate { COPY_LATER, COPY_TAKE /* into the text; it goes when that is saved */, COPY_REMOVE } CopyFate;
+void session_settle_copy(Session *s, OpenFile *f, CopyFate fate);
+/* Another open text that has this path, or NULL. */
+OpenFile *session_other_with(const Session *s, const OpenFile *f, const char *path);
+
+#endif

@@ -1,0 +1,212 @@
+#include "writing.h"
+
+#include "keeper.h"
+#include "mem.h"
+#include "saver.h"
+#include "words.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+enum { LARGE = 16 * 1024 * 1024 /* bytes from which typing need not wait for the disk */ };
+
+/* What is being written. */
+typedef struct Writing {
+    Saver *saver;
+    size_t state; /* of the document */
+    char *path;
+    Encoding encoding;
+    LineEnds ends;
+    bool fresh; /* there was no file of that name */
+    size_t trimmed;
+    Journal *journal; /* for the thread, which tells it when the old version goes */
+    int64_t row;
+} Writing;
+
+/* Trims line ends where .editorconfig asks for it, as one step; returns how many lines. */
+static size_t trim_for_rules(Session *s, OpenFile *f)
+{
+    size_t lines = 0, cursor = s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0;
+    if (f->rules.trim != WISH_YES)
+        return 0;
+    doc_begin(f->doc);
+    doc_set_verb(f->doc, "Trim blanks");
+    for (size_t line = text_newlines(doc_text(f->doc)) + 1; line-- > 0;) {
+        Text t = doc_text(f->doc);
+        size_t start = text_line_start(t, line), end = text_line_end(t, line);
+        end -= end > start && text_byte(t, end - 1) == '\r';
+        size_t from = end;
+        while (from > start && (text_byte(t, from - 1) == ' ' || text_byte(t, from - 1) == '\t'))
+            from--;
+        if (from < end)
+            lines += doc_replace(f->doc, from, end - from, NULL, 0, STEP_WHOLE, cursor);
+    }
+    doc_set_verb(f->doc, NULL);
+    doc_end(f->doc);
+    return lines;
+}
+
+static bool encoded(Session *s, OpenFile *f, Text *out)
+{
+    Err e = {""};
+    size_t at = 0;
+    if (encoding_write(doc_text(f->doc), &f->encoding, out, &at, &e))
+        return true;
+    notices_warn(s->notices, "%s was not saved: %s. Esc f p chooses another encoding.", file_name(f), e.text);
+    if (s->events.look_at)
+        s->events.look_at(s->events.ctx, f, at);
+    return false;
+}
+
+bool writing_bytes(Session *s, OpenFile *f, Text *bytes)
+{
+    trim_for_rules(s, f);
+    return encoded(s, f, bytes);
+}
+
+/* The state is on disk now, under that name. */
+static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *disk)
+{
+    bool renamed = !f->path || strcmp(f->path, w->path) != 0;
+    f->disk = *disk;
+    f->dropped = 0;
+    doc_mark_state_saved(f->doc, w->state);
+    f->form_changed = f->form_changed && (strcmp(f->encoding.name, w->encoding.name) != 0 ||
+                                          f->encoding.mark != w->encoding.mark || f->form.ends != w->ends);
+    if (renamed) {
+        free(f->path);
+        f->path = mem_string(w->path);
+        session_take_use(s, f);
+        session_follow_rules(s, f);
+    }
+    if (renamed || w->fresh)
+        file_recognise(f);
+    if (f->copy_taken) {
+        unlink(f->safe_copy);
+        free(f->safe_copy);
+        f->safe_copy = NULL;
+        f->copy_taken = false;
+    }
+    keeper_saved(s, f);
+    session_keep_undo(s, f);
+    char size[SIZE_TEXT_MAX];
+    Text t = doc_saved_text(f->doc);
+    size_text((size_t)f->disk.st.st_size, size);
+    bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
+    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", file_name(f), amount(lines_of(t), "line"), size,
+                w->trimmed ? "; trimmed " : "", w->trimmed ? amount(w->trimmed, "line") : "",
+                open_end ? "; the last line has no line end" : "");
+}
+
+static void on_replacing(const char *path, const struct stat *st, void *ctx)
+{
+    const Writing *w = ctx;
+    keeper_replaces(w->journal, w->row, path, st);
+}
+
+static void free_writing(Writing *w)
+{
+    free(w->path);
+    free(w);
+}
+
+/* Why it failed: the file is not what it was, or something else. */
+static Written failed(Session *s, const char *path, const DiskState *expected, const Err *e)
+{
+    if (!disk_is(path, expected))
+        return WRITE_OVERTAKEN;
+    notices_warn(s->notices, "%s", e->text);
+    return WRITE_FAILED;
+}
+
+Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected)
+{
+    Err e = {""};
+    Text bytes;
+    DiskState disk;
+    Writing *w = mem_get(sizeof *w);
+    w->trimmed = trim_for_rules(s, f);
+    if (!encoded(s, f, &bytes)) {
+        free(w);
+        return WRITE_FAILED;
+    }
+    w->state = doc_close_state(f->doc);
+    w->path = mem_string(path);
+    w->encoding = f->encoding;
+    w->ends = f->form.ends;
+    w->fresh = !expected->exists;
+    SaveWish wish = {.backup = s->rules.backup,
+                     .keep = s->rules.backup_keep,
+                     .only = expected,
+                     .replacing = on_replacing,
+                     .ctx = w};
+    if (!s->rules.batch && text_len(bytes) >= LARGE) {
+        w->row = keeper_saving(s, f);
+        w->journal = keeper_journal(s);
+        w->saver = saver_begin(path, bytes, &wish);
+    }
+    Written result = WRITE_GOES_ON;
+    if (w->saver) {
+        f->writing = w;
+    } else {
+        result = file_save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, path, expected, &e);
+        if (result == WRITTEN)
+            written(s, f, w, &disk);
+        free_writing(w);
+    }
+    text_drop(&bytes);
+    return result;
+}
+
+Written writing_poll(Session *s, OpenFile *f, bool wait)
+{
+    Err e = {""};
+    DiskState disk, expected;
+    Writing *w = f->writing;
+    if (!w || (!wait && !saver_ended(w->saver)))
+        return w ? WRITE_GOES_ON : WRITTEN;
+    f->writing = NULL;
+    saver_expected(w->saver, &expected);
+    bool ok = saver_finish(w->saver, &disk, &e);
+    Written result = ok ? WRITTEN : failed(s, w->path, &expected, &e);
+    if (ok)
+        written(s, f, w, &disk);
+    free_writing(w);
+    return result;
+}
+
+int writing_fd(const OpenFile *f)
+{
+    return f->writing ? saver_fd(f->writing->saver) : -1;
+}
+
+void writing_words(const OpenFile *f, char words[FILE_WORDS_MAX])
+{
+    words[0] = 0;
+    if (f->writing)
+        snprintf(words, FILE_WORDS_MAX, "Saving %.60s, %d%%", file_name(f), saver_percent(f->writing->saver));
+}
+
+void writing_by_root(Session *s, OpenFile *f, const char *path)
+{
+    Writing w = {.state = doc_state_now(f->doc), .path = mem_string(path)};
+    DiskState disk = disk_look(path);
+    w.encoding = f->encoding;
+    w.ends = f->form.ends;
+    w.fresh = !f->disk.exists;
+    written(s, f, &w, &disk);
+    free(w.path);
+}
+
+void writing_forget(OpenFile *f)
+{
+    Err e;
+    DiskState disk;
+    if (!f->writing)
+        return;
+    saver_finish(f->writing->saver, &disk, &e);
+    free_writing(f->writing);
+    f->writing = NULL;
+}

@@ -1,0 +1,28 @@
+/* Writing a text to its file: large ones on a thread of their own while typing goes on. */
+#ifndef WRITING_H
+#define WRITING_H
+
+#include "session.h"
+
+typedef enum Written {
+    WRITTEN,
+    WRITE_FAILED,    /* it was told why */
+    WRITE_OVERTAKEN, /* the file is not what was agreed to any more; nothing was written */
+    WRITE_GOES_ON,   /* on a thread */
+} Written;
+
+/* Writes the present text to `path`, if what is there is still `expected`. */
+Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected);
+/* What became of it; WRITE_GOES_ON while it is under way (then `wait` makes it wait for the end). */
+Written writing_poll(Session *s, OpenFile *f, bool wait);
+/* -1 when nothing is being written. */
+int writing_fd(const OpenFile *f);
+/* "Saving tide.log, 43%"; "" when nothing is being written. */
+void writing_words(const OpenFile *f, char words[FILE_WORDS_MAX]);
+
+/* For root's helper: the bytes to be written, and then that they were. */
+bool writing_bytes(Session *s, OpenFile *f, Text *bytes);
+void writing_by_root(Session *s, OpenFile *f, const char *path);
+void writing_forget(OpenFile *f);
+
+#endif
