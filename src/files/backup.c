@@ -90,7 +90,7 @@ bool backup_make(const char *path, const SaveWish *wish, Err *e)
     char *folder = mem_string_n(path, (size_t)(name - path));
     unsigned number = wish->backup == BACKUP_NUMBERED ? scan(*folder ? folder : ".", name, 0) + 1 : 0;
     Bytes fresh = {0}, final = {0};
-    bytes_printf(&fresh, "%s.%.200s.%lx-older", folder, name, (long)getpid());
+    bytes_printf(&fresh, "%s.%.180s.0-0.%lx.b-unfinished", folder, name, (long)getpid());
     bytes_printf(&final, "%s.old", path);
     if (number)
         bytes_printf(&final, "-%u", number);

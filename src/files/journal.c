@@ -68,6 +68,7 @@ struct Journal {
     FileNode node;
     char *log; /* the database's write-ahead log */
     char host[64];
+    size_t base_most;
     long long born; /* when this process began, by the system's own count */
 };
 
@@ -283,15 +284,10 @@ static bool still_there(const Journal *j)
     return now.ino && now.ino == j->node.ino && now.dev == j->node.dev;
 }
 
-/* Opens the database; another one than before begins a new life. */
 static void connect(Journal *j, Err *e)
 {
     j->writer = open_db(e);
-    FileNode now = node_of(j->writer ? sqlite3_db_filename(j->writer, NULL) : NULL);
-    if (now.ino && (now.ino != j->node.ino || now.dev != j->node.dev)) {
-        j->node = now;
-        atomic_fetch_add(&j->life, 1);
-    }
+    j->node = node_of(j->writer ? sqlite3_db_filename(j->writer, NULL) : NULL);
 }
 
 /* After a failure nothing is known of what the connection holds, such as locks that could not be given back:
@@ -302,6 +298,8 @@ static void begin_anew(Journal *j, bool gone)
     err_set(&e, "%s", gone ? "the journal was removed" : sqlite3_errmsg(j->writer));
     sqlite3_close(j->writer);
     connect(j, &e);
+    if (gone && j->writer)
+        atomic_fetch_add(&j->life, 1);
     pthread_mutex_lock(&j->lock);
     j->trouble = e;
     pthread_mutex_unlock(&j->lock);
@@ -389,6 +387,7 @@ Journal *journal_open(Err *e)
     j->log = mem_string(log.at);
     bytes_free(&log);
     j->last = &j->first;
+    j->base_most = JOURNAL_BASE_MOST;
     gethostname(j->host, sizeof j->host - 1);
     j->born = born(getpid());
     pthread_mutex_init(&j->lock, NULL);
@@ -446,12 +445,17 @@ unsigned journal_life(Journal *j)
     return j ? atomic_load(&j->life) : 0;
 }
 
-bool journal_holds_base(const DiskState *disk, Text base)
+bool journal_holds_base(const Journal *j, const DiskState *disk, Text base)
 {
-    return text_len(base) <= (disk->exists ? JOURNAL_BASE_MOST : JOURNAL_LONE_BASE_MOST);
+    return text_len(base) <= (disk->exists ? j->base_most : JOURNAL_LONE_BASE_MOST);
 }
 
-static Item begin_item(const char *path, const DiskState *disk, Text base)
+void journal_store_bases(Journal *j, size_t most)
+{
+    j->base_most = most;
+}
+
+static Item begin_item(const Journal *j, const char *path, const DiskState *disk, Text base)
 {
     int64_t id = 0;
     while (id <= 0) {
@@ -460,7 +464,7 @@ static Item begin_item(const char *path, const DiskState *disk, Text base)
         id &= INT64_MAX;
     }
     Item i = {.task = TASK_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};
-    i.has_base = journal_holds_base(disk, base);
+    i.has_base = journal_holds_base(j, disk, base);
     for (size_t at = 0; i.has_base && at < text_len(base);) {
         TextRun run = text_run(base, at);
         bytes_add(&i.bytes, run.at, run.len);
@@ -471,7 +475,7 @@ static Item begin_item(const char *path, const DiskState *disk, Text base)
 
 int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base)
 {
-    Item i = begin_item(path, disk, base);
+    Item i = begin_item(j, path, disk, base);
     hand_over(j, i);
     return i.id;
 }
@@ -487,7 +491,7 @@ int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path
         bytes_free(&all[1].bytes);
         return 0;
     }
-    all[0] = begin_item(path, disk, base);
+    all[0] = begin_item(j, path, disk, base);
     all[1].id = all[0].id;
     n += *bytes > 0;
     if (old)

@@ -37,7 +37,9 @@ bool journal_waits(const Journal *j);
 unsigned journal_life(Journal *j);
 
 /* Would it store such a base itself, not relying on the file? */
-bool journal_holds_base(const DiskState *disk, Text base);
+bool journal_holds_base(const Journal *j, const DiskState *disk, Text base);
+/* For tests: bytes of a base that is stored. */
+void journal_store_bases(Journal *j, size_t most);
 /* A text that differs from its base: what it is called (NULL: no name yet) and what is on disk (with disk->exists
  * false where the file cannot serve as its base). It takes the place of `old` (0: none), which is done with or, with
  * `drop_old`, dropped, in one transaction. Returns the number under which it stands in the journal, and in

@@ -396,14 +396,15 @@ static bool ends_with(const char *name, const char *end)
     return n > m && strcmp(name + n - m, end) == 0;
 }
 
-/* Looks through one folder for what belongs to that file. */
-static char *copy_in(const char *folder, const char *node)
+/* Looks through one folder for what belongs to a file: of its name (begin), or of that node (NULL: it is not there). */
+static char *copy_in(const char *folder, const char *begin, const char *node)
 {
     char *found = NULL;
     DIR *d = opendir(folder);
     for (const struct dirent *e; d && (e = readdir(d));) {
         bool part = ends_with(e->d_name, unfinished), whole = ends_with(e->d_name, safe_copy);
-        if ((!part && !whole) || !strstr(e->d_name, node) || !left_behind(dirfd(d), e->d_name))
+        bool belongs = (begin && strncmp(e->d_name, begin, strlen(begin)) == 0) || (node && strstr(e->d_name, node));
+        if ((!part && !whole) || !belongs || !left_behind(dirfd(d), e->d_name))
             continue;
         if (part) {
             unlinkat(dirfd(d), e->d_name, 0);
@@ -420,17 +421,20 @@ static char *copy_in(const char *folder, const char *node)
 
 char *save_find_copy(const char *path)
 {
-    char real[PATH_MAX], node[64];
+    char real[PATH_MAX], node[64] = "", begin[256];
     struct stat st;
     Err ignored;
-    if (!realpath(path, real) || stat(real, &st) != 0)
-        return NULL;
-    snprintf(node, sizeof node, ".%lx-%lx.", (unsigned long)st.st_dev, (unsigned long)st.st_ino);
-    char *folder = folder_of(real), *found = copy_in(folder, node);
+    bool there = realpath(path, real) && stat(real, &st) == 0;
+    if (!there)
+        snprintf(real, sizeof real, "%s", path);
+    else
+        snprintf(node, sizeof node, ".%lx-%lx.", (unsigned long)st.st_dev, (unsigned long)st.st_ino);
+    snprintf(begin, sizeof begin, ".%.180s.", sys_base_name(real));
+    char *folder = folder_of(real), *found = copy_in(folder, begin, there ? node : NULL);
     free(folder);
-    folder = found ? NULL : sys_state_folder(&ignored);
+    folder = found || !there ? NULL : sys_state_folder(&ignored);
     if (folder)
-        found = copy_in(folder, node);
+        found = copy_in(folder, NULL, node);
     free(folder);
-    return found ? found : copy_in("/tmp", node);
+    return found || !there ? found : copy_in("/tmp", NULL, node);
 }

@@ -143,10 +143,8 @@ static void look_at_life(Session *s)
         return;
     k->life = journal_life(k->journal);
     for (size_t i = 0; i < s->n_files; i++)
-        if (s->files[i]->keeping && s->files[i]->keeping->row) {
-            s->files[i]->keeping->row = 0;
-            begin(s, s->files[i], 0, false);
-        }
+        if (s->files[i]->keeping && s->files[i]->keeping->row)
+            begin(s, s->files[i], s->files[i]->keeping->row, false);
 }
 
 static void flush(Session *s, OpenFile *f)
@@ -237,7 +235,7 @@ int64_t keeper_saving(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);
     DiskState disk = base_of(f);
-    if (!is_work(f) || k->too_much || !keeper_journal(s) || journal_holds_base(&disk, doc_saved_text(f->doc)))
+    if (!is_work(f) || k->too_much || !keeper_journal(s) || journal_holds_base(s->keeper->journal, &disk, doc_saved_text(f->doc)))
         return 0;
     /* Its base is the file itself, which is about to go. */
     flush(s, f);

@@ -412,7 +412,7 @@ void plans_wake(Session *s)
 
 static Plan *ready_plan(const Session *s)
 {
-    for (size_t i = s->n_plans; i-- > 0;) /* those that others wait for came later */
+    for (size_t i = 0; i < s->n_plans; i++) /* in the order in which they were wanted */
         if (s->plans[i]->state == PLAN_READY)
             return s->plans[i];
     return NULL;

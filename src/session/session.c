@@ -31,11 +31,14 @@ void file_recognise(OpenFile *f)
     f->kind = kind_of(f->path, head, n);
 }
 
+enum { BESIDE_FROM = 16 * 1024 * 1024 };
+
 Session *session_new(Notices *notices, const SessionEvents *events)
 {
     Session *s = mem_get(sizeof *s);
     s->notices = notices;
     s->events = *events;
+    s->rules.beside_from = BESIDE_FROM;
     keeper_new(s);
     return s;
 }
@@ -158,13 +161,17 @@ void session_keep_undo(Session *s, OpenFile *f)
 
 /* ---- opening ---- */
 
-/* The same file may be named by another path or a link. */
+/* The same file may be named by another path or a link. Both are asked now: the number of a file that is gone is
+ * given again. */
 static OpenFile *already_open(Session *s, const char *full, const DiskState *disk)
 {
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
-        bool same_node = disk->exists && f->disk.exists && f->disk.st.st_dev == disk->st.st_dev &&
-                         f->disk.st.st_ino == disk->st.st_ino;
+        struct stat now;
+        bool maybe = f->path && disk->exists && f->disk.exists && f->disk.st.st_dev == disk->st.st_dev &&
+                     f->disk.st.st_ino == disk->st.st_ino;
+        bool same_node = maybe && stat(f->path, &now) == 0 && now.st_dev == disk->st.st_dev &&
+                         now.st_ino == disk->st.st_ino;
         if (f->path && (same_node || strcmp(f->path, full) == 0))
             return f;
     }

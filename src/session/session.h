@@ -23,6 +23,7 @@ typedef struct SessionRules {
     LastNewline last_newline;
     Backup backup;
     unsigned backup_keep;
+    size_t beside_from; /* bytes from which a text is written while typing goes on */
     char root_program[256]; /* "": sudo or doas */
 } SessionRules;
 

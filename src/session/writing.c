@@ -10,8 +10,6 @@
 #include <string.h>
 #include <unistd.h>
 
-enum { LARGE = 16 * 1024 * 1024 /* bytes from which typing need not wait for the disk */ };
-
 /* What is being written. */
 typedef struct Writing {
     Saver *saver;
@@ -142,11 +140,10 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
                      .only = expected,
                      .replacing = on_replacing,
                      .ctx = w};
-    if (!s->rules.batch && text_len(bytes) >= LARGE) {
-        w->row = keeper_saving(s, f);
-        w->journal = keeper_journal(s);
+    w->row = keeper_saving(s, f);
+    w->journal = keeper_journal(s);
+    if (!s->rules.batch && text_len(bytes) >= s->rules.beside_from)
         w->saver = saver_begin(path, bytes, &wish);
-    }
     Written result = WRITE_GOES_ON;
     if (w->saver) {
         f->writing = w;

@@ -37,6 +37,13 @@ void check_register(const char *file, const char *name, TestFn fn)
     tests[n_tests++].fn = fn;
 }
 
+static unsigned failures_before; /* the running test */
+
+bool check_failed(void)
+{
+    return failures > failures_before;
+}
+
 void check_case(const char *name)
 {
     case_name = name;
@@ -180,12 +187,12 @@ int main(int argc, char **argv)
                                    memcmp(argv[1], tests[i].suite, tests[i].suite_len) == 0);
         if (!wanted || (argc > 2 && strcmp(argv[2], tests[i].name) != 0))
             continue;
-        unsigned before = failures;
+        failures_before = failures;
         seed = getenv("SEED") ? strtoull(getenv("SEED"), NULL, 10) : 20261123;
         tests[i].fn();
         clean_up();
         run++;
-        if (failures > before)
+        if (check_failed())
             fprintf(stderr, "FAILED %.*s/%s\n", (int)tests[i].suite_len, tests[i].suite, tests[i].name);
     }
     printf("%u tests, %u checks, %u failures\n", run, checks, failures);

@@ -10,6 +10,8 @@ typedef void (*TestFn)(void);
 void check_register(const char *file, const char *name, TestFn fn);
 void check_result(bool ok, const char *file, int line, const char *format, ...)
     __attribute__((format(printf, 4, 5)));
+/* Has the running test failed already? */
+bool check_failed(void);
 /* Names the case of a table that is being checked; shown with failures. NULL: none. */
 void check_case(const char *name);
 bool check_equal_bytes(const char *file, int line, const void *is, size_t n_is, const void *want,

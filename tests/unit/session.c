@@ -1,0 +1,793 @@
+/* The session: whatever happens at the same time, nothing is lost, nothing is written that was not agreed to, and
+ * nobody is asked twice. */
+#include "check.h"
+#include "keeper.h"
+#include "plan.h"
+#include "sys.h"
+#include "writing.h"
+
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/mman.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+static Notices notices = {.now = 100000};
+
+static Session *start(const SessionEvents *events)
+{
+    static const SessionEvents none = {0};
+    setenv("HOME", check_folder(), 1);
+    unsetenv("XDG_STATE_HOME");
+    Session *s = session_new(&notices, events ? events : &none);
+    s->rules.keep_recovery = s->rules.say_in_use = s->reading = true;
+    s->rules.last_newline = NEWLINE_KEEP;
+    return s;
+}
+
+static OpenFile *open_file(Session *s, const char *name)
+{
+    Err e = {""};
+    OpenFile *f = session_open(s, check_path(name), &e);
+    check_result(f != NULL, __FILE__, __LINE__, "%s", e.text);
+    session_settle(s);
+    return f;
+}
+
+static void type_at(OpenFile *f, size_t at, const char *words)
+{
+    CHECK(doc_replace(f->doc, at, 0, words, strlen(words), STEP_WHOLE, at));
+}
+
+static bool text_is(Text t, const char *want)
+{
+    char bytes[600];
+    size_t n = text_read(t, 0, bytes, sizeof bytes);
+    return n == text_len(t) && n == strlen(want) && memcmp(bytes, want, n) == 0;
+}
+
+/* Until nothing is being written. */
+static void finish_writing(Session *s)
+{
+    for (size_t i = 0; i < s->n_files; i++)
+        while (s->files[i]->writing) {
+            session_poll(s);
+            usleep(200);
+        }
+    session_poll(s);
+}
+
+/* ---- one thing at a time, while a save is under way ---- */
+
+/* Typed after the save began and the file closed, left, reloaded or renamed: the letters are asked about or stay. */
+TEST(what_is_typed_while_a_save_goes_on_is_not_lost)
+{
+    static const struct {
+        const char *name;
+        PlanKind kind;
+        AskFor asks; /* what is asked when the save has ended */
+    } cases[] = {
+        {"close", PLAN_CLOSE, ASK_UNSAVED},
+        {"leave", PLAN_LEAVE, ASK_UNSAVED},
+        {"reload", PLAN_RELOAD, ASK_RELOAD},
+        {"rename", PLAN_RENAME, ASK_NOTHING},
+        {"save again", PLAN_SAVE, ASK_NOTHING},
+        {"save every", PLAN_SAVE_EVERY, ASK_NOTHING},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        unlink(check_path("other.log"));
+        check_put("tide.log", "high\n");
+        Session *s = start(NULL);
+        s->rules.beside_from = 0;
+        OpenFile *f = open_file(s, "tide.log");
+        FileId id = f->id;
+        type_at(f, 0, "first ");
+        plan_begin(s, PLAN_SAVE, id, NULL, NULL);
+        CHECK(f->writing != NULL);
+        type_at(f, 6, "second ");
+        plan_begin(s, cases[i].kind, id, cases[i].kind == PLAN_RENAME ? check_path("other.log") : NULL, NULL);
+        type_at(f, 13, "third ");
+        finish_writing(s);
+        const Plan *p = plan_asking(s);
+        CHECK_INT(p ? p->ask : ASK_NOTHING, cases[i].asks);
+        CHECK(session_file(s, id) == f && !s->left);
+        if (session_file(s, id))
+            CHECK(text_is(doc_text(f->doc), "first second third high\n"));
+        if (p && cases[i].kind != PLAN_RELOAD) {
+            plan_answer(s, p->number, ANSWER_SAVE, NULL);
+            finish_writing(s);
+            CHECK(cases[i].kind == PLAN_LEAVE ? s->left : session_file(s, id) == NULL);
+            check_holds("tide.log", "first second third high\n");
+        }
+        if (cases[i].kind == PLAN_RENAME)
+            check_holds("other.log", "first high\n");
+        if (cases[i].kind == PLAN_SAVE || cases[i].kind == PLAN_SAVE_EVERY)
+            check_holds("tide.log", "first second third high\n");
+        session_free(s);
+    }
+}
+
+/* Another program writes while a save goes on, or just before: it is asked, and what it wrote is there. */
+TEST(what_others_write_is_not_overwritten)
+{
+    for (int beside = 0; beside < 2; beside++)
+        for (int how = 0; how < 3; how++) {
+            char name[40];
+            snprintf(name, sizeof name, "beside %d, how %d", beside, how);
+            check_case(name);
+            check_put("berths", "one\n");
+            Session *s = start(NULL);
+            s->rules.beside_from = beside ? 0 : SIZE_MAX;
+            OpenFile *f = open_file(s, "berths");
+            type_at(f, 0, "mine ");
+            if (how == 0) /* as long as before, at the same time as far as seconds go */
+                check_put("berths", "two\n");
+            else if (how == 1)
+                unlink(check_path("berths"));
+            else if (how == 2) {
+                check_put("fresh", "three\n");
+                CHECK(rename(check_path("fresh"), check_path("berths")) == 0);
+            }
+            plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
+            finish_writing(s);
+            const Plan *p = plan_asking(s);
+            CHECK(p && p->ask == ASK_DISK && p->news == (how == 1 ? DISK_GONE : DISK_CHANGED));
+            if (how != 1)
+                check_holds("berths", how == 0 ? "two\n" : "three\n");
+            /* agreed to; but by then it is yet another one */
+            unsigned number = p ? p->number : 0;
+            check_put("berths", "four!\n");
+            plan_answer(s, number, ANSWER_YES, NULL);
+            finish_writing(s);
+            check_holds("berths", "four!\n");
+            p = plan_asking(s);
+            CHECK(p && p->ask == ASK_DISK);
+            plan_answer(s, number, ANSWER_YES, NULL);
+            finish_writing(s);
+            check_holds("berths", "mine one\n");
+            CHECK(!file_changed(f) && s->n_plans == 0);
+            session_free(s);
+        }
+}
+
+TEST(names_that_are_taken_meanwhile)
+{
+    for (int rename_it = 0; rename_it < 2; rename_it++) {
+        check_put("a.ini", "a\n");
+        check_put("b.ini", "b\n");
+        Session *s = start(NULL);
+        OpenFile *f = open_file(s, "a.ini");
+        type_at(f, 0, "x");
+        plan_begin(s, rename_it ? PLAN_RENAME : PLAN_SAVE, f->id, check_path("b.ini"), NULL);
+        const Plan *p = plan_asking(s);
+        CHECK(p && p->ask == ASK_REPLACE);
+        unsigned number = p ? p->number : 0;
+        check_put("b.ini", "other\n"); /* it is not what was agreed to any more */
+        plan_answer(s, number, ANSWER_YES, NULL);
+        check_holds("b.ini", "other\n");
+        CHECK((p = plan_asking(s)) && p->ask == ASK_REPLACE);
+        plan_answer(s, number, ANSWER_YES, NULL);
+        check_holds("b.ini", rename_it ? "a\n" : "xa\n");
+        CHECK(strcmp(f->path, check_path("b.ini")) == 0 && file_changed(f) == rename_it);
+        session_free(s);
+        unlink(check_path("a.ini"));
+    }
+}
+
+TEST(a_closed_file_is_simply_not_there)
+{
+    check_put("a.ini", "a\n");
+    Session *s = start(NULL);
+    FileId id = open_file(s, "a.ini")->id;
+    plan_begin(s, PLAN_RENAME, id, NULL, NULL); /* its name is asked for */
+    const Plan *p = plan_asking(s);
+    unsigned number = p ? p->number : 0;
+    CHECK(p && p->ask == ASK_NAME);
+    session_close(s, session_file(s, id));
+    CHECK(session_file(s, id) == NULL);
+    plan_answer(s, number, ANSWER_NAME, check_path("b.ini"));
+    CHECK(s->n_plans == 0 && access(check_path("b.ini"), F_OK) != 0);
+    FileId again = open_file(s, "a.ini")->id;
+    CHECK(again != id && session_file(s, id) == NULL);
+    session_free(s);
+}
+
+/* ---- the journal at the same time ---- */
+
+/* A child that works and dies without a word. */
+static void dies(void (*work)(Session *s))
+{
+    check_folder();
+    pid_t child = fork();
+    if (child == 0) {
+        Session *s = start(NULL);
+        work(s);
+        kill(getpid(), SIGKILL);
+    }
+    waitpid(child, NULL, 0);
+}
+
+static void offers(const char *name, const char *want)
+{
+    Session *s = start(NULL);
+    OpenFile *f = open_file(s, name);
+    Offer o = keeper_offer(f);
+    CHECK(o.row != 0);
+    CHECK(o.row && keeper_take(s, f, o.row));
+    check_result(text_is(doc_text(f->doc), want), __FILE__, __LINE__, "other text came back");
+    session_free(s);
+}
+
+static void tick(Session *s)
+{
+    notices.now += 1000;
+    session_poll(s);
+    notices.now += 1000;
+    session_poll(s);
+    journal_settle(keeper_journal(s), 5000);
+}
+
+static void renames_and_types(Session *s)
+{
+    OpenFile *f = open_file(s, "quay.ini");
+    type_at(f, 0, "typed ");
+    tick(s);
+    plan_begin(s, PLAN_RENAME, f->id, check_path("pier.ini"), NULL);
+    journal_settle(keeper_journal(s), 5000);
+}
+
+TEST(work_on_a_renamed_file_is_offered_under_its_new_name)
+{
+    check_put("quay.ini", "a\n");
+    dies(renames_and_types);
+    CHECK(access(check_path("quay.ini"), F_OK) != 0);
+    offers("pier.ini", "typed a\n");
+}
+
+static void types_through_a_link(Session *s)
+{
+    type_at(open_file(s, "link.ini"), 0, "typed ");
+    tick(s);
+}
+
+TEST(work_through_a_link_is_offered_for_the_file)
+{
+    check_put("real.ini", "a\n");
+    CHECK(symlink("real.ini", check_path("link.ini")) == 0);
+    dies(types_through_a_link);
+    offers("real.ini", "typed a\n");
+}
+
+static bool no_bases; /* the file itself is the base */
+
+static void types_while_saving(Session *s)
+{
+    s->rules.beside_from = 0;
+    if (no_bases)
+        journal_store_bases(keeper_journal(s), 0);
+    OpenFile *f = open_file(s, "night.log");
+    type_at(f, 0, "first ");
+    tick(s);
+    plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
+    type_at(f, 6, "second ");
+    tick(s); /* the letters are in the journal, */
+    while (f->writing) {
+        session_poll(s);
+        usleep(200);
+    }
+    /* and must stay there when the save ends */
+    journal_settle(keeper_journal(s), 5000);
+}
+
+static void types_while_saving_without_bases(Session *s)
+{
+    no_bases = true;
+    types_while_saving(s);
+}
+
+TEST(letters_typed_during_a_save_stay_in_the_journal)
+{
+    for (int i = 0; i < 2; i++) {
+        check_put("night.log", "a\n");
+        dies(i ? types_while_saving_without_bases : types_while_saving);
+        check_holds("night.log", "first a\n");
+        offers("night.log", "first second a\n");
+        unlink(check_path("night.log"));
+    }
+}
+
+/* The program dies after the new version took the place of the old one, before it took note of that. */
+static void dies_before_the_note(Session *s)
+{
+    s->rules.beside_from = 0;
+    journal_store_bases(keeper_journal(s), 0);
+    OpenFile *f = open_file(s, "night.log");
+    type_at(f, 0, "first ");
+    plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
+    type_at(f, 6, "second ");
+    notices.now += 1000;
+    keeper_poll(s);
+    notices.now += 1000;
+    keeper_poll(s);
+    struct pollfd fd = {.fd = writing_fd(f), .events = POLLIN};
+    poll(&fd, 1, 5000);
+    journal_settle(keeper_journal(s), 5000);
+}
+
+TEST(either_version_can_be_the_base)
+{
+    for (int linked = 0; linked < 2; linked++) {
+        check_put("night.log", "a\n");
+        if (linked)
+            CHECK(link(check_path("night.log"), check_path("other.log")) == 0);
+        dies(dies_before_the_note);
+        check_holds("night.log", "first a\n");
+        offers("night.log", "first second a\n");
+        unlink(check_path("night.log"));
+        unlink(check_path("other.log"));
+    }
+}
+
+static void types_much(Session *s)
+{
+    journal_store_bases(keeper_journal(s), 0);
+    type_at(open_file(s, "night.log"), 0, "typed ");
+    tick(s);
+}
+
+TEST(what_cannot_be_put_together_is_told_and_can_be_read)
+{
+    Err e = {""};
+    Text t;
+    check_put("night.log", "a\n");
+    dies(types_much);
+    check_put("night.log", "somebody else\n");
+    Session *s = start(NULL);
+    OpenFile *f = open_file(s, "night.log");
+    int64_t row = keeper_offer(f).row;
+    CHECK(row && !keeper_text(s, row, &t, &e) && strstr(e.text, "changed since"));
+    CHECK(!keeper_take(s, f, row));
+    CHECK(keeper_remains(s, row, &t));
+    CHECK(text_is(t, "---- at byte 1, instead of 0 bytes:\ntyped \n"));
+    text_drop(&t);
+    session_free(s);
+    s = start(NULL); /* nothing of it is gone */
+    CHECK(keeper_offer(open_file(s, "night.log")).row == row);
+    session_free(s);
+}
+
+/* The state folder goes away while somebody works. */
+TEST(a_journal_that_was_removed_is_begun_again)
+{
+    check_put("a.ini", "a\n");
+    check_folder();
+    pid_t child = fork();
+    if (child == 0) {
+        Session *s = start(NULL);
+        OpenFile *f = open_file(s, "a.ini");
+        type_at(f, 0, "one ");
+        tick(s);
+        char command[200];
+        snprintf(command, sizeof command, "rm -rf '%s/.local'", check_folder());
+        if (system(command) != 0)
+            _exit(1);
+        type_at(f, 4, "two ");
+        for (int i = 0; i < 20; i++) {
+            tick(s);
+            usleep(50 * 1000);
+        }
+        kill(getpid(), SIGKILL);
+    }
+    int status;
+    waitpid(child, &status, 0);
+    CHECK(WIFSIGNALED(status));
+    offers("a.ini", "one two a\n");
+}
+
+/* ---- random orders of everything ---- */
+
+enum { NAMES = 4, TEXT_CAP = 400, VERSIONS = 200 };
+static const char *const names[NAMES] = {"a", "b", "c", "d"};
+
+/* What the parent must know when the child dies, in memory that both share. */
+typedef struct Witness {
+    char path[32];
+    char versions[VERSIONS][TEXT_CAP]; /* of the text, the newest last */
+    int n, safe;                       /* from which on it must be there */
+    bool clean;                        /* since then it was once on disk, or given up */
+} Witness;
+
+typedef struct Witnesses {
+    Witness files[2];
+    bool outside; /* another program wrote */
+    long steps, saves, kills, questions;
+} Witnesses;
+
+static Witnesses *shared;
+
+/* One open file as it must be. */
+typedef struct Model {
+    FileId id;
+    char want[TEXT_CAP];
+    char known[TEXT_CAP]; /* what the session last read, wrote or was told to overwrite; "?": nothing there */
+    bool drop, reload;    /* it was agreed to lose `want`, or to have it replaced by what is on disk */
+    bool clean;           /* it had no changes after the last step */
+    size_t state;         /* of the document */
+} Model;
+
+static Model models[2];
+static unsigned typed_so_far;
+
+static void read_disk(const char *path, char out[TEXT_CAP])
+{
+    FILE *f = fopen(path, "rb");
+    size_t n = f ? fread(out, 1, TEXT_CAP - 1, f) : 0;
+    out[n] = 0;
+    if (f)
+        fclose(f);
+    else
+        strcpy(out, "?");
+}
+
+static void text_string(Text t, char out[TEXT_CAP])
+{
+    out[text_read(t, 0, out, TEXT_CAP - 1)] = 0;
+}
+
+static Model *model_of(FileId id)
+{
+    for (int i = 0; i < 2; i++)
+        if (models[i].id == id && id)
+            return &models[i];
+    return NULL;
+}
+
+static void on_closing(void *ctx, OpenFile *f)
+{
+    (void)ctx;
+    Model *m = model_of(f->id);
+    if (!m)
+        return;
+    check_result(!file_changed(f) || m->drop, __FILE__, __LINE__, "closed with unsaved work");
+    m->id = 0;
+    shared->files[m - models].n = 0;
+}
+
+static void note_version(int i)
+{
+    Witness *w = &shared->files[i];
+    if (w->n && strcmp(w->versions[w->n - 1], models[i].want) == 0)
+        return;
+    if (w->n == VERSIONS) {
+        memmove(w->versions, w->versions + 1, sizeof w->versions - sizeof *w->versions);
+        w->n--;
+        w->safe -= w->safe > 0;
+    }
+    strcpy(w->versions[w->n++], models[i].want);
+}
+
+static void look_after(Session *s, const char *step)
+{
+    for (int i = 0; i < 2; i++) {
+        Model *m = &models[i];
+        OpenFile *f = session_file(s, m->id);
+        char is[TEXT_CAP];
+        if (!m->id)
+            continue;
+        CHECK(f != NULL);
+        if (!f)
+            continue;
+        text_string(doc_text(f->doc), is);
+        size_t state = doc_state_now(f->doc);
+        const char *verb = doc_state(f->doc, state).verb;
+        if (state != m->state && verb && strcmp(verb, "Reload") == 0) {
+            check_result(m->clean || m->reload, __FILE__, __LINE__, "reloaded over unsaved work");
+            strcpy(m->want, is);
+            m->reload = false;
+        }
+        m->state = state;
+        m->clean = !file_changed(f);
+        shared->files[i].clean = shared->files[i].clean || m->clean;
+        check_result(strcmp(is, m->want) == 0, __FILE__, __LINE__, "after %s: “%s”, wanted “%s”", step, is,
+                     m->want);
+        if (f->path && !f->disk.exists)
+            strcpy(m->known, "?");
+        else if (f->path && disk_is(f->path, &f->disk))
+            read_disk(f->path, m->known);
+        snprintf(shared->files[i].path, sizeof shared->files[i].path, "%s", f->path ? sys_base_name(f->path) : "");
+        note_version(i);
+    }
+}
+
+static void model_open(Session *s, int i)
+{
+    const char *name = names[check_random(NAMES)];
+    for (int k = 0; k < 2; k++)
+        if (models[k].id && session_file(s, models[k].id) && session_file(s, models[k].id)->path &&
+            strcmp(session_file(s, models[k].id)->path, check_path(name)) == 0)
+            return;
+    if (models[i].id)
+        return;
+    OpenFile *f = open_file(s, name);
+    f->used = false;
+    models[i] = (Model){.id = f->id};
+    text_string(doc_text(f->doc), models[i].want);
+    strcpy(models[i].known, models[i].want);
+    if (!f->disk.exists)
+        strcpy(models[i].known, "?");
+    shared->files[i].n = shared->files[i].safe = 0;
+}
+
+static void model_type(Session *s, Model *m)
+{
+    OpenFile *f = session_file(s, m->id);
+    char words[16];
+    if (!f)
+        return;
+    if (strlen(m->want) > TEXT_CAP - 40) {
+        CHECK(doc_replace(f->doc, 0, 200, NULL, 0, STEP_WHOLE, 0));
+        text_string(doc_text(f->doc), m->want);
+    }
+    size_t at = check_random((unsigned)strlen(m->want) + 1);
+    int n = snprintf(words, sizeof words, "%u ", ++typed_so_far);
+    if (check_random(6) == 0 && strlen(m->want) > 3) {
+        CHECK(doc_replace(f->doc, 0, 2, NULL, 0, STEP_WHOLE, 0));
+    } else if (check_random(8) == 0) {
+        size_t cursor;
+        doc_undo(f->doc, &cursor);
+    } else {
+        CHECK(doc_replace(f->doc, at, 0, words, (size_t)n, STEP_TYPE, at));
+    }
+    text_string(doc_text(f->doc), m->want);
+    m->drop = m->reload = false;
+    m->state = doc_state_now(f->doc);
+}
+
+/* Somebody else's program. */
+static void model_outside(Session *s)
+{
+    const char *path = check_path(names[check_random(NAMES)]);
+    char words[40];
+    for (size_t i = 0; i < s->n_files; i++) /* between our last look and our rename nobody could know */
+        if (s->files[i]->writing)
+            return;
+    shared->outside = true;
+    snprintf(words, sizeof words, "outside %u\n", ++typed_so_far);
+    switch (check_random(4)) {
+    case 0:
+        unlink(path);
+        break;
+    case 1:
+        check_write(check_path("fresh"), words, strlen(words));
+        CHECK(rename(check_path("fresh"), path) == 0);
+        break;
+    default:
+        check_write(path, words, strlen(words));
+    }
+}
+
+static bool reloads(const Plan *p, Answer a)
+{
+    return a == ANSWER_RELOAD || (p->kind == PLAN_RELOAD && a == ANSWER_YES);
+}
+
+static void model_answer(Session *s)
+{
+    static const Answer answers[][6] = {
+        [ASK_NAME] = {ANSWER_NAME, ANSWER_NO},
+        [ASK_REPLACE] = {ANSWER_YES, ANSWER_YES, ANSWER_NO, ANSWER_NAME},
+        [ASK_DISK] = {ANSWER_YES, ANSWER_YES, ANSWER_NO, ANSWER_RELOAD, ANSWER_AGAIN},
+        [ASK_UNSAVED] = {ANSWER_SAVE, ANSWER_DROP, ANSWER_NO, ANSWER_SAVE_ALL, ANSWER_DROP_ALL, ANSWER_AGAIN},
+        [ASK_RELOAD] = {ANSWER_YES, ANSWER_NO, ANSWER_AGAIN},
+    };
+    Plan *p = plan_asking(s);
+    if (!p)
+        return;
+    Answer a = answers[p->ask][check_random(6)];
+    AskFor ask = p->ask;
+    unsigned number = p->number;
+    OpenFile *f = session_file(s, p->file);
+    Model *m = f ? model_of(f->id) : NULL;
+    DiskState seen = p->seen;
+    unsigned long version = f ? doc_version(f->doc) : 0;
+    shared->questions++;
+    if (m && a == ANSWER_YES && ask == ASK_DISK && disk_is(f->path, &seen))
+        read_disk(f->path, m->known);
+    if (m && a == ANSWER_DROP)
+        m->drop = true;
+    for (int i = 0; i < 2 && a == ANSWER_DROP_ALL; i++)
+        models[i].drop = true;
+    if (m && reloads(p, a))
+        m->reload = true;
+    plan_answer(s, number, a, check_path(names[check_random(NAMES)]));
+    p = plan_numbered(s, number);
+    bool same = p && p->state == PLAN_ASKS && p->ask == ask && f && session_file(s, p->file) == f &&
+                doc_version(f->doc) == version && disk_same(&p->seen, &seen);
+    if (same && ask != ASK_NAME && (a == ANSWER_YES || a == ANSWER_DROP))
+        check_result(false, __FILE__, __LINE__, "asked twice: %d of plan %d, %s", (int)ask, (int)p->kind, notices.text);
+}
+
+static void model_plan(Session *s, Model *m)
+{
+    static const PlanKind kinds[] = {PLAN_SAVE,  PLAN_SAVE,  PLAN_SAVE,       PLAN_SAVE, PLAN_RENAME,
+                                     PLAN_CLOSE, PLAN_RELOAD, PLAN_SAVE_EVERY, PLAN_LEAVE};
+    PlanKind kind = kinds[check_random(sizeof kinds / sizeof *kinds)];
+    const char *path = NULL;
+    if (kind == PLAN_RENAME || (kind == PLAN_SAVE && check_random(5) == 0))
+        path = check_path(names[check_random(NAMES)]);
+    OpenFile *f = session_file(s, m->id);
+    if (!f && kind != PLAN_LEAVE && kind != PLAN_SAVE_EVERY)
+        return;
+    if (kind == PLAN_LEAVE && check_random(4))
+        return;
+    char before[TEXT_CAP] = "?";
+    bool own = kind == PLAN_SAVE && f && f->path && !path && !f->writing;
+    if (own)
+        read_disk(f->path, before);
+    plan_begin(s, kind, f ? f->id : 0, path, NULL);
+    f = session_file(s, m->id);
+    if (own && f && (f->writing || !file_changed(f)) && !plan_asking(s))
+        check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”", before, m->known);
+    shared->saves += own;
+}
+
+static void settle_all(Session *s)
+{
+    tick(s);
+    for (int i = 0; i < 2; i++)
+        {
+        const OpenFile *f = session_file(s, models[i].id);
+        shared->files[i].safe = shared->files[i].n ? shared->files[i].n - 1 : 0;
+        shared->files[i].clean = !f || !file_changed(f);
+    }
+}
+
+/* A life of the program, up to its end or its death. */
+static void live(int steps, unsigned round)
+{
+    SessionEvents events = {.closing = on_closing};
+    Session *s = start(&events);
+    s->rules.beside_from = round % 3 ? 0 : SIZE_MAX;
+    s->rules.backup = (Backup)(round / 3 % 3);
+    s->rules.backup_keep = 2;
+    bool file_bases = round % 5 == 1;
+    if (file_bases)
+        journal_store_bases(keeper_journal(s), 0);
+    const char *step = "";
+    model_open(s, 0);
+    model_open(s, 1);
+    for (int i = 0; i < steps && !s->left; i++) {
+        Model *m = &models[check_random(2)];
+        shared->steps++;
+        switch (check_random(16)) {
+        case 0:
+            step = "opening";
+            model_open(s, (int)check_random(2));
+            break;
+        case 1:
+        case 2:
+            step = "a plan";
+            model_plan(s, m);
+            break;
+        case 3:
+        case 4:
+        case 5:
+            step = "an answer";
+            model_answer(s);
+            break;
+        case 6:
+            step = "somebody else";
+            if (!file_bases)
+                model_outside(s);
+            break;
+        case 7:
+            step = "waiting";
+            finish_writing(s);
+            break;
+        case 8:
+            step = "a pause";
+            settle_all(s);
+            break;
+        case 9:
+            s->held = check_random(2) && !s->held;
+            break;
+        case 10:
+        case 11:
+            step = "a moment";
+            notices.now += check_random(600);
+            session_poll(s);
+            break;
+        default:
+            step = "typing";
+            model_type(s, m);
+        }
+        look_after(s, step);
+    }
+    for (int i = 0; i < 2; i++) {
+        const OpenFile *f = session_file(s, models[i].id);
+        check_result(!s->left || !f || !file_changed(f) || models[i].drop, __FILE__, __LINE__, "left with unsaved work");
+        if (s->left)
+            shared->files[i].n = 0;
+    }
+    if (check_failed())
+        _exit(1);
+    if (check_random(3)) {
+        shared->kills++;
+        kill(getpid(), SIGKILL);
+    }
+    for (int i = 0; i < 2; i++)
+        models[i].drop = true;
+    session_free(s);
+}
+
+static bool is_version(const Witness *w, const char *text)
+{
+    for (int i = w->safe; i < w->n; i++)
+        if (strcmp(w->versions[i], text) == 0)
+            return true;
+    return false;
+}
+
+/* What the next run finds. */
+static void come_back(unsigned round)
+{
+    Err e = {""};
+    Session *s = start(NULL);
+    for (int i = 0; i < 2; i++) {
+        const Witness *w = &shared->files[i];
+        char found[TEXT_CAP] = "";
+        if (!w->n || !w->path[0])
+            continue;
+        OpenFile *f = open_file(s, w->path);
+        int64_t row = keeper_offer(f).row;
+        Text t = {0};
+        if (row)
+            check_result(keeper_text(s, row, &t, &e), __FILE__, __LINE__, "round %u: %s", round, e.text);
+        text_string(row ? t : doc_text(f->doc), found);
+        text_drop(&t);
+        bool ok = is_version(w, found) || (!row && w->clean && shared->outside);
+        check_result(ok, __FILE__, __LINE__, "round %u, %s: found “%s” (%s), last was “%s”", round, w->path, found,
+                     row ? "offered" : "the file", w->versions[w->n - 1]);
+    }
+    for (int i = 0; i < NAMES; i++)
+        open_file(s, names[i]);
+    char command[200];
+    snprintf(command, sizeof command, "! ls -A '%s' | grep -q -e unfinished -e older", check_folder());
+    CHECK(system(command) == 0);
+    session_free(s);
+}
+
+TEST(random_orders_lose_nothing)
+{
+    const char *wanted = getenv("ROUNDS");
+    int rounds = wanted ? atoi(wanted) : 60;
+    shared = mmap(NULL, sizeof *shared, PROT_READ | PROT_WRITE, MAP_SHARED | MAP_ANONYMOUS, -1, 0);
+    char clean[200];
+    snprintf(clean, sizeof clean, "rm -rf '%s'/* '%s'/.[!.]*", check_folder(), check_folder());
+    for (int round = 0; round < rounds && !check_failed(); round++) {
+        long steps = shared->steps, saves = shared->saves, kills = shared->kills, questions = shared->questions;
+        CHECK(system(clean) == 0);
+        *shared = (Witnesses){.steps = steps, .saves = saves, .kills = kills, .questions = questions};
+        for (int i = 0; i < NAMES; i += 2)
+            check_put(names[i], "at first\n");
+        check_random(2); /* another life each time */
+        pid_t child = fork();
+        if (child == 0) {
+            memset(models, 0, sizeof models);
+            live(200, (unsigned)round);
+            _exit(check_failed() ? 1 : 0);
+        }
+        int status;
+        waitpid(child, &status, 0);
+        check_result(status == 0 || (WIFSIGNALED(status) && WTERMSIG(status) == SIGKILL), __FILE__, __LINE__,
+                     "round %d ended with status %x", round, (unsigned)status);
+        if (WIFSIGNALED(status))
+            come_back((unsigned)round);
+    }
+    fprintf(stderr, "%ld steps, %ld saves, %ld questions, %ld kills\n", shared->steps, shared->saves, shared->questions,
+            shared->kills);
+    munmap(shared, sizeof *shared);
+}
