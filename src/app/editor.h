@@ -17,6 +17,8 @@
 #include "theme.h"
 #include "words.h"
 
+#include <signal.h>
+
 typedef struct Place Place; /* see places.h */
 
 typedef enum MarkKind { MARK_NONE, MARK_SHIFT, MARK_KEY } MarkKind;
@@ -98,6 +100,7 @@ struct Editor {
     bool suspend;        /* it shall stop the program until it is continued */
     bool shell;         /* it shall give the terminal to a shell, and call editor_returned after it */
     bool leaving;       /* it shall end */
+    const volatile sig_atomic_t *interrupted; /* without a screen: set when the person wants it to stop; or NULL */
     bool ending;        /* it does */
     bool painted;       /* the first screen was laid out */
     bool seen;          /* a file that was just opened was laid out: session_settle is due */

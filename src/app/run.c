@@ -43,6 +43,12 @@ static void free_run(Layer *l)
     free(r->command);
 }
 
+/* What a command began in a session of its own goes on when it is stopped; its pipes tell. */
+static const char *left_running(const Run *r)
+{
+    return job_leaves(&r->job) ? ", but something it began goes on" : "";
+}
+
 /* ---- what it gave ---- */
 
 /* How it ended, with the first line of what it said. */
@@ -219,7 +225,7 @@ static void cancel(Editor *ed, Layer *l)
     Run *r = (Run *)l;
     job_stop(&r->job);
     ed->run = NULL;
-    say(ed, "“%s” was stopped; nothing was changed", short_command(r));
+    say(ed, "“%s” was stopped%s; nothing was changed", short_command(r), left_running(r));
 }
 
 static const LayerKind kind = {
@@ -240,10 +246,13 @@ void run_go_on(Editor *ed)
     bool ended = job_go_on(&r->job);
     if (!ended && sys_now_ms() - r->since > 1000 * (uint64_t)ed->settings.command_seconds) {
         job_stop(&r->job);
-        warn(ed, "“%s” took more than %d s (setting command_seconds) and was stopped; nothing was changed",
-             short_command(r), ed->settings.command_seconds);
+        warn(ed, "“%s” took more than %d s (setting command_seconds) and was stopped%s; nothing was changed",
+             short_command(r), ed->settings.command_seconds, left_running(r));
         ed->run = NULL;
-        layer_pop(ed);
+        if (ed->session->rules.batch)
+            free_waiting(r);
+        else
+            layer_pop(ed);
     } else if (ended) {
         ed->run = NULL;
         if (!ed->session->rules.batch)
@@ -267,6 +276,14 @@ static void wait_for(Editor *ed)
     while (ed->run) {
         struct pollfd fds[JOB_FDS];
         poll(fds, job_fds(&ed->run->job, fds), LOOK);
+        if (ed->interrupted && *ed->interrupted) {
+            Run *r = ed->run;
+            ed->run = NULL;
+            job_stop(&r->job);
+            warn(ed, "“%s” was stopped%s; nothing was changed", short_command(r), left_running(r));
+            free_waiting(r);
+            return;
+        }
         run_go_on(ed);
     }
 }
@@ -276,6 +293,10 @@ static void start(Editor *ed, const char *command, bool filter)
     Err e = {""};
     View *v = ed->view;
     Text input = {0};
+    if (ed->session->rules.dry_run) {
+        warn(ed, "“%s” was not run, as a dry run changes nothing", command);
+        return;
+    }
     Run *r = mem_get(sizeof *r);
     r->layer.kind = &kind;
     r->filter = filter;

@@ -118,33 +118,75 @@ char *sys_own_folder(const char *kind)
 
 bool sys_make_folders(const char *path)
 {
+    int fd = sys_open_folders(path);
+    if (fd >= 0)
+        close(fd);
+    return fd >= 0;
+}
+
+/* Goes down a path from its first folder that is there, making what is missing. As root, nothing is made below a
+ * folder that somebody else could change, and what is made is entered itself and no link put in its place. */
+int sys_open_folders(const char *path)
+{
     char *part = mem_string(path);
-    for (char *p = part + 1; *p; p++)
-        if (*p == '/') {
-            *p = 0;
-            mkdir(part, 0700);
-            *p = '/';
-        }
-    bool there = mkdir(part, 0700) == 0 || errno == EEXIST;
+    struct stat st;
+    size_t n = strlen(part);
+    int fd;
+    while ((fd = open(n ? part : "/", O_RDONLY | O_DIRECTORY | O_CLOEXEC)) < 0 && errno == ENOENT && n) {
+        while (n && part[n - 1] != '/')
+            n--;
+        while (n && part[n - 1] == '/')
+            n--;
+        part[n] = 0;
+    }
     free(part);
-    return there;
+    bool missing = n < strlen(path);
+    if (fd >= 0 && missing && geteuid() == 0 &&
+        (fstat(fd, &st) != 0 || st.st_uid != 0 || ((st.st_mode & (S_IWGRP | S_IWOTH)) && !(st.st_mode & S_ISVTX)))) {
+        close(fd);
+        errno = EACCES;
+        return -1;
+    }
+    for (const char *p = path + n; fd >= 0 && *p;) {
+        while (*p == '/')
+            p++;
+        size_t len = strcspn(p, "/");
+        if (!len)
+            break;
+        char *name = mem_string_n(p, len);
+        bool made = mkdirat(fd, name, 0700) == 0 || errno == EEXIST;
+        int next = made ? openat(fd, name, O_RDONLY | O_DIRECTORY | O_CLOEXEC | O_NOFOLLOW) : -1;
+        int code = errno;
+        free(name);
+        close(fd);
+        errno = code;
+        fd = next;
+        p += len;
+    }
+    return fd;
 }
 
 char *sys_state_folder(Err *e)
 {
     char *folder = sys_own_folder("STATE");
-    struct stat st;
+    struct stat st, link;
     if (!folder) {
         err_set(e, "There is no home folder");
         return NULL;
     }
-    if (!sys_make_folders(folder) || stat(folder, &st) != 0 || st.st_uid != geteuid()) {
-        err_set(e, "%s cannot be used to remember things", folder);
-        free(folder);
-        return NULL;
-    }
-    chmod(folder, 0700);
-    return folder;
+    int fd = sys_open_folders(folder);
+    /* The descriptor is judged and changed, and not whatever has that name by then. */
+    bool ok = fd >= 0 && fstat(fd, &st) == 0 && lstat(folder, &link) == 0 && S_ISDIR(link.st_mode) &&
+              link.st_ino == st.st_ino && link.st_dev == st.st_dev && st.st_uid == geteuid();
+    if (ok && (st.st_mode & 07777) != 0700)
+        ok = fchmod(fd, 0700) == 0;
+    if (fd >= 0)
+        close(fd);
+    if (ok)
+        return folder;
+    err_set(e, "%s cannot be used to remember things", folder);
+    free(folder);
+    return NULL;
 }
 
 bool sys_in_path(const char *program)

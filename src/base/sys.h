@@ -35,8 +35,10 @@ char *sys_state_folder(Err *e);
 /* Can a program of that name be run, by PATH or as a path? */
 bool sys_in_path(const char *program);
 
-/* Makes a folder and those above it, mode 0700; true when it is there afterwards. */
+/* Makes a folder and those above it, mode 0700; true when it is there afterwards. As root, only below a folder that
+ * is root's. The other returns it open, or -1 with errno. */
 bool sys_make_folders(const char *path);
+int sys_open_folders(const char *path);
 
 /* fork() whose child has every signal as programs expect it from the start: what is sent to it at once must
  * not reach the handlers that it shares with us. */

@@ -65,6 +65,13 @@ static bool convert(iconv_t how, Text t, size_t *from, TextBuilder *b, bool *no_
         }
         *from += (size_t)(p - in);
     }
+    if (ok) { /* an encoding that keeps a state has something left to write */
+        char *q = out;
+        size_t room = 2 * CHUNK;
+        ok = iconv(how, NULL, NULL, &q, &room) != (size_t)-1;
+        *no_memory = ok && !builder_bytes(b, out, (size_t)(q - out));
+        ok = ok && !*no_memory;
+    }
     free(in);
     free(out);
     return ok;
@@ -103,6 +110,26 @@ bool encoding_read(Text raw, const Encoding *x, Text *out, Err *e)
     return false;
 }
 
+/* Some conversions change letters without a word: what was written must read as what it was. *at is the first
+ * place that does not. */
+static bool comes_back(Text t, const Encoding *x, Text bytes, size_t mark, size_t *at)
+{
+    Err ignored;
+    Text back;
+    size_t from = mark;
+    if (!convert_all("utf-8", x->name, bytes, &from, "", 0, &back, &ignored)) {
+        *at = 0;
+        return false;
+    }
+    size_t n = text_common_start(t, back);
+    bool same = n == text_len(t) && n == text_len(back);
+    while (n && (n == text_len(t) || (text_byte(t, n) & 0xc0) == 0x80))
+        n--;
+    text_drop(&back);
+    *at = n;
+    return same;
+}
+
 bool encoding_write(Text t, const Encoding *x, Text *out, size_t *at, Err *e)
 {
     const char *mark = "";
@@ -116,8 +143,11 @@ bool encoding_write(Text t, const Encoding *x, Text *out, size_t *at, Err *e)
         }
         return true;
     }
-    if (convert_all(x->name, "utf-8", t, at, mark, n, out, e))
-        return true;
+    if (convert_all(x->name, "utf-8", t, at, mark, n, out, e)) {
+        if (comes_back(t, x, *out, n, at))
+            return true;
+        text_drop(out);
+    }
     if (!e->text[0]) {
         char bytes[GLYPH_MAX_BYTES], shown[GLYPH_MAX_BYTES + 1];
         size_t got = text_read(t, *at, bytes, 4);
@@ -264,7 +294,7 @@ Encoding encoding_guess(Text raw)
 bool encoding_named(const char *name, Encoding *out)
 {
     *out = (Encoding){.name = ""};
-    if (strlen(name) >= ENCODING_NAME_MAX)
+    if (strlen(name) >= ENCODING_NAME_MAX || strchr(name, '/')) /* "//" begins a wish for something looser */
         return false;
     for (size_t i = 0; name[i]; i++)
         out->name[i] = (char)tolower((unsigned char)name[i]);

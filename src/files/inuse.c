@@ -18,24 +18,30 @@
 
 enum { NOTE_MOST = 512, TRIES = 5 };
 
-/* Reads "user\nhost\npid\nseconds\n"; whatever else is there is not believed. */
-static void read_note(int fd, InUseBy *by)
+/* Reads "user\nhost\npid\nseconds\n"; false when it is something else. */
+static bool read_note(int fd, InUseBy *by)
 {
-    char text[NOTE_MOST] = "";
-    char *line = text, *rest;
+    char text[NOTE_MOST] = "", *lines[4] = {text};
     *by = (InUseBy){"somebody", "", 0, false};
     ssize_t n = pread(fd, text, sizeof text - 1, 0);
-    if (n <= 0 || !(rest = strchr(line, '\n')))
-        return;
-    *rest++ = 0;
-    snprintf(by->user, sizeof by->user, "%.60s", line);
-    if (!(line = rest) || !(rest = strchr(line, '\n')))
-        return;
-    *rest++ = 0;
-    snprintf(by->host, sizeof by->host, "%.60s", line);
-    by->self = atol(rest) == (long)getpid();
-    if ((rest = strchr(rest, '\n')))
-        by->since = atoll(rest + 1);
+    for (int i = 1; n > 0 && i < 4; i++) {
+        char *end = strchr(lines[i - 1], '\n');
+        if (!end)
+            return false;
+        *end = 0;
+        lines[i] = end + 1;
+    }
+    if (n <= 0)
+        return n == 0; /* its owner is just writing it */
+    char *rest_of_pid, *rest;
+    long pid = strtol(lines[2], &rest_of_pid, 10);
+    by->since = strtoll(lines[3], &rest, 10);
+    if (*rest_of_pid || rest == lines[3] || strcmp(rest, "\n") != 0)
+        return false;
+    snprintf(by->user, sizeof by->user, "%.60s", lines[0]);
+    snprintf(by->host, sizeof by->host, "%.60s", lines[1]);
+    by->self = pid == (long)getpid();
+    return true;
 }
 
 static void write_note(int fd)
@@ -55,20 +61,26 @@ static void write_note(int fd)
     bytes_free(&b);
 }
 
-/* Is the descriptor still what stands under that name? The one before may just have removed it. */
-static bool still_there(int fd, const char *note)
+typedef enum Note { NOTE_TAKEN, NOTE_OURS /* or nobody's: there is none */, NOTE_GONE, NOTE_FOREIGN } Note;
+
+/* Looks at what has the note's name. A dead one of ours is removed; nothing of anybody else's is ever touched. */
+static Note look_at(const char *note, InUseBy *by)
 {
     struct stat here, there;
-    return fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && stat(note, &there) == 0 &&
-           here.st_ino == there.st_ino && here.st_dev == there.st_dev;
-}
-
-static int open_note(const char *note)
-{
-    int fd = open(note, O_RDWR | O_CREAT | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK, 0644);
-    if (fd < 0 && errno == EACCES) /* somebody else's */
-        fd = open(note, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK);
-    return fd;
+    int fd = open(note, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK | O_NOCTTY);
+    if (fd < 0)
+        return errno == ENOENT ? NOTE_GONE : NOTE_FOREIGN;
+    bool plain = fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && here.st_nlink == 1 && here.st_size < NOTE_MOST;
+    Note result = NOTE_FOREIGN;
+    if (plain && read_note(fd, by)) {
+        if (flock(fd, LOCK_EX | LOCK_NB) != 0)
+            result = errno == EWOULDBLOCK ? NOTE_TAKEN : NOTE_FOREIGN;
+        else if (here.st_uid == geteuid() && lstat(note, &there) == 0 && there.st_ino == here.st_ino &&
+                 there.st_dev == here.st_dev) /* held by the lock, nobody else removes or takes it */
+            result = unlink(note) == 0 ? NOTE_GONE : NOTE_FOREIGN;
+    }
+    close(fd);
+    return result;
 }
 
 bool inuse_take(const char *path, InUse *u, InUseBy *by)
@@ -81,32 +93,33 @@ bool inuse_take(const char *path, InUse *u, InUseBy *by)
         path = real;
     const char *name = sys_base_name(path);
     bytes_printf(&note, "%.*s.%.200s.in-use", (int)(name - path), path, name);
-    bool free_to_take = true;
-    for (int i = 0; i < TRIES && free_to_take && u->fd < 0; i++) {
-        int fd = open_note(note.at);
-        if (fd < 0)
-            break;
-        if (flock(fd, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK) {
-            read_note(fd, by);
-            free_to_take = false;
-            close(fd);
-        } else if (still_there(fd, note.at)) {
+    Note found = NOTE_GONE;
+    for (int i = 0; i < TRIES && found == NOTE_GONE && u->fd < 0; i++) {
+        int fd = open(note.at, O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0644);
+        if (fd >= 0 && flock(fd, LOCK_EX | LOCK_NB) == 0) {
             write_note(fd);
             u->fd = fd;
-        } else {
+        } else if (fd >= 0) { /* somebody who looks at it right now takes it for a dead one */
             close(fd);
+        } else if (errno == EEXIST) {
+            found = look_at(note.at, by);
+        } else {
+            break;
         }
     }
     if (u->fd >= 0)
         u->note = mem_string(note.at);
     bytes_free(&note);
-    return free_to_take;
+    return found != NOTE_TAKEN;
 }
 
 void inuse_release(InUse *u)
 {
     if (u->fd >= 0) {
-        unlink(u->note); /* while it is still locked, so that nobody else's is removed */
+        struct stat here, there; /* while it is still locked, and only if it is still ours */
+        if (fstat(u->fd, &here) == 0 && lstat(u->note, &there) == 0 && here.st_ino == there.st_ino &&
+            here.st_dev == there.st_dev)
+            unlink(u->note);
         close(u->fd);
     }
     free(u->note);

@@ -153,6 +153,21 @@ void job_stop(Job *j)
     j->status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
 }
 
+bool job_leaves(const Job *j)
+{
+    for (int i = 0; i < 2; i++) {
+        int fd = i ? j->errors : j->from;
+        struct pollfd p = {.fd = fd, .events = POLLIN};
+        char bytes[4096];
+        ssize_t n = 1;
+        while (fd >= 0 && n > 0 && poll(&p, 1, 0) >= 0)
+            n = read(fd, bytes, sizeof bytes);
+        if (fd >= 0 && n < 0 && errno == EAGAIN) /* no end of it: somebody may still write */
+            return true;
+    }
+    return false;
+}
+
 void job_free(Job *j)
 {
     if (j->pid > 0 && !j->ended)

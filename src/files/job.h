@@ -30,8 +30,10 @@ bool job_start(Job *j, const char *command, Text input, const char *path, Err *e
 size_t job_fds(const Job *j, struct pollfd *out);
 /* Moves what can be moved without waiting; true once it has ended. */
 bool job_go_on(Job *j);
-/* Stops it and all it started. */
+/* Stops it and all it started in its own process group. */
 void job_stop(Job *j);
+/* After that: does something that it began elsewhere still hold its pipes? */
+bool job_leaves(const Job *j);
 void job_free(Job *j);
 
 #endif

@@ -79,9 +79,10 @@ static const char schema[] =
     "CREATE TABLE IF NOT EXISTS patches(number INTEGER PRIMARY KEY AUTOINCREMENT, id INTEGER NOT NULL, patch"
     " BLOB NOT NULL);"
     "CREATE INDEX IF NOT EXISTS patches_of ON patches(id, number);"
-    /* A text that is being written: its patches after that one also lead on from the file that is being made. */
-    "CREATE TABLE IF NOT EXISTS second_bases(id INTEGER PRIMARY KEY, after INTEGER NOT NULL, path BLOB,"
-    " size INTEGER, seconds INTEGER, nanoseconds INTEGER);";
+    /* Files that a text's patches (those after a number) lead on from: 0 what it was read from, 1 what it is just
+     * being written to. */
+    "CREATE TABLE IF NOT EXISTS file_bases(id INTEGER NOT NULL, which INTEGER NOT NULL, after INTEGER NOT NULL,"
+    " path BLOB, inode INTEGER, size INTEGER, seconds INTEGER, nanoseconds INTEGER, PRIMARY KEY(id, which));";
 
 /* When a process began, so that a number that was given again is not taken for the old process. */
 static long long born(pid_t pid)
@@ -126,6 +127,23 @@ static void bind_blob(sqlite3_stmt *q, int at, const char *bytes, size_t n)
     sqlite3_bind_blob64(q, at, n ? bytes : "", n, SQLITE_STATIC);
 }
 
+/* The identity of the second one is known only when the file is whole; then it is there already. */
+static bool write_file_base(Journal *j, const Item *i, int which)
+{
+    sqlite3_stmt *q = statement(j->writer,
+                                which ? "UPDATE file_bases SET path = ?2, inode = ?3, size = ?4, seconds = ?5,"
+                                        " nanoseconds = ?6 WHERE id = ?1 AND which = 1"
+                                      : "INSERT OR REPLACE INTO file_bases(id, which, after, path, inode, size,"
+                                        " seconds, nanoseconds) VALUES(?1, 0, 0, ?2, ?3, ?4, ?5, ?6)",
+                                i->id);
+    bind_blob(q, 2, i->path, strlen(i->path));
+    sqlite3_bind_int64(q, 3, (sqlite3_int64)i->disk.st.st_ino);
+    sqlite3_bind_int64(q, 4, i->disk.st.st_size);
+    sqlite3_bind_int64(q, 5, i->disk.st.st_mtim.tv_sec);
+    sqlite3_bind_int64(q, 6, i->disk.st.st_mtim.tv_nsec);
+    return finish(q);
+}
+
 static bool write_begin(Journal *j, const Item *i)
 {
     sqlite3_stmt *q =
@@ -144,7 +162,7 @@ static bool write_begin(Journal *j, const Item *i)
     sqlite3_bind_int64(q, 8, i->disk.exists ? i->disk.st.st_size : -1);
     sqlite3_bind_int64(q, 9, i->disk.exists ? i->disk.st.st_mtim.tv_sec : 0);
     sqlite3_bind_int64(q, 10, i->disk.exists ? i->disk.st.st_mtim.tv_nsec : 0);
-    return finish(q);
+    return finish(q) && (i->has_base || !i->path || write_file_base(j, i, 0));
 }
 
 static bool write_patch(Journal *j, const Item *i)
@@ -158,19 +176,6 @@ static bool write_patch(Journal *j, const Item *i)
     return finish(q);
 }
 
-/* Its identity is known only when the file is whole; then the mark is there already. */
-static bool write_second_base(Journal *j, const Item *i)
-{
-    sqlite3_stmt *q = statement(
-        j->writer, "UPDATE second_bases SET path = ?2, size = ?3, seconds = ?4, nanoseconds = ?5 WHERE id = ?1",
-        i->id);
-    bind_blob(q, 2, i->path, strlen(i->path));
-    sqlite3_bind_int64(q, 3, i->disk.st.st_size);
-    sqlite3_bind_int64(q, 4, i->disk.st.st_mtim.tv_sec);
-    sqlite3_bind_int64(q, 5, i->disk.st.st_mtim.tv_nsec);
-    return finish(q);
-}
-
 static bool write_rename(Journal *j, const Item *i)
 {
     sqlite3_stmt *q = statement(j->writer, "UPDATE texts SET path = ?2 WHERE id = ?1", i->id);
@@ -181,7 +186,7 @@ static bool write_rename(Journal *j, const Item *i)
 
 static bool delete_text(sqlite3 *db, int64_t id)
 {
-    return finish(statement(db, "DELETE FROM second_bases WHERE id = ?1", id)) &&
+    return finish(statement(db, "DELETE FROM file_bases WHERE id = ?1", id)) &&
            finish(statement(db, "DELETE FROM patches WHERE id = ?1", id)) &&
            finish(statement(db, "DELETE FROM texts WHERE id = ?1", id));
 }
@@ -200,7 +205,7 @@ static void prune(sqlite3 *db)
         JOURNAL_BYTES));
     sqlite3_exec(db,
                  "DELETE FROM patches WHERE id NOT IN (SELECT id FROM texts);"
-                 "DELETE FROM second_bases WHERE id NOT IN (SELECT id FROM texts); COMMIT",
+                 "DELETE FROM file_bases WHERE id NOT IN (SELECT id FROM texts); COMMIT",
                  NULL, NULL, NULL);
 }
 
@@ -214,11 +219,11 @@ static bool write_item(Journal *j, const Item *i)
         return write_patch(j, i);
     case TASK_MARK:
         return finish(statement(j->writer,
-                                "INSERT OR REPLACE INTO second_bases(id, after) SELECT ?1, COALESCE(MAX(number), 0)"
-                                " FROM patches WHERE id = ?1",
+                                "INSERT OR REPLACE INTO file_bases(id, which, after) SELECT ?1, 1,"
+                                " COALESCE(MAX(number), 0) FROM patches WHERE id = ?1",
                                 i->id));
     case TASK_SECOND_BASE:
-        return write_second_base(j, i);
+        return write_file_base(j, i, 1);
     case TASK_RENAME:
         return write_rename(j, i);
     case TASK_DONE:
@@ -596,63 +601,48 @@ void journal_free_list(Recoverable *r, size_t n)
     free(r);
 }
 
-/* The file as it was at that time, or nothing (with the reason). The columns are its size and time. */
-static bool read_file(const char *path, sqlite3_stmt *q, int column, Text *out, Err *e)
+/* One of the files that it leads on from, if that is still as it was. *after: the patches up to there are in it. */
+static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
 {
-    DiskState disk = {0};
-    bool ok = file_load(path, out, &disk, e);
-    bool same = ok && disk.exists && disk.st.st_size == sqlite3_column_int64(q, column) &&
-                disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, column + 1) &&
-                disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, column + 2);
-    if (ok && !same) {
-        text_drop(out);
-        ok = err_set(e, "%s was changed since by somebody else, and it was too large to be kept", path);
-    }
-    return ok;
-}
-
-static char *path_at(sqlite3_stmt *q, int column)
-{
-    return mem_string_n(sqlite3_column_blob(q, column), (size_t)sqlite3_column_bytes(q, column));
-}
-
-/* The version that was being written when the program died. *after: the patches up to there are in it. */
-static bool read_second_base(sqlite3 *db, int64_t id, Text *out, int64_t *after)
-{
-    Err ignored;
-    sqlite3_stmt *q = statement(
-        db, "SELECT after, path, size, seconds, nanoseconds FROM second_bases WHERE id = ?1 AND path NOT NULL", id);
-    bool ok = q && sqlite3_step(q) == SQLITE_ROW && sqlite3_column_bytes(q, 1) > 0;
-    if (ok) {
-        char *path = path_at(q, 1);
-        *after = sqlite3_column_int64(q, 0);
-        ok = read_file(path, q, 2, out, &ignored);
+    sqlite3_stmt *q = statement(db,
+                                "SELECT path, inode, size, seconds, nanoseconds, after FROM file_bases"
+                                " WHERE id = ?1 AND path NOT NULL ORDER BY which",
+                                id);
+    bool ok = false;
+    err_set(e, "It is damaged");
+    while (!ok && sqlite3_step(q) == SQLITE_ROW) {
+        DiskState disk = {0};
+        char *path = mem_string_n(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0));
+        ok = *path && file_load(path, out, &disk, e);
+        bool same = ok && disk.exists && (sqlite3_int64)disk.st.st_ino == sqlite3_column_int64(q, 1) &&
+                    disk.st.st_size == sqlite3_column_int64(q, 2) &&
+                    disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, 3) &&
+                    disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, 4);
+        if (ok && !same) {
+            text_drop(out);
+            ok = err_set(e, "%s was changed since by somebody else, and it was too large to be kept", path);
+        }
+        *after = sqlite3_column_int64(q, 5);
         free(path);
     }
     sqlite3_finalize(q);
     return ok;
 }
 
-/* What the patches begin from: stored, nothing, or the file as long as nobody touched it. */
+/* What the patches begin from: stored, or a file as long as nobody touched it. */
 static bool read_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
 {
-    sqlite3_stmt *q =
-        statement(db, "SELECT base, path, size, seconds, nanoseconds FROM texts WHERE id = ?1", id);
+    sqlite3_stmt *q = statement(db, "SELECT base FROM texts WHERE id = ?1", id);
     bool ok = q && sqlite3_step(q) == SQLITE_ROW;
     *out = (Text){0};
     *after = 0;
-    if (!ok) {
+    if (!ok)
         err_set(e, "It is no longer there");
-    } else if (sqlite3_column_type(q, 0) == SQLITE_NULL && sqlite3_column_bytes(q, 1) == 0) {
-        ok = err_set(e, "It is damaged");
-    } else if (sqlite3_column_type(q, 0) != SQLITE_NULL) {
+    else if (sqlite3_column_type(q, 0) != SQLITE_NULL)
         ok = text_insert(out, 0, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0)) ||
              err_set(e, "There is not enough memory");
-    } else {
-        char *path = path_at(q, 1);
-        ok = read_file(path, q, 2, out, e) || read_second_base(db, id, out, after);
-        free(path);
-    }
+    else
+        ok = read_file_base(db, id, out, after, e);
     sqlite3_finalize(q);
     return ok;
 }

@@ -22,6 +22,21 @@ static unsigned number(const char *value)
     return n <= 16 ? (unsigned)n : 0;
 }
 
+/* Those that the standard names, and no others. */
+static void take_charset(Rules *r, const char *value)
+{
+    static const struct {
+        const char *value, *encoding;
+        bool mark;
+    } known[] = {{"utf-8", "utf-8", false},       {"utf-8-bom", "utf-8", true},   {"latin1", "iso-8859-1", false},
+                 {"utf-16be", "utf-16be", true}, {"utf-16le", "utf-16le", true}};
+    for (size_t i = 0; i < sizeof known / sizeof *known; i++)
+        if (strcasecmp(value, known[i].value) == 0) {
+            r->charset = encoding_named(known[i].encoding, &r->encoding);
+            r->encoding.mark = known[i].mark;
+        }
+}
+
 static void take(Rules *r, const char *name, const char *value)
 {
     if (strcmp(name, "indent_style") == 0 &&
@@ -37,12 +52,7 @@ static void take(Rules *r, const char *name, const char *value)
         r->line_ends = strcasecmp(value, "lf") == 0 || strcasecmp(value, "crlf") == 0;
         r->form.ends = strcasecmp(value, "crlf") == 0 ? ENDS_CRLF : ENDS_LF;
     } else if (strcmp(name, "charset") == 0) {
-        bool marked = strcasecmp(value, "utf-8-bom") == 0;
-        r->charset = encoding_named(marked                             ? "utf-8"
-                                    : strcasecmp(value, "latin1") == 0 ? "iso-8859-1"
-                                                                       : value,
-                                    &r->encoding);
-        r->encoding.mark = marked || strncasecmp(value, "utf-16", 6) == 0;
+        take_charset(r, value);
     } else if (strcmp(name, "trim_trailing_whitespace") == 0) {
         r->trim = wish(value);
     } else if (strcmp(name, "insert_final_newline") == 0) {
@@ -50,18 +60,30 @@ static void take(Rules *r, const char *name, const char *value)
     }
 }
 
-/* As root, only what root alone may write is followed. */
+enum { RULES_MOST = 1024 * 1024 /* bytes of such a file */ };
+
+static bool only_root_writes(const struct stat *st)
+{
+    return st->st_uid == 0 && (st->st_mode & (S_IWGRP | S_IWOTH)) == 0;
+}
+
+/* The library opens them by name and reads them to their end: only plain, short files will do. As root, only those
+ * that root alone may write, in folders where nobody else can put another one in their place. */
 static bool trusted(const char *full_path)
 {
     Bytes path = {0};
     bool ok = true;
-    for (const char *slash = full_path; geteuid() == 0 && ok && (slash = strchr(slash, '/')); slash++) {
-        struct stat st;
+    for (const char *slash = full_path; ok && (slash = strchr(slash, '/')); slash++) {
+        struct stat st, folder;
         bytes_clear(&path);
         bytes_add(&path, full_path, (size_t)(slash - full_path));
+        bool known = stat(path.len ? path.at : "/", &folder) == 0;
         bytes_add_str(&path, "/.editorconfig");
-        if (stat(path.at, &st) == 0)
-            ok = st.st_uid == 0 && (st.st_mode & (S_IWGRP | S_IWOTH)) == 0;
+        if (stat(path.at, &st) != 0)
+            continue;
+        ok = S_ISREG(st.st_mode) && st.st_size <= RULES_MOST;
+        if (geteuid() == 0)
+            ok = ok && known && only_root_writes(&st) && only_root_writes(&folder);
     }
     bytes_free(&path);
     return ok;

@@ -154,6 +154,12 @@ void clipboard_fetch(Editor *ed)
     if (pipe(ends) != 0)
         return;
     fetch.pid = sys_fork();
+    if (fetch.pid < 0) {
+        close(ends[0]);
+        close(ends[1]);
+        editor_fetched(ed, NULL, 0, "The desktop's clipboard cannot be asked now: no process could be begun");
+        return;
+    }
     if (fetch.pid == 0) {
         dup2(ends[1], 1);
         close(ends[0]);

@@ -6,9 +6,17 @@
 #include "script.h"
 #include "sys.h"
 
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+
+static volatile sig_atomic_t interrupted;
+
+static void interrupt(int number)
+{
+    interrupted = number;
+}
 
 /* Where the next command ends: at a ';' outside quotes, or the end. */
 static size_t command_length(const char *s)
@@ -31,6 +39,10 @@ static void print(FILE *to, const char *s)
 static bool run_commands(Editor *ed, const char *commands, Bytes *report)
 {
     for (const char *p = commands; *p;) {
+        if (interrupted) {
+            warn(ed, "interrupted");
+            return false;
+        }
         size_t n = command_length(p);
         char *line = mem_string_n(p, n);
         size_t len = strlen(line);
@@ -85,6 +97,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     InUse use = {.fd = -1};
     ed->session->rules.batch = true;
     ed->session->rules.dry_run = dry;
+    ed->interrupted = &interrupted;
     ed->session->rules.plain = true;
     if (!plain)
         script_load_settings(ed);
@@ -119,7 +132,12 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
 int batch_run(const char *commands, char **files, int n, bool dry, bool plain)
 {
     bool all = true;
-    for (int i = 0; i < n; i++)
+    /* What is being written is written to its end; nothing is left lying about. */
+    static const int signals[] = {SIGINT, SIGTERM, SIGHUP, SIGQUIT};
+    struct sigaction a = {.sa_handler = interrupt};
+    for (size_t i = 0; i < sizeof signals / sizeof *signals; i++)
+        sigaction(signals[i], &a, NULL);
+    for (int i = 0; i < n && !interrupted; i++)
         all = run_file(commands, files[i], dry, plain) && all;
-    return all ? 0 : 1;
+    return interrupted ? 128 + interrupted : all ? 0 : 1;
 }

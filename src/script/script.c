@@ -7,6 +7,7 @@
 #include <lua.h>
 
 #include <errno.h>
+#include <fcntl.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -27,7 +28,15 @@ static void problem(Editor *ed, const char *path, unsigned line, const char *wha
     bytes_printf(&ed->problems, ": %s\n", what);
 }
 
-enum { STEPS_MAX = 100000, LINES_MAX = 50, FILE_MAX = 1024 * 1024 };
+enum {
+    STEPS_MAX = 100000,       /* of a statement, in instructions */
+    FILE_STEPS_MAX = 1000000, /* of a whole file */
+    LINES_MAX = 50,
+    FILE_MAX = 1024 * 1024,
+    MEMORY_MAX = 16 * 1024 * 1024,
+};
+
+static const char reading_key; /* its address names the reading in Lua's registry */
 
 static const char machine_folder[] = "/etc/steady-quill";
 
@@ -37,12 +46,24 @@ typedef struct Reading {
     const char *path;
     bool keys;
     char *error; /* of the present line; "" or a text */
+    int steps, line_steps; /* that are left for the file, and for the statement */
 } Reading;
 
-static void too_long(lua_State *L, lua_Debug *info)
+enum { STEPS_AT_ONCE = 1000 };
+
+/* Called every so many instructions. The reading is found by its address in the registry. */
+static void count_steps(lua_State *L, lua_Debug *info)
 {
     (void)info;
-    luaL_error(L, "it does not come to an end");
+    lua_rawgetp(L, LUA_REGISTRYINDEX, &reading_key);
+    Reading *r = lua_touserdata(L, -1);
+    lua_pop(L, 1);
+    r->steps -= STEPS_AT_ONCE;
+    r->line_steps -= STEPS_AT_ONCE;
+    if (r->steps <= 0)
+        luaL_error(L, "the file takes too long");
+    if (r->line_steps <= 0)
+        luaL_error(L, "it does not come to an end");
 }
 
 static bool value_text(lua_State *L, int index, char *out, size_t cap)
@@ -123,7 +144,10 @@ static int run_line(lua_State *L, Reading *r, const char *line, size_t n, bool l
     } else {
         push_reporter(L, r, false);
         lua_setupvalue(L, -2, 1);
-        lua_sethook(L, too_long, LUA_MASKCOUNT, STEPS_MAX);
+        r->line_steps = STEPS_MAX;
+        lua_pushlightuserdata(L, r);
+        lua_rawsetp(L, LUA_REGISTRYINDEX, &reading_key);
+        lua_sethook(L, count_steps, LUA_MASKCOUNT, STEPS_AT_ONCE);
         if (lua_pcall(L, 0, 0, 0) != LUA_OK)
             result = -1;
     }
@@ -164,33 +188,63 @@ static void run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
     }
 }
 
-/* May this file tell us what to do? As root, only root's own files may. */
-static bool trusted(const char *path)
+/* Memory for Lua: a wrong line must not take all there is. */
+static void *bounded(void *ctx, void *old, size_t old_size, size_t size)
+{
+    size_t *used = ctx;
+    size_t before = old ? old_size : 0;
+    if (size == 0) {
+        free(old);
+        *used -= before;
+        return NULL;
+    }
+    if (size > before && *used + (size - before) > MEMORY_MAX)
+        return NULL;
+    void *p = realloc(old, size);
+    if (p)
+        *used += size - before;
+    return p;
+}
+
+/* Opens a file that may tell us what to do: what is judged is what is read. -1, with what is wrong if anything is. */
+static int open_trusted(Editor *ed, const char *path)
 {
     struct stat st;
-    if (stat(path, &st) != 0 || !S_ISREG(st.st_mode))
-        return false;
-    return geteuid() != 0 || (st.st_uid == 0 && (st.st_mode & (S_IWGRP | S_IWOTH)) == 0);
+    int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
+    if (fd < 0) {
+        if (errno != ENOENT && errno != ENOTDIR)
+            problem(ed, path, 0, err_os(errno));
+        return -1;
+    }
+    const char *wrong = fstat(fd, &st) != 0 ? err_os(errno) : !S_ISREG(st.st_mode) ? "not read: it is no plain file" : NULL;
+    if (!wrong && geteuid() == 0 && (st.st_uid != 0 || (st.st_mode & (S_IWGRP | S_IWOTH))))
+        wrong = "not read: for root, only files that root alone may write count";
+    if (!wrong && st.st_size > FILE_MAX)
+        wrong = "not read: it is longer than 1 MiB";
+    if (!wrong)
+        return fd;
+    problem(ed, path, 0, wrong);
+    close(fd);
+    return -1;
 }
 
 static void load_file(Editor *ed, const char *path, bool keys)
 {
-    if (access(path, F_OK) != 0)
+    int fd = open_trusted(ed, path);
+    size_t n = 0, used = 0;
+    if (fd < 0)
         return;
-    if (!trusted(path)) {
-        problem(ed, path, 0, "not read: for root, only files that root alone may write count");
-        return;
-    }
-    FILE *f = fopen(path, "rb");
-    if (!f) {
-        problem(ed, path, 0, err_os(errno));
-        return;
-    }
     char *bytes = mem_get(FILE_MAX);
-    size_t n = fread(bytes, 1, FILE_MAX, f);
-    fclose(f);
-    lua_State *L = luaL_newstate();
-    Reading r = {.ed = ed, .path = path, .keys = keys};
+    for (ssize_t got; n < FILE_MAX && (got = read(fd, bytes + n, FILE_MAX - n)) != 0;) {
+        if (got < 0 && errno != EINTR) {
+            problem(ed, path, 0, err_os(errno));
+            break;
+        }
+        n += got > 0 ? (size_t)got : 0;
+    }
+    close(fd);
+    lua_State *L = lua_newstate(bounded, &used);
+    Reading r = {.ed = ed, .path = path, .keys = keys, .steps = FILE_STEPS_MAX};
     if (L) {
         run_lines(L, &r, bytes, n);
         lua_close(L);

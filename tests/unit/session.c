@@ -402,7 +402,7 @@ typedef struct Witness {
 
 typedef struct Witnesses {
     Witness files[2];
-    bool outside; /* another program wrote */
+    bool outside; /* another program wrote, or a text was put in a file's place by its new name */
     long steps, saves, kills, questions;
 } Witnesses;
 
@@ -594,6 +594,7 @@ static void model_answer(Session *s)
     DiskState seen = p->seen;
     unsigned long version = f ? doc_version(f->doc) : 0;
     shared->questions++;
+    shared->outside = shared->outside || a == ANSWER_NAME;
     if (m && a == ANSWER_YES && ask == ASK_DISK && disk_is(f->path, &seen))
         read_disk(f->path, m->known);
     if (m && a == ANSWER_DROP)
@@ -618,6 +619,7 @@ static void model_plan(Session *s, Model *m)
     const char *path = NULL;
     if (kind == PLAN_RENAME || (kind == PLAN_SAVE && check_random(5) == 0))
         path = check_path(names[check_random(NAMES)]);
+    shared->outside = shared->outside || path;
     OpenFile *f = session_file(s, m->id);
     if (!f && kind != PLAN_LEAVE && kind != PLAN_SAVE_EVERY)
         return;
