@@ -22,9 +22,11 @@ struct Finder {
     size_t n_plain;
     Match last; /* found by plain bytes */
     pcre2_code *code;
+    pcre2_code *inner; /* for windows that do not reach the text's end: there ^ holds at their end too; or NULL */
     pcre2_match_data *data;
     pcre2_match_context *limits;
-    bool jit, exact, expression, crosses; /* crosses: may match line ends */
+    bool jit, exact, expression, crosses; /* crosses: may match line ends, or look at what comes after them */
+    size_t behind; /* bytes before a place that the expression may look at; 0: none, as plain words do */
     Text text;
     TextRun run; /* the piece looked at last, which begins at run_from; neighbours mostly lie in it */
     size_t run_from;
@@ -108,7 +110,8 @@ static void build(const FindWhat *w, Bytes *out, size_t *shift)
 static bool may_cross(const FindWhat *w)
 {
     static const char *const signs[] = {"\\n", "\\R", "\\s", "\\v", "\\W", "\\D", "\\X", "\\r", "\\N",
-                                        "\\x", "\\H", "\\p", "\\P", "(?s", "[^",  "[[:", "\n"};
+                                        "\\x", "\\H", "\\p", "\\P", "(?s", "[^",  "[[:", "\n",
+                                        "\\Z", "\\z", "-m",  "\\C", "(*"};
     char *s = mem_string_n(w->what, w->len);
     bool crosses = false;
     for (size_t i = 0; i < sizeof signs / sizeof *signs; i++)
@@ -154,6 +157,11 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
     pcre2_compile_context *context = pcre2_compile_context_create(NULL);
     pcre2_set_newline(context, PCRE2_NEWLINE_ANYCRLF);
     f->code = pcre2_compile((PCRE2_SPTR)built.at, built.len, options, &code, &offset, context);
+    if (f->code && f->crosses && memchr(w->what, '^', w->len)) {
+        f->inner = pcre2_compile((PCRE2_SPTR)built.at, built.len, options | PCRE2_ALT_CIRCUMFLEX, &code, &offset, context);
+        if (f->inner)
+            pcre2_jit_compile(f->inner, PCRE2_JIT_COMPLETE | PCRE2_JIT_PARTIAL_HARD);
+    }
     pcre2_compile_context_free(context);
     bytes_free(&built);
     if (!f->code) {
@@ -161,6 +169,9 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
         finder_free(f);
         return NULL;
     }
+    uint32_t characters = 0;
+    pcre2_pattern_info(f->code, PCRE2_INFO_MAXLOOKBEHIND, &characters);
+    f->behind = 4 * (size_t)characters + 4; /* one more: \A must see that something is there */
     f->jit = pcre2_jit_compile(f->code, PCRE2_JIT_COMPLETE | PCRE2_JIT_PARTIAL_HARD) == 0;
     f->data = pcre2_match_data_create_from_pattern(f->code, NULL);
     f->limits = pcre2_match_context_create(NULL);
@@ -175,6 +186,7 @@ void finder_free(Finder *f)
     pcre2_match_context_free(f->limits);
     pcre2_match_data_free(f->data);
     pcre2_code_free(f->code);
+    pcre2_code_free(f->inner);
     text_drop(&f->text);
     bytes_free(&f->gathered);
     free(f->plain);
@@ -234,25 +246,33 @@ static size_t line_end_behind(Text t, size_t at)
     return at >= text_len(t) ? text_len(t) : text_line_start(t, text_line_of(t, at) + 1);
 }
 
-/* A window of whole lines that holds `from`; kept when the present one still serves. */
+static size_t window = WINDOW;
+
+void finder_set_window(size_t bytes)
+{
+    window = bytes ? bytes : WINDOW;
+}
+
+/* A window of whole lines that holds `from`, and before it as much as the expression may look back at; kept when
+ * the present one still serves. */
 static void window_from(Finder *f, size_t from)
 {
-    if (f->at && from >= f->start && (from < f->end || (from == f->end && f->end == text_len(f->text))))
+    size_t least = from > f->behind ? from - f->behind : 0;
+    if (f->at && least >= f->start && (from < f->end || (from == f->end && f->end == text_len(f->text))))
         return;
-    size_t start = text_line_start(f->text, text_line_of(f->text, from));
-    set_window(f, start, line_end_behind(f->text, from + WINDOW));
+    size_t start = text_line_start(f->text, text_line_of(f->text, least));
+    set_window(f, start, line_end_behind(f->text, from + window));
 }
 
 /* ---- matching ---- */
 
 static int match_at(Finder *f, size_t from)
 {
-    uint32_t options = f->crosses && f->end < text_len(f->text) ? PCRE2_PARTIAL_HARD : 0;
-    if (f->jit)
-        return pcre2_jit_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options,
-                               f->data, f->limits);
-    return pcre2_match(f->code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start, options, f->data,
-                       f->limits);
+    bool more = f->end < text_len(f->text);
+    uint32_t options = f->crosses && more ? PCRE2_PARTIAL_HARD : 0;
+    const pcre2_code *code = f->inner && more ? f->inner : f->code;
+    return (f->jit ? pcre2_jit_match : pcre2_match)(code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start,
+                                                    options, f->data, f->limits);
 }
 
 /* A plain match that lies across the end of a slice, within `join` of it. */
@@ -311,8 +331,18 @@ Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
         window_from(f, from);
         int n = match_at(f, from);
         if (n == PCRE2_ERROR_PARTIAL) { /* the match may go on behind the window */
-            size_t size = f->end - f->start;
-            set_window(f, f->start, line_end_behind(f->text, f->start + 4 * size));
+            size_t begins = f->start + pcre2_get_ovector_pointer(f->data)[0], size = f->end - from;
+            begins = begins > from ? begins : from;
+            if (begins >= until || begins > end)
+                return FOUND_NONE;
+            f->at = NULL;
+            if (begins > from && f->end - begins < size / 2) { /* a window that begins there is enough, at first */
+                from = begins;
+                window_from(f, from);
+            } else {
+                size_t start = f->start;
+                set_window(f, start, line_end_behind(f->text, f->end + 3 * size));
+            }
             continue;
         }
         if (n == PCRE2_ERROR_NOMATCH) {
@@ -327,7 +357,7 @@ Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
         m->from = f->start + o[0];
         m->to = f->start + (o[1] < o[0] ? o[0] : o[1]);
         /* An empty match at the window's end is the next window's. */
-        if (m->from == f->end && f->end < len && !f->crosses) {
+        if (m->from == f->end && f->end < len) {
             from = f->end;
             f->at = NULL;
             continue;
@@ -350,8 +380,8 @@ Found finder_before(Finder *f, size_t start, size_t before, Match *m)
     size_t end = before;
     Match last = {0};
     for (;;) {
-        size_t from = end > start + WINDOW / 4
-                          ? text_line_start(f->text, text_line_of(f->text, end - WINDOW / 4))
+        size_t from = end > start + window / 4
+                          ? text_line_start(f->text, text_line_of(f->text, end - window / 4))
                           : start;
         if (from < start)
             from = start;

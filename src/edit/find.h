@@ -31,6 +31,9 @@ void finder_free(Finder *f);
 /* Is letter case looked at? (What CASE_AUTO came to.) */
 bool finder_exact(const Finder *f);
 
+/* For tests: bytes that are searched at once; 0: the usual. */
+void finder_set_window(size_t bytes);
+
 /* The text that is searched from now on; the finder holds a reference until the next call. */
 void finder_text(Finder *f, Text t);
 

@@ -69,7 +69,6 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
 {
     bool renamed = !f->path || strcmp(f->path, w->path) != 0;
     f->disk = *disk;
-    f->dropped = 0;
     doc_mark_state_saved(f->doc, w->state);
     f->form_changed = f->form_changed && (strcmp(f->encoding.name, w->encoding.name) != 0 ||
                                           f->encoding.mark != w->encoding.mark || f->form.ends != w->ends);

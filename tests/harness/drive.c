@@ -476,6 +476,13 @@ void pty_others(Pty *p, const char *bytes)
     p->typed = before;
 }
 
+void pty_feed(Pty *p, const char *bytes, size_t n)
+{
+    struct pollfd fd = {.fd = p->fd, .events = POLLOUT};
+    if (poll(&fd, 1, 1000) == 1 && write(p->fd, bytes, n) == (ssize_t)n)
+        p->typed += n;
+}
+
 bool pty_arrived(Pty *p)
 {
     int n = 0;
@@ -490,6 +497,11 @@ static bool has_ended(const Pty *p)
 {
     siginfo_t info = {0};
     return waitid(P_PID, (id_t)p->pid, &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid == p->pid;
+}
+
+bool pty_gone(const Pty *p)
+{
+    return has_ended(p);
 }
 
 bool pty_ended(Pty *p)

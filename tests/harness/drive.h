@@ -48,6 +48,10 @@ const char *pty_raw(const Pty *p, size_t *n);
 pid_t pty_pid(const Pty *p);
 /* Sends keys to another program that has the terminal for now, such as a shell. */
 void pty_others(Pty *p, const char *bytes);
+/* Sends keys without reading what comes back. */
+void pty_feed(Pty *p, const char *bytes, size_t n);
+/* Has the program ended? Reads nothing from it. */
+bool pty_gone(const Pty *p);
 /* Waits until all that was sent lies ready for the program, which may be stopped. */
 bool pty_arrived(Pty *p);
 /* Waits until the program has ended; pty_end is still to be called. */

@@ -298,3 +298,26 @@ TEST(typing_in_a_line_sends_little)
     }
     pty_env("TERM", NULL);
 }
+
+/* A terminal that takes nothing (stopped, a line cut off) keeps nobody: work is kept, and asking to end is obeyed. */
+TEST(a_terminal_that_does_not_read)
+{
+    check_put("x.txt", "text\n");
+    Pty *p = start(24, 80, "x.txt");
+    SHOWS(p, "Line 1 of 1");
+    CHECK(pty_rest(p));
+    /* nobody reads the screen from here on */
+    for (int i = 0; i < 400; i++)
+        pty_feed(p, i % 2 ? "\033[6~" : "grey heron \r", i % 2 ? 4 : 12);
+    usleep(1500 * 1000);
+    kill(pty_pid(p), SIGTERM);
+    for (int i = 0; i < 400 && !pty_gone(p); i++)
+        usleep(10 * 1000);
+    CHECK(pty_gone(p));
+    CHECK_INT(pty_end(p), 1);
+    p = start(24, 80, "x.txt");
+    SHOWS(p, "There is unsaved work");
+    pty_do(p, "<wait>k");
+    SHOWS(p, "grey heron");
+    LEAVE(p);
+}

@@ -6,6 +6,7 @@
 
 #include <glob.h>
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -203,4 +204,52 @@ TEST(counts_agree_with_grep)
     }
     globfree(&files);
     CHECK(used > 3);
+}
+
+/* Whatever is looked for, it is found the same in small windows as in the whole text at once. */
+static size_t matches_of(Finder *f, Text t, size_t window, Match *out, size_t most)
+{
+    size_t n = 0;
+    Match m;
+    finder_set_window(window);
+    finder_text(f, (Text){0});
+    finder_text(f, t);
+    for (size_t at = 0; n < most && finder_next(f, at, text_len(t), &m) == FOUND; at = finder_behind(f, m))
+        out[n++] = m;
+    finder_set_window(0);
+    return n;
+}
+
+TEST(windows_make_no_difference)
+{
+    static const char *const parts[] = {"a",      "b+",      "\\A",      "\\Z",   "\\z",     "^",      "$",
+                                        "(?<=a)", "(?<!b)",  "(?=b)",    "(?!a)", "\\b",     "\\s*",   "[^b]",
+                                        "(?s:.)", "a\\nb",   "(?<=\\n)", ".*",    "(?-m:^)", "(?-m:$)", "(?<=b\\n)a",
+                                        "\\n+",   "(a|b\\n)*", "\\w+",   "a{2,3}"};
+    enum { MOST = 400, PARTS = sizeof parts / sizeof *parts };
+    static Match small[MOST], whole[MOST];
+    int rounds = getenv("ROUNDS") ? 60000 : 3000;
+    size_t found = 0;
+    for (int round = 0; round < rounds; round++) {
+        char text[120], what[80] = "";
+        size_t n = check_random(sizeof text), mistake;
+        for (size_t i = 0; i < n; i++)
+            text[i] = "aabb\n\nc "[check_random(8)];
+        for (unsigned k = 1 + check_random(3); k > 0; k--)
+            strcat(what, parts[check_random(PARTS)]);
+        FindWhat w = {what, strlen(what), CASE_EXACT, check_random(8) == 0, true};
+        Err e;
+        Text t = {0};
+        Finder *f = finder_new(&w, &e, &mistake);
+        check_case(what);
+        CHECK(f && text_insert(&t, 0, text, n));
+        size_t n_small = matches_of(f, t, 1 + check_random(30), small, MOST),
+               n_whole = matches_of(f, t, 1000, whole, MOST);
+        check_result(n_small == n_whole && memcmp(small, whole, n_whole * sizeof *whole) == 0, __FILE__, __LINE__,
+                     "%zu and %zu matches in “%.*s”", n_small, n_whole, (int)n, text);
+        found += n_whole;
+        text_drop(&t);
+        finder_free(f);
+    }
+    CHECK(found > (size_t)rounds);
 }

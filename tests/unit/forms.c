@@ -150,3 +150,41 @@ TEST(editorconfig)
         CHECK(!rules_for(check_path("notes.txt")).indentation);
     }
 }
+
+/* Encodings that keep a state end it; what cannot be written as it is is refused and never changed. */
+TEST(every_letter_is_written)
+{
+    static const struct {
+        const char *encoding, *text, *bytes; /* NULL: refused */
+    } cases[] = {
+        {"utf-7", "berth \xc3\xa9", "berth +AOk-"},
+        {"iso-2022-jp", "\xe6\x97\xa5", "\x1b$BF|\x1b(B"},
+        {"iso-8859-1", "\xe2\x82\xac", NULL},
+        {"us-ascii", "caf\xc3\xa9", NULL},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Encoding x;
+        Err e = {""};
+        Text t = {0}, out;
+        size_t at;
+        char bytes[64];
+        check_case(cases[i].encoding);
+        CHECK(encoding_named(cases[i].encoding, &x));
+        CHECK(text_insert(&t, 0, cases[i].text, strlen(cases[i].text)));
+        bool ok = encoding_write(t, &x, &out, &at, &e);
+        CHECK(ok == (cases[i].bytes != NULL));
+        if (ok) {
+            size_t n = text_read(out, 0, bytes, sizeof bytes);
+            CHECK_BYTES(bytes, n, cases[i].bytes, strlen(cases[i].bytes));
+            text_drop(&out);
+        }
+        text_drop(&t);
+    }
+    Encoding x;
+    CHECK(!encoding_named("us-ascii//TRANSLIT", &x) && !encoding_named("ascii//ignore", &x));
+    /* .editorconfig: only what its standard names */
+    const char *rules = "root = true\n[a]\ncharset = us-ascii//TRANSLIT\n[b]\ncharset = koi8-r\n[c]\ncharset = latin1\n";
+    check_write(check_path(".editorconfig"), rules, strlen(rules));
+    CHECK(!rules_for(check_path("a")).charset && !rules_for(check_path("b")).charset);
+    CHECK(rules_for(check_path("c")).charset);
+}

@@ -145,3 +145,46 @@ TEST(work_that_was_saved_is_not_offered)
         editor_free(ed);
     }
 }
+
+/* "Earlier clip" exchanges what was pasted, in the text where it was pasted, and nothing else. */
+TEST(an_earlier_clip_only_where_it_was_pasted)
+{
+    check_put("a.txt", "one\ntwo\n");
+    check_put("b.txt", "three\n");
+    Err e = {""};
+    Editor *ed = start("a.txt");
+    shown(ed);
+    OpenFile *a = ed->view->file;
+    press(ed, "Ctrl+X Ctrl+Z Down Ctrl+X Ctrl+V");
+    CHECK(editor_open(ed, check_path("b.txt"), &e));
+    shown(ed);
+    press(ed, "x"); /* as many changes here as there */
+    press(ed, "Ctrl+Z y z");
+    Text before = text_keep(view_text(ed->view));
+    press(ed, "Esc e w");
+    CHECK(text_same(before, view_text(ed->view)));
+    CHECK(strstr(ed->message.text, "Paste first"));
+    text_drop(&before);
+    editor_show(ed, a);
+    press(ed, "Esc e w"); /* there it still can be */
+    CHECK(!strstr(ed->message.text, "Paste first"));
+    doc_mark_saved(ed->view->file->doc);
+    editor_free(ed);
+}
+
+TEST(the_width_of_a_tab_is_the_files)
+{
+    check_put(".editorconfig", "root = true\n[*.c]\ntab_width = 3\n");
+    check_put("a.c", "\tone\n");
+    check_put("b.txt", "\ttwo\n");
+    Err e = {""};
+    Editor *ed = start("a.c");
+    CHECK_INT(view_tab(ed->view), 3);
+    CHECK(settings_set(ed, "line_numbers", "false", NULL, &e));
+    CHECK_INT(view_tab(ed->view), 3);
+    CHECK(editor_open(ed, check_path("b.txt"), &e));
+    CHECK_INT(view_tab(ed->view), 8);
+    CHECK(settings_set(ed, "tab_width", "4", NULL, &e));
+    CHECK_INT(view_tab(ed->view), 4);
+    editor_free(ed);
+}

@@ -1,0 +1,85 @@
+/* Commands without a screen: what they change, what they leave, how they end. */
+#include "check.h"
+#include "drive.h"
+
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+/* Runs a line of the shell in the test's folder, $S being the program; its output is the file "said". */
+static int run(const char *line)
+{
+    char command[1500];
+    snprintf(command, sizeof command, "cd '%s' && { HOME=$PWD; S='%s'; export HOME; %s\n} >said 2>&1", check_folder(),
+             SQUILL, line);
+    int status = system(command);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+static bool said(const char *words)
+{
+    size_t n;
+    return strstr(check_read(check_path("said"), &n), words) != NULL;
+}
+
+TEST(what_is_done_to_files)
+{
+    static const struct {
+        const char *name, *line;
+        int status;
+        const char *said, *holds; /* what a.txt holds afterwards */
+    } cases[] = {
+        {"a change", "$S --do 'replace-all one 1; save' a.txt", 0, "Saved a.txt", "1\ntwo\n"},
+        {"no change", "$S --do 'save' a.txt", 0, "stays as it is", "one\ntwo\n"},
+        {"a dry run", "$S --dry-run --do 'replace-all one 1; save' a.txt", 0, "+1", "one\ntwo\n"},
+        {"a dry run renames nothing", "$S --dry-run --do 'rename b.txt' a.txt; [ ! -e b.txt ]", 0, "would be renamed",
+         "one\ntwo\n"},
+        {"a dry run runs nothing", "$S --dry-run --do 'run-command touch harm' a.txt; [ ! -e harm ]", 0, "was not run",
+         "one\ntwo\n"},
+        {"a dry run saves as nothing", "$S --dry-run --do 'save-as b.txt' a.txt; [ ! -e b.txt ]", 0, "would be saved as",
+         "one\ntwo\n"},
+        {"a dry run in another encoding", "$S --dry-run --do 'encoding utf-16le; save-every-file' a.txt", 0, "would be saved",
+         "one\ntwo\n"},
+        {"a command over its time",
+         "mkdir -p .config/steady-quill; echo 'command_seconds = 1' >.config/steady-quill/settings.lua;"
+         " $S --do 'run-command sleep 20; save' a.txt",
+         1, "took more than 1 s", "one\ntwo\n"},
+        {"another one came in between", "$S --do 'replace-all one 1; run-command echo three >>a.txt; save' a.txt", 1,
+         "changed on disk meanwhile", "one\ntwo\nthree\n"},
+        {"a name that looks like an option", "touch -- '--do=run-command touch harm'; timeout 10 $S --do save a.txt --do=*; [ ! -e harm ]",
+         0, "--do=run-command touch harm: stays as it is", "one\ntwo\n"},
+        {"expressions at the edges", "seq 1 400000 >b; $S --do 'replace-all -x \\A X; save' b; head -c 3 b; tail -n 1 b", 0,
+         "1 place in 1 line", "one\ntwo\n"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        CHECK_INT(run("rm -rf ./* .config"), 0);
+        check_put("a.txt", "one\ntwo\n");
+        CHECK_INT(run(cases[i].line), cases[i].status);
+        size_t n;
+        check_result(said(cases[i].said), __FILE__, __LINE__, "it said: %s", check_read(check_path("said"), &n));
+        check_holds("a.txt", cases[i].holds);
+        CHECK_INT(run("ls -A | grep -e unfinished -e in-use"), 1);
+    }
+}
+
+/* Interrupted, it stops what it runs, leaves nothing lying about, and says so by its status. */
+TEST(an_interrupted_run_leaves_nothing)
+{
+    check_put("a.txt", "one\n");
+    CHECK_INT(run("$S --do 'run-command echo $$ >pid && sleep 30; save' a.txt & run=$!;"
+                  " while [ ! -s pid ]; do sleep 0.02; done; ls -A | grep -c in-use; kill -INT $run; wait $run;"
+                  " echo status $?; kill -0 $(cat pid) 2>/dev/null && echo still there; ls -A"),
+              0);
+    CHECK(said("1\n") && said("was stopped") && said("status 130"));
+    CHECK(!said("still there") && !said("in-use\n"));
+    check_holds("a.txt", "one\n");
+    /* what it put into a session of its own is beyond us; that is said */
+    CHECK_INT(run("$S --do 'run-command setsid sleep 5 & echo $! >pid && wait' a.txt & run=$!;"
+                  " while [ ! -s pid ]; do sleep 0.02; done; sleep 0.2; kill -INT $run; wait $run; :"),
+              0);
+    CHECK(said("something it began goes on"));
+}

@@ -1,0 +1,306 @@
+/* Nobody is let in: rights that do not widen, folders and files that are exchanged, what is left in the way. */
+#include "check.h"
+#include "inuse.h"
+#include "load.h"
+#include "rules.h"
+#include "save.h"
+#include "sys.h"
+
+#include <fcntl.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <sys/xattr.h>
+#include <unistd.h>
+
+static bool shell(const char *line)
+{
+    setenv("F", check_folder(), 1);
+    return system(line) == 0;
+}
+
+static Text text_of(const char *s)
+{
+    Text t = {0};
+    CHECK(text_insert(&t, 0, s, strlen(s)));
+    return t;
+}
+
+/* ---- access lists ---- */
+
+enum { LIST_CAP = 256 };
+
+static ssize_t list_of(const char *path, char out[LIST_CAP])
+{
+    return getxattr(path, "system.posix_acl_access", out, LIST_CAP);
+}
+
+/* Every combination of a file's list and mode with a list that its folder hands on: what is saved, and its backup,
+ * has the rights that were there, and no others. */
+TEST(rights_stay_as_they_are)
+{
+    static const char *const lists[] = {"true", "setfacl -m u:1:r,g:2:rw \"$F/d/f\"", "setfacl -m u:1:rwx,m::r \"$F/d/f\"",
+                                        "setfacl -m g:3:--- \"$F/d/f\""};
+    static const char *const handed_on[] = {"true", "setfacl -d -m u:5:rwx,g:6:rwx,o::rwx \"$F/d\"",
+                                            "setfacl -d -m u::rwx,g::r,o::- \"$F/d\""};
+    static const mode_t modes[] = {0600, 0640, 0644, 0666, 0755, 0400};
+    if (!shell("mkdir \"$F/probe\" && setfacl -d -m u:5:rw \"$F/probe\" 2>/dev/null")) {
+        fprintf(stderr, "access lists were not tried: this file system has none\n");
+        return;
+    }
+    for (size_t l = 0; l < 4; l++)
+        for (size_t d = 0; d < 3; d++)
+            for (size_t m = 0; m < 6; m++) {
+                char before[LIST_CAP], after[LIST_CAP], name[80];
+                struct stat was, is;
+                DiskState disk;
+                Err e = {""};
+                snprintf(name, sizeof name, "list %zu, default %zu, mode %o", l, d, (unsigned)modes[m]);
+                check_case(name);
+                const char *path = check_path("d/f");
+                CHECK(shell("rm -rf \"$F/d\"; mkdir \"$F/d\"; echo secret >\"$F/d/f\""));
+                CHECK(chmod(path, modes[m]) == 0 && shell(lists[l]) && shell(handed_on[d]));
+                if (geteuid() != 0 && modes[m] == 0400)
+                    continue;
+                CHECK(stat(path, &was) == 0);
+                ssize_t n = list_of(path, before);
+                Text t = text_of("fresh\n");
+                SaveWish wish = {.backup = BACKUP_NUMBERED};
+                CHECK(file_save(path, t, &wish, &disk, &e));
+                text_drop(&t);
+                const char *saved[] = {path, check_path("d/f.old-1")};
+                for (int i = 0; i < 2; i++) {
+                    CHECK(stat(saved[i], &is) == 0 && is.st_mode == was.st_mode);
+                    CHECK_INT(list_of(saved[i], after), n);
+                    CHECK(n < 0 || memcmp(before, after, (size_t)n) == 0);
+                }
+                /* written in place, its backup is a copy */
+                CHECK(link(path, check_path("d/other")) == 0);
+                t = text_of("again\n");
+                CHECK(file_save(path, t, &wish, &disk, &e));
+                text_drop(&t);
+                CHECK(stat(check_path("d/f.old-2"), &is) == 0 && is.st_mode == was.st_mode);
+                CHECK_INT(list_of(check_path("d/f.old-2"), after), n);
+            }
+}
+
+/* While somebody looks all the time, nobody but the owner ever gets more. */
+TEST(rights_are_never_wider_meanwhile)
+{
+    if (geteuid() != 0 || !shell("mkdir \"$F/d\" && setfacl -d -m u:5:rwx,o::rwx \"$F/d\" 2>/dev/null"))
+        return;
+    const char *path = check_path("d/f");
+    CHECK(shell("echo secret >\"$F/d/f\"; setfacl -b \"$F/d/f\"; chmod 640 \"$F/d/f\"; chmod 777 \"$F/d\""));
+    pid_t child = fork();
+    if (child == 0) { /* user 5 tries to open whatever is there */
+        setsid();
+        if (chdir(check_path("d")) != 0 || setgid(5) != 0 || setuid(5) != 0)
+            _exit(3);
+        for (;;)
+            if (system("for f in .[!.]* *; do [ -f \"$f\" ] && cat \"$f\" 2>/dev/null && touch got; done; :") != 0)
+                _exit(4);
+    }
+    for (int i = 0; i < 200; i++) {
+        Err e = {""};
+        DiskState disk;
+        Text t = text_of("fresh secret\n");
+        CHECK(file_save(path, t, NULL, &disk, &e));
+        text_drop(&t);
+    }
+    kill(-child, SIGKILL); /* it, and what it has begun */
+    waitpid(child, NULL, 0);
+    CHECK(access(check_path("d/got"), F_OK) != 0);
+}
+
+/* ---- what is exchanged ---- */
+
+static int tries(int usual)
+{
+    return getenv("ROUNDS") ? 1000 : usual;
+}
+
+/* Somebody exchanges the folder for a link to another one, all the time: root never writes there. */
+TEST(an_exchanged_folder_is_not_written_to)
+{
+    CHECK(shell("mkdir \"$F/guarded\" \"$F/own\"; echo old >\"$F/own/f\""));
+    const char *path = check_path("way/f");
+    CHECK(symlink("own", check_path("way")) == 0);
+    pid_t child = fork();
+    if (child == 0)
+        for (unsigned i = 0;; i++) {
+            char fresh[300];
+            snprintf(fresh, sizeof fresh, "%s.x", check_path("way"));
+            if (symlink(i % 2 ? "own" : "guarded", fresh) != 0 || rename(fresh, check_path("way")) != 0)
+                _exit(1);
+        }
+    long saved = 0, refused = 0;
+    for (int i = 0, n = tries(300); i < n; i++) {
+        Err e = {""};
+        DiskState then, disk;
+        Text t = {0}, fresh = text_of("fresh\n");
+        while (!file_load(path, &t, &then, &e) || !then.exists)
+            text_drop(&t);
+        SaveWish wish = {.only = &then};
+        bool ok = file_save(path, fresh, &wish, &disk, &e);
+        saved += ok;
+        refused += !ok;
+        text_drop(&t);
+        text_drop(&fresh);
+    }
+    kill(child, SIGKILL);
+    waitpid(child, NULL, 0);
+    CHECK(shell("[ -z \"$(ls -A \"$F/guarded\")\" ]"));
+    CHECK(saved + refused > 0);
+    fprintf(stderr, "%ld saved, %ld refused\n", saved, refused);
+}
+
+/* A link whose aim was changed, to a file with the very same bytes: that is not the file that was read. */
+TEST(the_same_bytes_are_not_the_same_file)
+{
+    check_put("mine", "a\n");
+    CHECK(shell("mkdir \"$F/guarded\"; echo a >\"$F/guarded/f\"; ln -s mine \"$F/way\""));
+    Err e = {""};
+    Text t;
+    DiskState known;
+    CHECK(file_load(check_path("way"), &t, &known, &e));
+    CHECK(shell("ln -sf guarded/f \"$F/way\""));
+    CHECK_INT(disk_news(check_path("way"), &known, t), DISK_CHANGED);
+    CHECK(shell("ln -sf mine \"$F/way\""));
+    CHECK_INT(disk_news(check_path("way"), &known, t), DISK_SAME);
+    CHECK(shell("cp \"$F/mine\" \"$F/x\"; mv \"$F/x\" \"$F/mine\"")); /* in the same folder it is as good, */
+    CHECK_INT(disk_news(check_path("way"), &known, t), DISK_SAME);
+    CHECK(shell("rm \"$F/mine\"; ln \"$F/guarded/f\" \"$F/mine\"")); /* but not by another name of another one */
+    CHECK_INT(disk_news(check_path("way"), &known, t), DISK_CHANGED);
+    text_drop(&t);
+}
+
+/* ---- the state folder ---- */
+
+TEST(root_leaves_nothing_in_another_home)
+{
+    if (geteuid() != 0)
+        return;
+    static const struct {
+        const char *name, *prepare;
+        bool usable;
+    } cases[] = {
+        {"own home", "mkdir -p \"$F/h\"", true},
+        {"another's home", "mkdir -p \"$F/h\"; chown 65534 \"$F/h\"", false},
+        {"another's folder", "mkdir -p \"$F/h/.local/state\"; chown 65534 \"$F/h/.local/state\"", false},
+        {"a link", "mkdir -p \"$F/h/.local/state\" \"$F/aim\"; chmod 755 \"$F/aim\";"
+                   " ln -s \"$F/aim\" \"$F/h/.local/state/steady-quill\"", false},
+        {"everybody's", "mkdir -p \"$F/h\"; chmod 777 \"$F/h\"", false},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Err e = {""};
+        struct stat st;
+        check_case(cases[i].name);
+        CHECK(shell("rm -rf \"$F/h\" \"$F/aim\"") && shell(cases[i].prepare));
+        setenv("HOME", check_path("h"), 1);
+        unsetenv("XDG_STATE_HOME");
+        CHECK(shell("find \"$F/h\" | sort | xargs stat -c '%n %a %u' >\"$F/before\""));
+        char *folder = sys_state_folder(&e);
+        CHECK((folder != NULL) == cases[i].usable);
+        if (folder)
+            CHECK(stat(folder, &st) == 0 && (st.st_mode & 07777) == 0700);
+        else /* nothing was made or changed */
+            CHECK(shell("find \"$F/h\" | sort | xargs stat -c '%n %a %u' | cmp - \"$F/before\" &&"
+                        " { [ ! -e \"$F/aim\" ] || [ $(stat -c %a \"$F/aim\") = 755 ]; }"));
+        free(folder);
+    }
+}
+
+/* ---- notes of use ---- */
+
+TEST(what_is_no_note_is_left_alone)
+{
+    static const struct {
+        const char *name, *prepare;
+    } cases[] = {
+        {"another file", "echo 'my own notes' >\"$F/.pier.in-use\""},
+        {"another name of a file", "echo precious >\"$F/x\"; ln \"$F/x\" \"$F/.pier.in-use\""},
+        {"a link", "echo precious >\"$F/x\"; ln -s x \"$F/.pier.in-use\""},
+        {"a folder", "mkdir \"$F/.pier.in-use\""},
+        {"a pipe", "mkfifo \"$F/.pier.in-use\""},
+        {"a long one", "head -c 5000 /dev/zero >\"$F/.pier.in-use\""},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        CHECK(shell("rm -rf \"$F\"/.pier.in-use \"$F\"/x; touch \"$F/pier\""));
+        CHECK(shell(cases[i].prepare));
+        CHECK(shell("stat -c '%i %s %h %F' \"$F/.pier.in-use\" >\"$F/before\""));
+        InUse use = {.fd = -1};
+        InUseBy by;
+        CHECK(inuse_take(check_path("pier"), &use, &by) && use.fd < 0);
+        inuse_release(&use);
+        CHECK(shell("stat -c '%i %s %h %F' \"$F/.pier.in-use\" | cmp - \"$F/before\""));
+    }
+}
+
+TEST(a_dead_note_stops_nobody)
+{
+    check_put("pier", "a\n");
+    pid_t child = fork();
+    if (child == 0) {
+        InUse use = {.fd = -1};
+        InUseBy by;
+        _exit(inuse_take(check_path("pier"), &use, &by) && use.fd >= 0 ? 0 : 1);
+    }
+    int status;
+    waitpid(child, &status, 0);
+    CHECK(status == 0 && access(check_path(".pier.in-use"), F_OK) == 0);
+    InUse use = {.fd = -1}, other = {.fd = -1};
+    InUseBy by;
+    CHECK(inuse_take(check_path("pier"), &use, &by) && use.fd >= 0);
+    CHECK(!inuse_take(check_path("pier"), &other, &by) && by.self && by.since > 0);
+    inuse_release(&use);
+    CHECK(access(check_path(".pier.in-use"), F_OK) != 0);
+}
+
+/* ---- what asks for more than it may ---- */
+
+TEST(rules_that_are_no_plain_file)
+{
+    static const char *const prepares[] = {"mkfifo \"$F/.editorconfig\"", "ln -s /dev/zero \"$F/.editorconfig\"",
+                                           "head -c 3000000 /dev/zero >\"$F/.editorconfig\"",
+                                           "mkdir \"$F/.editorconfig\""};
+    for (size_t i = 0; i < 4; i++) {
+        check_case(prepares[i]);
+        CHECK(shell("rm -rf \"$F/.editorconfig\"") && shell(prepares[i]));
+        Rules r = rules_for(check_path("kiosk.ini"));
+        CHECK(!r.indentation && !r.charset && r.trim == WISH_NONE);
+    }
+    if (geteuid() == 0) { /* somebody else could put another one in its place */
+        CHECK(shell("rm -rf \"$F/.editorconfig\"; printf 'root=true\\n[*]\\nindent_style=tab\\n' >\"$F/.editorconfig\""));
+        CHECK(rules_for(check_path("kiosk.ini")).indentation);
+        CHECK(shell("chown 65534 \"$F\""));
+        CHECK(!rules_for(check_path("kiosk.ini")).indentation);
+        CHECK(shell("chown 0 \"$F\""));
+    }
+}
+
+/* A file of the system's own that says it is empty and does not end. */
+TEST(files_without_end_are_given_up)
+{
+    Text t;
+    Err e = {""};
+    int ends[2];
+    CHECK(pipe(ends) == 0);
+    pid_t child = fork();
+    if (child == 0) {
+        static char much[65536];
+        close(ends[0]);
+        while (write(ends[1], much, sizeof much) > 0)
+            continue;
+        _exit(0);
+    }
+    close(ends[1]);
+    CHECK(file_load_fd(ends[0], "a pipe", 1000000, &t, &e) && text_len(t) == 1000001);
+    text_drop(&t);
+    close(ends[0]);
+    waitpid(child, NULL, 0);
+}
