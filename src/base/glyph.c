@@ -147,6 +147,8 @@ static size_t room_for(const GlyphSpan *most, const GlyphSpan *now, size_t p, si
     return room < most->chars - now->chars ? room : most->chars - now->chars;
 }
 
+enum { BYTE_CELLS = 4 /* of "\\xff" */ };
+
 GlyphSpan glyph_span(const char *at, size_t n, GlyphSpan most)
 {
     GlyphSpan now = {0};
@@ -154,6 +156,19 @@ GlyphSpan glyph_span(const char *at, size_t n, GlyphSpan most)
     for (size_t p = 0; p < n;) {
         int32_t code;
         size_t len = decode_short(at + p, n - p, &code);
+        if (code < 0 && n - p >= 4) { /* a byte that is no UTF-8 is shown as an escape, and ends what is before it */
+            int32_t real;
+            utf8_decode(at + p, n - p, &real);
+            size_t cells = width + BYTE_CELLS, chars = (width > 0) + 1;
+            if (real >= 0 || p + 1 > most.bytes || now.cells + cells > most.cells || now.chars + chars > most.chars)
+                code = real; /* looked at closely */
+            else {
+                now = (GlyphSpan){p + 1, now.cells + cells, now.chars + chars};
+                width = marks = 0;
+                p++;
+                continue;
+            }
+        }
         Sort s = sort_of(code);
         if (s == SORT_MARK && width && ++marks < GLYPH_MAX_CODES) {
             p += len;
@@ -227,10 +242,17 @@ bool character_begins(const char *s, size_t p, size_t n)
         return !(a == '\r' && b == '\n');
     int32_t code, before;
     size_t back = 1;
-    while (back < 4 && back < p && ((unsigned char)s[p - back] & 0xc0) == 0x80)
+    if (n - p < 4 || p < 4)
+        return false;
+    while (back < 4 && ((unsigned char)s[p - back] & 0xc0) == 0x80)
         back++;
-    bool whole = utf8_decode(s + p - back, back, &before) == back;
+    size_t len = utf8_decode(s + p - back, back + n - p, &before);
+    if (before >= 0 && len > back) /* in the middle of one */
+        return false;
+    bool whole = before >= 0 && len == back;
     utf8_decode(s + p, n - p, &code);
+    if (!whole || code < 0) /* a byte that is no UTF-8 stands alone */
+        return true;
     return whole && (other(before) || (before >= 0x20 && before < 0x7f)) &&
            (other(code) || (code >= 0x20 && code < 0x7f)) && n - p >= 4;
 }

@@ -11,7 +11,9 @@ enum {
     USUAL_TAB = 8, /* what is taken while any will do */
 };
 
-typedef enum State { UNKNOWN, STARTED, MEASURED, UNFIT } State;
+/* UNFIT: nobody can tell from the piece itself where its characters begin (letters joined without end). Then it is
+ * ADOPTED from where somebody arrived that came along the line, and serves whoever arrives there again. */
+typedef enum State { UNKNOWN, STARTED, MEASURED, UNFIT, ADOPTED } State;
 
 /* Piece k begins at the first place at or behind k * PIECE where a character surely begins, the first one
  * behind the block's first byte: whether one begins there depends on the block before. */
@@ -49,13 +51,14 @@ static size_t behind_tab(Piece *p, size_t cells, size_t tab)
     return 0;
 }
 
-/* Of a whole character of `len` bytes, which may be shown in parts; n bytes are there. */
-static size_t cells_of(const char *s, size_t len, size_t n)
+/* Of a whole character of `len` bytes, which may be shown in parts. Where it ends is known: each byte is looked at
+ * once. */
+static size_t cells_of(const char *s, size_t len)
 {
     Glyph g;
     size_t cells = 0;
     for (size_t q = 0; q < len; q += g.bytes) {
-        glyph_read_known(s + q, q ? glyph_length(s + q, n - q) : len, &g);
+        glyph_read_known(s + q, len - q, &g);
         cells += (size_t)g.width;
     }
     return cells;
@@ -64,7 +67,7 @@ static size_t cells_of(const char *s, size_t len, size_t n)
 static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
 {
     size_t cells = 0, chars = 0, at = p->start;
-    if (p->state == UNFIT || (p->end == end && known(p, tab)))
+    if (p->state == UNFIT || p->state == ADOPTED || (p->end == end && known(p, tab)))
         return;
     tab = tab ? tab : USUAL_TAB;
     p->end = end;
@@ -90,7 +93,7 @@ static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
             p->state = UNFIT; /* cut for its length: elsewhere it might be cut differently */
             return;
         }
-        cells += cells_of(s, n, b->len - at);
+        cells += cells_of(s, n);
         at += n;
     }
     p->cells = (uint32_t)cells;
@@ -150,7 +153,7 @@ static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, b
     *more = false;
     if (next + 4 <= b->len && next < most) {
         find_start(b, &all[k + 1], k + 1);
-        *more = all[k + 1].state != UNKNOWN && all[k + 1].state != UNFIT && all[k + 1].start <= most;
+        *more = (all[k + 1].state == STARTED || all[k + 1].state == MEASURED) && all[k + 1].start <= most;
         return *more ? all[k + 1].start : 0;
     }
     if (most < b->len || b->len < 8)
@@ -159,6 +162,41 @@ static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, b
     while (end > least && !character_begins(b->bytes, end, b->len))
         end--;
     return end > least ? end : 0;
+}
+
+/* Measures such a piece from `offset` on, character by character, up to the first place behind its end; not where the
+ * bytes that follow in the text may be others. False when nothing can be said. */
+static bool adopt(const Block *b, Piece *p, uint32_t k, uint32_t offset, size_t slice_end, size_t tab)
+{
+    size_t end = (k + 1) * (size_t)PIECE, at = offset, cells = 0, chars = 0;
+    size_t usable = slice_end > 2 * GLYPH_MAX_BYTES ? slice_end - 2 * GLYPH_MAX_BYTES : 0;
+    end = end < usable ? end : usable;
+    if (p->state == ADOPTED && p->start == offset && p->end <= usable && (!p->tab || !tab || p->tab == tab))
+        return true;
+    if (end <= offset || b->len < 2 * GLYPH_MAX_BYTES)
+        return false;
+    *p = (Piece){.start = offset, .state = ADOPTED};
+    tab = tab ? tab : USUAL_TAB;
+    while (at < end) {
+        GlyphSpan most = {end - at, SIZE_MAX, SIZE_MAX}, span = glyph_span(b->bytes + at, b->len - at, most);
+        at += span.bytes;
+        cells += span.cells;
+        chars += span.chars;
+        if (at >= end)
+            break;
+        const char *s = b->bytes + at;
+        size_t n = glyph_length(s, b->len - at);
+        chars++;
+        if (*s == '\t')
+            cells = behind_tab(p, cells, tab);
+        else
+            cells += cells_of(s, n);
+        at += n;
+    }
+    p->end = (uint32_t)at;
+    p->cells = (uint32_t)cells;
+    p->chars = (uint32_t)chars;
+    return true;
 }
 
 void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
@@ -179,12 +217,19 @@ void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
             continue;
         }
         find_start(b, &all[k], k);
+        if (all[k].state == UNFIT || all[k].state == ADOPTED) {
+            if (!adopt(b, &all[k], k, (uint32_t)offset, slice_end, tab) || !go_over(w, &all[k], limit, tab)) {
+                *again = w->at + PIECE;
+                return;
+            }
+            *again = w->at;
+            continue;
+        }
         if (all[k].state == UNKNOWN || all[k].start != offset) { /* on to the next start, glyph by glyph */
-            k += all[k].state == UNKNOWN || all[k].state == UNFIT || all[k].start < offset;
+            k += all[k].state == UNKNOWN || all[k].start < offset;
             if (k <= b->len / PIECE)
                 find_start(b, &all[k], k);
-            if (k <= b->len / PIECE && all[k].state != UNKNOWN && all[k].state != UNFIT &&
-                all[k].start > offset)
+            if (k <= b->len / PIECE && (all[k].state == STARTED || all[k].state == MEASURED) && all[k].start > offset)
                 *again = w->at + all[k].start - offset;
             else if (left > 2 * PIECE)
                 *again = w->at + PIECE;
@@ -198,7 +243,7 @@ void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
                 return;
             measure(b, p, end, tab);
             *again = w->at + (end - p->start);
-            if (p->state == UNFIT || !go_over(w, p, limit, tab))
+            if (p->state == UNFIT || p->state == ADOPTED || !go_over(w, p, limit, tab))
                 return;
             join(&sum, p, tab);
         }

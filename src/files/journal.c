@@ -181,6 +181,11 @@ static bool write_rename(Journal *j, const Item *i)
     sqlite3_stmt *q = statement(j->writer, "UPDATE texts SET path = ?2 WHERE id = ?1", i->id);
     if (i->path)
         bind_blob(q, 2, i->path, strlen(i->path));
+    if (!finish(q))
+        return false;
+    q = statement(j->writer, "UPDATE file_bases SET path = ?2 WHERE id = ?1 AND which = 0 AND path NOT NULL", i->id);
+    if (i->path)
+        bind_blob(q, 2, i->path, strlen(i->path));
     return finish(q);
 }
 

@@ -31,6 +31,7 @@ typedef struct Keeping {
     uint64_t since; /* when the first change came that is not, ms; 0: all is */
     unsigned changes;
     size_t bytes;
+    bool missed;   /* there was no journal when it was due */
     bool too_much; /* it changed too much at once; until it is saved */
     Offer offer;
 } Keeping;
@@ -156,7 +157,8 @@ static void flush(Session *s, OpenFile *f)
     k->version = doc_version(f->doc);
     if (!is_work(f) || k->too_much)
         return;
-    if (!keeper_journal(s)) {
+    k->missed = !keeper_journal(s);
+    if (k->missed) {
         tell_trouble(s);
         return;
     }
@@ -189,6 +191,8 @@ void keeper_poll(Session *s)
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
         Keeping *k = keeping(f);
+        if (k->missed && keeper_journal(s))
+            flush(s, f);
         if (doc_version(f->doc) == k->version)
             continue;
         if (!k->since)
@@ -208,9 +212,10 @@ int keeper_wait(const Session *s)
     int wait = journal_waits(k->journal) && !k->told ? SOON : -1; /* whether it could be written */
     for (size_t i = 0; i < s->n_files; i++) {
         const Keeping *f = s->files[i]->keeping;
-        if (!f || !f->since)
+        bool again = f && f->missed && s->rules.keep_recovery && !s->rules.plain;
+        if (!f || (!f->since && !again))
             continue;
-        uint64_t due = f->since + SOON;
+        uint64_t due = f->since ? f->since + SOON : k->due;
         int w = due > now ? (int)(due - now) : 0;
         wait = wait < 0 || w < wait ? w : wait;
     }
