@@ -150,7 +150,7 @@ static void measure(const char *path)
         Doc *d = doc_new(text_keep(t));
         start = now_s();
         finder_text(f, t);
-        finder_replace_all(f, 0, text_len(t), &by, &all, &count, &lines, &e);
+        finder_replace_all(f, 0, text_len(t), &by, (Stop){0}, &all, &count, &lines, &e);
         doc_replace_text(d, 0, text_len(t), all, 0);
         replacing[i] = now_s() - start;
         text_drop(&all);

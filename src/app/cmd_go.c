@@ -88,17 +88,41 @@ static void run_go_line(Editor *ed, const Args *args)
 
 /* ---- where am I ---- */
 
-static void tally(Text t, size_t from, size_t to, size_t *words, size_t *chars)
+enum { ASK_EACH = 8 * 1024 * 1024 /* bytes between two questions whether to stop */ };
+
+/* Words and characters of [from, to); false when the person stopped it. */
+static bool tally(Text t, size_t from, size_t to, Stop stop, size_t *words, size_t *chars)
 {
     bool inside = false;
+    size_t asked = from;
     *words = *chars = 0;
-    for (size_t p = from; p < to; ++*chars) {
-        int c = text_byte(t, p);
-        bool blank = c == ' ' || c == '\t' || c == '\n' || c == '\r';
-        *words += !blank && !inside;
-        inside = !blank;
-        p = move_right(t, p);
+    for (size_t at = from; at < to;) {
+        TextRun run = text_run(t, at);
+        size_t n = run.len < to - at ? run.len : to - at;
+        for (size_t i = 0; i < n; i++) {
+            char c = run.at[i];
+            bool blank = c == ' ' || c == '\t' || c == '\n' || c == '\r';
+            *words += !blank && !inside;
+            inside = !blank;
+        }
+        at += n;
     }
+    for (size_t at = from; at < to;) {
+        TextRun run = text_run(t, at);
+        GlyphSpan most = {to - at, SIZE_MAX, SIZE_MAX}, span = glyph_span(run.at, run.len, most);
+        at += span.bytes;
+        *chars += span.chars;
+        if (at < to) {
+            at = move_right(t, at);
+            ++*chars;
+        }
+        if (at > asked + ASK_EACH) {
+            asked = at;
+            if (stop.wanted && stop.wanted(stop.ctx))
+                return false;
+        }
+    }
+    return true;
 }
 
 static void run_where(Editor *ed, const Args *args)
@@ -108,7 +132,10 @@ static void run_where(Editor *ed, const Args *args)
     Text t = view_text(v);
     size_t from = 0, to = text_len(t), words, chars;
     bool marked = view_marked(v, &from, &to);
-    tally(t, from, to, &words, &chars);
+    if (!tally(t, from, to, ed->stop, &words, &chars)) {
+        say(ed, "Counting was stopped. The cursor is at byte %zu of %zu.", v->cursor.at, text_len(t));
+        return;
+    }
     size_t lines = marked ? text_line_of(t, to) - text_line_of(t, from) + 1 : view_lines(v);
     say(ed, "%s: %s, %s, %s, %s. The cursor is at byte %zu.", marked ? "The mark" : "The text",
         amount(lines, "line"), amount(words, "word"), amount(chars, "character"), amount(to - from, "byte"),

@@ -30,6 +30,19 @@ static char *read_bytes(Text t, size_t from, size_t to)
     return bytes;
 }
 
+enum { AT_ONCE = 256 * 1024 * 1024 /* bytes that may be changed by one of these commands */ };
+
+/* They need their bytes in one piece, and more than once. */
+static bool fits_at_once(Editor *ed, size_t n)
+{
+    void *probe = n <= AT_ONCE ? mem_try(4 * n + 1) : NULL;
+    if (!probe)
+        warn(ed, n <= AT_ONCE ? "There is not enough memory for that; nothing was changed"
+                              : "That is too much at once; mark less than 256 MiB");
+    free(probe);
+    return probe != NULL;
+}
+
 typedef void (*LinesFn)(const char *in, size_t n, const void *ctx, Bytes *out);
 
 /* Puts what fn makes of [from, to) in its place, touching only what differs, so that the
@@ -37,6 +50,8 @@ typedef void (*LinesFn)(const char *in, size_t n, const void *ctx, Bytes *out);
 static bool change_range(Editor *ed, size_t from, size_t to, LinesFn fn, const void *ctx)
 {
     View *v = ed->view;
+    if (!fits_at_once(ed, to - from))
+        return false;
     char *old = read_bytes(view_text(v), from, to);
     size_t n = to - from, same = 0, tail = 0;
     Bytes out = {0};
@@ -62,12 +77,13 @@ static void change_lines(Editor *ed, LinesFn fn, const void *ctx, const char *do
     View *v = ed->view;
     size_t from, to;
     lines_meant(v, &from, &to);
+    ed->message.warning = false;
     size_t lines = text_line_of(view_text(v), to) - text_line_of(view_text(v), from);
     lines = lines ? lines : 1;
     v->goal_kept = false;
     if (change_range(ed, from, to, fn, ctx))
         say(ed, "%s %s", done, amount(lines, "line"));
-    else if (!v->file->look_only)
+    else if (!v->file->look_only && !ed->message.warning)
         say(ed, "There was nothing to change");
 }
 

@@ -99,6 +99,7 @@ struct Editor {
     bool fetch_clip;     /* it shall fetch the system's clipboard and call editor_fetched */
     bool suspend;        /* it shall stop the program until it is continued */
     bool shell;         /* it shall give the terminal to a shell, and call editor_returned after it */
+    Stop stop;          /* has the person pressed Esc while something takes long? */
     bool leaving;       /* it shall end */
     const volatile sig_atomic_t *interrupted; /* without a screen: set when the person wants it to stop; or NULL */
     bool ending;        /* it does */

@@ -14,26 +14,27 @@
 typedef struct Target {
     FileId file;
     size_t at;
+    char *text, *place; /* as it is shown */
 } Target;
 
 typedef struct MatchList {
     Target from; /* where it was called from */
     bool everywhere;
-    Target *rows;
+    Target *rows; /* found once; the filter chooses among them */
     size_t n, cap;
+    bool filled;
 } MatchList;
 
-static long add_target(MatchList *l, Target t)
+static void add_target(MatchList *l, Target t)
 {
     if (l->n == l->cap) {
         l->cap = l->cap ? 2 * l->cap : 64;
         l->rows = mem_grow(l->rows, l->cap * sizeof *l->rows);
     }
-    l->rows[l->n] = t;
-    return (long)l->n++;
+    l->rows[l->n++] = t;
 }
 
-static void list_file(Editor *ed, Panel *p, MatchList *l, const OpenFile *f, size_t from, size_t to)
+static void list_file(Editor *ed, MatchList *l, const OpenFile *f, size_t from, size_t to)
 {
     Search *s = ed->search;
     bool named = l->everywhere;
@@ -53,7 +54,7 @@ static void list_file(Editor *ed, Panel *p, MatchList *l, const OpenFile *f, siz
         text[len] = 0;
         snprintf(place, sizeof place, "%.60s%sline %zu", named ? file_name(f) : "", named ? ", " : "",
                  line + 1);
-        panel_add(p, add_target(l, (Target){f->id, m.from}), text, NULL, place);
+        add_target(l, (Target){f->id, m.from, mem_string(text), mem_string(place)});
     }
 }
 
@@ -62,8 +63,7 @@ static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
     (void)filter;
     MatchList *l = ctx;
     size_t from, to;
-    l->n = 0;
-    for (size_t i = 0; i < ed->session->n_files; i++) {
+    for (size_t i = 0; i < ed->session->n_files && !l->filled; i++) {
         OpenFile *f = ed->session->files[i];
         if (f->shown->page || (!l->everywhere && f->id != l->from.file))
             continue;
@@ -71,8 +71,11 @@ static void fill_list(Editor *ed, Panel *p, const char *filter, void *ctx)
         to = text_len(doc_text(f->doc));
         if (!l->everywhere)
             search_range(ed, &from, &to);
-        list_file(ed, p, l, f, from, to);
+        list_file(ed, l, f, from, to);
     }
+    l->filled = true;
+    for (size_t i = 0; i < l->n; i++)
+        panel_add(p, (long)i, l->rows[i].text, NULL, l->rows[i].place);
 }
 
 static void go(Editor *ed, Target t)
@@ -109,8 +112,13 @@ static void list_cancelled(Editor *ed, void *ctx)
 
 static void free_list(void *ctx)
 {
-    free(((MatchList *)ctx)->rows);
-    free(ctx);
+    MatchList *l = ctx;
+    for (size_t i = 0; i < l->n; i++) {
+        free(l->rows[i].text);
+        free(l->rows[i].place);
+    }
+    free(l->rows);
+    free(l);
 }
 
 void search_list(Editor *ed, bool everywhere)
@@ -122,7 +130,7 @@ void search_list(Editor *ed, bool everywhere)
     }
     s->shown = true;
     MatchList *l = mem_get(sizeof *l);
-    *l = (MatchList){.from = {ed->view->file->id, ed->view->cursor.at}, .everywhere = everywhere};
+    *l = (MatchList){.from = {.file = ed->view->file->id, .at = ed->view->cursor.at}, .everywhere = everywhere};
     PanelSpec p = {
         .title = everywhere ? "Matching lines of all texts" : "Matching lines",
         .fill = fill_list,

@@ -86,7 +86,7 @@ static void replace_rest(Editor *ed, Replace *r)
     Text all;
     size_t count, lines, cursor = ed->view->cursor.at;
     finder_text(s->finder, view_text(ed->view));
-    if (!finder_replace_all(s->finder, r->at, r->end, &by, &all, &count, &lines, &e)) {
+    if (!finder_replace_all(s->finder, r->at, r->end, &by, ed->stop, &all, &count, &lines, &e)) {
         warn(ed, "%s", e.text);
         doc_end(r->file->doc);
         free_replace(r);

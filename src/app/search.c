@@ -262,6 +262,39 @@ void search_again(Editor *ed, bool back)
 
 /* ---- counting ---- */
 
+/* The cursor moved: only the matches between both places tell, unless it is not all counted yet. */
+static void count_from_cursor(Search *s, size_t cursor)
+{
+    bool back = cursor < s->cursor;
+    if (s->counting || !s->complete) {
+        s->count_at = s->count_begin;
+        s->count = s->before = 0;
+        s->counting = true;
+    } else {
+        s->gap_at = back ? cursor : s->cursor;
+        s->gap_end = back ? s->cursor : cursor;
+        s->gap_back = back;
+    }
+    s->cursor = cursor;
+}
+
+/* Goes over the gap for a moment; true while there is more of it. */
+static bool count_gap(Search *s, uint64_t until)
+{
+    Match m;
+    for (unsigned i = 0; s->gap_at < s->gap_end; i++) {
+        if (i % 64 == 63 && sys_now_ms() >= until)
+            return true;
+        Found found = finder_step(s->finder, s->gap_at, s->gap_end, s->count_end, &m);
+        if (found != FOUND || m.from >= s->gap_end)
+            break;
+        s->before += s->gap_back ? (size_t)-1 : 1;
+        s->gap_at = finder_behind(s->finder, m);
+    }
+    s->gap_at = s->gap_end = 0;
+    return false;
+}
+
 bool search_count_on(Editor *ed)
 {
     Search *s = ed->search;
@@ -270,22 +303,27 @@ bool search_count_on(Editor *ed)
     View *v = ed->view;
     unsigned long version = doc_version(v->file->doc);
     bool same = s->version == version + 1 && text_same(s->counted, view_text(v));
-    if (!same || s->cursor != v->cursor.at) { /* begin anew; small texts are done at once */
+    if (!same) { /* begin anew; small texts are done at once */
         text_drop(&s->counted);
         s->counted = text_keep(view_text(v));
         s->version = version + 1;
         s->cursor = v->cursor.at;
-        s->count = s->before = 0;
+        s->count = s->before = s->gap_at = s->gap_end = 0;
         search_range(ed, &s->count_at, &s->count_end);
+        s->count_begin = s->count_at;
         s->counting = true;
         s->complete = false;
+    } else if (s->cursor != v->cursor.at && s->gap_at == s->gap_end) {
+        count_from_cursor(s, v->cursor.at);
     }
-    if (!s->counting)
-        return false;
     finder_text(s->finder, s->counted);
     uint64_t until = sys_now_ms() + COUNT_SLICE;
     Match m;
-    for (unsigned i = 0;; i++) {
+    if (s->gap_at < s->gap_end && count_gap(s, until))
+        return true;
+    if (s->cursor != v->cursor.at) /* it went on meanwhile */
+        return search_count_on(ed);
+    for (unsigned i = 0; s->counting; i++) {
         if (i % 64 == 63 && sys_now_ms() >= until)
             return true;
         Found found = finder_next(s->finder, s->count_at, s->count_end, &m);
@@ -298,6 +336,7 @@ bool search_count_on(Editor *ed)
         s->before += m.from < s->cursor;
         s->count_at = finder_behind(s->finder, m);
     }
+    return false;
 }
 
 void search_note(Editor *ed, Bytes *out)

@@ -28,7 +28,9 @@ typedef struct Search {
     Text counted; /* the version that is counted; its root is only compared */
     unsigned long version;
     size_t count_at, count_end, count, before; /* before: matches in front of the cursor's */
-    size_t cursor;
+    size_t cursor, count_begin;
+    size_t gap_at, gap_end; /* the cursor moved: matches begin here that are before it now, or are not any more */
+    bool gap_back;
     bool counting, complete;
 } Search;
 

@@ -531,19 +531,38 @@ void finder_expand(Finder *f, const Replacement *by, Bytes *out)
         follow_case(found, n, out, from);
 }
 
-bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count,
-                        size_t *lines, Err *e)
+enum { ASK_EACH = 16 * 1024 * 1024 /* bytes between two questions whether to stop */ };
+
+/* finder_next, by steps between which it may be stopped. */
+static Found next_unless(Finder *f, size_t at, size_t to, Stop stop, size_t *asked, bool *stopped, Match *m)
+{
+    for (;;) {
+        size_t until = at + ASK_EACH;
+        Found found = finder_step(f, at, until, to, m);
+        size_t reached = found == FOUND ? m->from : until;
+        if (stop.wanted && reached > *asked + ASK_EACH) {
+            *asked = reached;
+            *stopped = stop.wanted(stop.ctx);
+        }
+        if (found != FOUND_NONE || until > to || *stopped)
+            return *stopped ? FOUND_NONE : found;
+        at = until;
+    }
+}
+
+bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Stop stop, Text *out,
+                        size_t *count, size_t *lines, Err *e)
 {
     Text t = f->text;
     TextBuilder b = {0};
     Bytes one = {0};
-    size_t copied = 0;
+    size_t copied = 0, asked = from;
     Match m;
     Found found = FOUND_NONE;
     *out = (Text){0};
-    bool ok = true, fixed = !f->expression && !by->follow_case;
+    bool stopped = false, ok = true, fixed = !f->expression && !by->follow_case;
     *count = *lines = 0;
-    for (size_t at = from; ok && (found = finder_next(f, at, to, &m)) == FOUND;) {
+    for (size_t at = from; ok && (found = next_unless(f, at, to, stop, &asked, &stopped, &m)) == FOUND;) {
         bytes_clear(&one);
         if (!fixed)
             finder_expand(f, by, &one);
@@ -558,6 +577,8 @@ bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by
     }
     if (!ok)
         err_set(e, "There is not enough memory for that");
+    else if (stopped)
+        ok = err_set(e, "It was stopped; nothing was replaced");
     else if (found == FOUND_TOO_HARD)
         ok = err_set(e, "This expression takes too long here; nothing was replaced");
     else if (*count)

@@ -60,9 +60,15 @@ void finder_expand(Finder *f, const Replacement *by, Bytes *out);
 /* Does `with` fit this expression? False with the reason in e. */
 bool finder_accepts(const Finder *f, const char *with, size_t n, Err *e);
 
+/* Asked now and then by what may take long; true: it shall end without having done anything. */
+typedef struct Stop {
+    bool (*wanted)(void *ctx); /* or NULL */
+    void *ctx;
+} Stop;
+
 /* Replaces every match within [from, to) in one pass. *out is the whole new text, *count the
- * matches replaced, *lines the lines touched. False on memory or too hard an expression. */
-bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Text *out, size_t *count,
-                        size_t *lines, Err *e);
+ * matches replaced, *lines the lines touched. False on memory, too hard an expression, or when it was stopped. */
+bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Stop stop, Text *out,
+                        size_t *count, size_t *lines, Err *e);
 
 #endif

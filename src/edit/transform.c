@@ -418,3 +418,42 @@ bool inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to)
     }
     return false;
 }
+
+/* Where the blanks before `end` begin, looking back to `from` at most. */
+static size_t blanks_before(Text t, size_t from, size_t end)
+{
+    while (end > from && (text_byte(t, end - 1) == ' ' || text_byte(t, end - 1) == '\t'))
+        end--;
+    return end;
+}
+
+bool text_trim(Text t, Text *out, size_t *lines)
+{
+    TextBuilder b = {0};
+    size_t kept = 0, len = text_len(t);
+    bool ok = true;
+    *lines = 0;
+    *out = (Text){0};
+    for (size_t at = 0; ok && at < len;) {
+        TextRun run = text_run(t, at);
+        const char *p = run.at, *stop = run.at + run.len;
+        for (const char *hit; ok && p < stop && (hit = memchr(p, '\n', (size_t)(stop - p))); p = hit + 1) {
+            size_t end = at + (size_t)(hit - run.at);
+            end -= end > kept && text_byte(t, end - 1) == '\r';
+            if (hit > run.at && end == at + (size_t)(hit - run.at) && !is_blank(hit[-1]))
+                continue;
+            size_t from = blanks_before(t, kept, end);
+            if (from == end)
+                continue;
+            ok = builder_part(&b, t, kept, from);
+            kept = end;
+            ++*lines;
+        }
+        at += run.len;
+    }
+    size_t from = blanks_before(t, kept, len);
+    *lines += from < len;
+    ok = ok && builder_part(&b, t, kept, from) && builder_finish(&b, out);
+    builder_drop(&b);
+    return ok;
+}

@@ -31,6 +31,7 @@ typedef enum Task {
     TASK_PATCH,
     TASK_MARK,
     TASK_SECOND_BASE,
+    TASK_RENAMING,
     TASK_RENAME,
     TASK_DONE,
     TASK_DROP,
@@ -82,7 +83,9 @@ static const char schema[] =
     /* Files that a text's patches (those after a number) lead on from: 0 what it was read from, 1 what it is just
      * being written to. */
     "CREATE TABLE IF NOT EXISTS file_bases(id INTEGER NOT NULL, which INTEGER NOT NULL, after INTEGER NOT NULL,"
-    " path BLOB, inode INTEGER, size INTEGER, seconds INTEGER, nanoseconds INTEGER, PRIMARY KEY(id, which));";
+    " path BLOB, inode INTEGER, size INTEGER, seconds INTEGER, nanoseconds INTEGER, PRIMARY KEY(id, which));"
+    /* While a file is being renamed it may be found by either name; its base (2) too. */
+    "CREATE TABLE IF NOT EXISTS names(id INTEGER PRIMARY KEY, path BLOB NOT NULL);";
 
 /* When a process began, so that a number that was given again is not taken for the old process. */
 static long long born(pid_t pid)
@@ -176,12 +179,34 @@ static bool write_patch(Journal *j, const Item *i)
     return finish(q);
 }
 
+static bool write_renaming(Journal *j, const Item *i)
+{
+    sqlite3_stmt *q = statement(j->writer, "INSERT OR REPLACE INTO names(id, path) VALUES(?1, ?2)", i->id);
+    bind_blob(q, 2, i->path, strlen(i->path));
+    if (!finish(q))
+        return false;
+    q = statement(j->writer,
+                  "INSERT OR REPLACE INTO file_bases SELECT id, 2, after, ?2, inode, size, seconds, nanoseconds"
+                  " FROM file_bases WHERE id = ?1 AND which = 0",
+                  i->id);
+    bind_blob(q, 2, i->path, strlen(i->path));
+    return finish(q);
+}
+
+static bool forget_renaming(sqlite3 *db, int64_t id)
+{
+    return finish(statement(db, "DELETE FROM names WHERE id = ?1", id)) &&
+           finish(statement(db, "DELETE FROM file_bases WHERE id = ?1 AND which = 2", id));
+}
+
 static bool write_rename(Journal *j, const Item *i)
 {
     sqlite3_stmt *q = statement(j->writer, "UPDATE texts SET path = ?2 WHERE id = ?1", i->id);
     if (i->path)
         bind_blob(q, 2, i->path, strlen(i->path));
     if (!finish(q))
+        return false;
+    if (!forget_renaming(j->writer, i->id))
         return false;
     q = statement(j->writer, "UPDATE file_bases SET path = ?2 WHERE id = ?1 AND which = 0 AND path NOT NULL", i->id);
     if (i->path)
@@ -191,7 +216,7 @@ static bool write_rename(Journal *j, const Item *i)
 
 static bool delete_text(sqlite3 *db, int64_t id)
 {
-    return finish(statement(db, "DELETE FROM file_bases WHERE id = ?1", id)) &&
+    return forget_renaming(db, id) && finish(statement(db, "DELETE FROM file_bases WHERE id = ?1", id)) &&
            finish(statement(db, "DELETE FROM patches WHERE id = ?1", id)) &&
            finish(statement(db, "DELETE FROM texts WHERE id = ?1", id));
 }
@@ -210,7 +235,8 @@ static void prune(sqlite3 *db)
         JOURNAL_BYTES));
     sqlite3_exec(db,
                  "DELETE FROM patches WHERE id NOT IN (SELECT id FROM texts);"
-                 "DELETE FROM file_bases WHERE id NOT IN (SELECT id FROM texts); COMMIT",
+                 "DELETE FROM file_bases WHERE id NOT IN (SELECT id FROM texts);"
+                 "DELETE FROM names WHERE id NOT IN (SELECT id FROM texts); COMMIT",
                  NULL, NULL, NULL);
 }
 
@@ -229,6 +255,8 @@ static bool write_item(Journal *j, const Item *i)
                                 i->id));
     case TASK_SECOND_BASE:
         return write_file_base(j, i, 1);
+    case TASK_RENAMING:
+        return write_renaming(j, i);
     case TASK_RENAME:
         return write_rename(j, i);
     case TASK_DONE:
@@ -536,6 +564,12 @@ void journal_second_base(Journal *j, int64_t id, const char *path, const struct 
     journal_settle(j, REPLACING_MS);
 }
 
+void journal_renaming(Journal *j, int64_t id, const char *path)
+{
+    hand_over(j, (Item){.task = TASK_RENAMING, .id = id, .path = mem_string(path)});
+    journal_settle(j, REPLACING_MS);
+}
+
 void journal_rename(Journal *j, int64_t id, const char *path)
 {
     hand_over(j, (Item){.task = TASK_RENAME, .id = id, .path = path ? mem_string(path) : NULL});
@@ -569,7 +603,7 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
     static const char sql[] =
         "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
         " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
-        " WHERE (?1 IS NULL OR path = ?1) AND EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
+        " WHERE (?1 IS NULL OR path = ?1 OR id IN (SELECT id FROM names n WHERE n.path = ?1)) AND EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
         " ORDER BY (SELECT MAX(number) FROM patches p WHERE p.id = t.id) DESC";
     sqlite3_prepare_v2(db, sql, -1, &q, NULL);
     if (path)

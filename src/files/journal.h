@@ -55,6 +55,8 @@ bool journal_patch(Journal *j, int64_t id, Text from, Text to, size_t *bytes);
  * be the base. */
 void journal_mark(Journal *j, int64_t id);
 void journal_second_base(Journal *j, int64_t id, const char *path, const struct stat *st);
+/* Its file is about to be renamed: waits until the text can be found by either name; and: it was. */
+void journal_renaming(Journal *j, int64_t id, const char *path);
 void journal_rename(Journal *j, int64_t id, const char *path);
 /* It is saved, or nobody wants it any more; or it is given up on purpose: then it is kept for some days. */
 void journal_done(Journal *j, int64_t id);

@@ -137,6 +137,26 @@ static int sooner(int a, int b)
     return a < 0 ? b : b < 0 || a < b ? a : b;
 }
 
+/* While something takes long, keys are taken in for later, but for an Esc at their end: that stops it. */
+typedef struct Keyboard {
+    int fd;
+    Decoder *decoder;
+    char *buffer;
+} Keyboard;
+
+static bool stop_wanted(void *ctx)
+{
+    const Keyboard *k = ctx;
+    struct pollfd fd = {.fd = k->fd, .events = POLLIN};
+    ssize_t n = poll(&fd, 1, 0) == 1 ? read(k->fd, k->buffer, READ_SIZE) : 0;
+    if (n <= 0)
+        return false;
+    taken += (unsigned long long)n;
+    bool esc = k->buffer[n - 1] == '\033';
+    decoder_feed(k->decoder, k->buffer, (size_t)n - esc, sys_now_ms());
+    return esc;
+}
+
 static bool pulse; /* a test wants to know when we sleep */
 
 /* One round; false when the terminal is gone or the program was asked to end. */
@@ -194,6 +214,8 @@ int loop_run(Editor *ed, Err *e)
     terminal_emergency(emergency);
     Decoder *d = decoder_new((unsigned)ed->settings.esc_wait);
     learn_keys(d);
+    Keyboard keyboard = {t.fd, d, buffer};
+    ed->stop = (Stop){stop_wanted, &keyboard};
     const Theme *theme = NULL;
     resize(ed, &t);
     bool asked_to_end = false;
@@ -226,6 +248,7 @@ int loop_run(Editor *ed, Err *e)
             ed->redraw = true;
         }
     }
+    ed->stop = (Stop){0};
     decoder_free(d);
     terminal_close(&t);
     return asked_to_end ? 1 : ed->exit_status;

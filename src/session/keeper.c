@@ -285,6 +285,13 @@ void keeper_dropped(Session *s, OpenFile *f)
     keeper_loaded(f);
 }
 
+void keeper_renaming(Session *s, OpenFile *f, const char *path)
+{
+    Keeping *k = keeping(f);
+    if (k->row && s->keeper->journal)
+        journal_renaming(s->keeper->journal, k->row, path);
+}
+
 void keeper_renamed(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);

@@ -22,9 +22,11 @@ void keeper_loaded(OpenFile *f);
  * keeper_replaces, from any thread, with the `row` that this gives (0: nothing need be told). */
 int64_t keeper_saving(Session *s, OpenFile *f);
 void keeper_replaces(Journal *j, int64_t row, const char *path, const struct stat *st);
-/* It was written, or its changes were given up on purpose, or it has another name now. */
+/* It was written, or its changes were given up on purpose. */
 void keeper_saved(Session *s, OpenFile *f);
 void keeper_dropped(Session *s, OpenFile *f);
+/* It is about to get another name on disk; it has it (or has not, after all: the path tells). */
+void keeper_renaming(Session *s, OpenFile *f, const char *path);
 void keeper_renamed(Session *s, OpenFile *f);
 
 /* Work of an earlier run that is to be offered. */

@@ -252,7 +252,9 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "would be renamed to %s", p->path);
         return STEP_DONE;
     }
+    keeper_renaming(s, f, p->path);
     if (f->disk.exists && !disk_rename(f->path, p->path, &p->replace)) {
+        keeper_renamed(s, f);
         if (errno == EEXIST && ++p->tries < TRIES) /* somebody made one just now */
             return STEP_AGAIN;
         notices_warn(s->notices, "%s was not renamed: %s", file_name(f), err_os(errno));

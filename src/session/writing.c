@@ -3,6 +3,7 @@
 #include "keeper.h"
 #include "mem.h"
 #include "saver.h"
+#include "transform.h"
 #include "words.h"
 
 #include <stdio.h>
@@ -27,22 +28,14 @@ typedef struct Writing {
 static size_t trim_for_rules(Session *s, OpenFile *f)
 {
     size_t lines = 0, cursor = s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0;
-    if (f->rules.trim != WISH_YES)
+    Text trimmed;
+    if (f->rules.trim != WISH_YES || !text_trim(doc_text(f->doc), &trimmed, &lines))
         return 0;
-    doc_begin(f->doc);
     doc_set_verb(f->doc, "Trim blanks");
-    for (size_t line = text_newlines(doc_text(f->doc)) + 1; line-- > 0;) {
-        Text t = doc_text(f->doc);
-        size_t start = text_line_start(t, line), end = text_line_end(t, line);
-        end -= end > start && text_byte(t, end - 1) == '\r';
-        size_t from = end;
-        while (from > start && (text_byte(t, from - 1) == ' ' || text_byte(t, from - 1) == '\t'))
-            from--;
-        if (from < end)
-            lines += doc_replace(f->doc, from, end - from, NULL, 0, STEP_WHOLE, cursor);
-    }
+    if (lines && !doc_become(f->doc, trimmed, cursor))
+        lines = 0;
     doc_set_verb(f->doc, NULL);
-    doc_end(f->doc);
+    text_drop(&trimmed);
     return lines;
 }
 

@@ -42,7 +42,7 @@ TEST(find_and_replace)
             continue;
         finder_text(f, t);
         Replacement by = {c->with, strlen(c->with), strchr(c->flags, 'f') != NULL};
-        CHECK(finder_replace_all(f, 0, text_len(t), &by, &out, &count, &lines, &e));
+        CHECK(finder_replace_all(f, 0, text_len(t), &by, (Stop){0}, &out, &count, &lines, &e));
         CHECK_INT(count, c->count);
         same(out, c->result);
         /* Backwards the same matches come in the other order. */
