@@ -6,6 +6,7 @@
 #include "filelist.h"
 #include "keytest.h"
 #include "lesson.h"
+#include "loader.h"
 #include "loading.h"
 #include "loop.h"
 #include "practice.h"
@@ -14,6 +15,7 @@
 #include "sys.h"
 
 #include <ctype.h>
+#include <errno.h>
 #include <fcntl.h>
 #include <getopt.h>
 #include <locale.h>
@@ -112,12 +114,11 @@ static bool open_stdin(Editor *ed, Err *e)
 {
     if (isatty(STDIN_FILENO))
         return err_set(e, "- stands for standard input, but that is the keyboard; try: command | squill -");
-    Text t;
-    if (!file_load_fd(STDIN_FILENO, "standard input", UNMEASURED_MOST, &t, e))
-        return false;
-    if (text_len(t) > UNMEASURED_MOST)
-        warn(ed, "Standard input does not come to an end; this is its first GiB");
-    OpenFile *f = editor_add(ed, t);
+    int fd = fcntl(STDIN_FILENO, F_DUPFD_CLOEXEC, 0);
+    if (fd < 0)
+        return err_set(e, "Cannot read standard input: %s", err_os(errno));
+    OpenFile *f = editor_add(ed, (Text){0});
+    f->loader = loader_stream(fd, UNMEASURED_MOST, "standard input");
     editor_show(ed, f);
     return true;
 }

@@ -36,7 +36,7 @@ static bool load_blocks(int fd, size_t expected, size_t most, const char *name, 
         /* One byte more than expected, so that one read sees the end. */
         size_t left = expected > text_len(*out) ? expected - text_len(*out) + 1 : 64 * 1024;
         size_t room = most - text_len(*out) + 1;
-        left = left < room ? left : room;
+        left = !expected || left < room ? left : room; /* some of the system's files give whole words only */
         Block *b = block_new(left < BLOCK_MAX ? left : BLOCK_MAX);
         if (!b) {
             text_drop(out);
@@ -195,14 +195,12 @@ bool file_load_begin(const char *path, Text *out, DiskState *disk, Loader **rest
         text_drop(out);
         return false;
     }
-    /* Files of the system's own say 0 and may never end. */
-    size_t most = size > UNMEASURED_MOST ? size : UNMEASURED_MOST;
-    bool ok = load_blocks(fd, size, most, path, out, e);
-    close(fd);
-    if (ok && text_len(*out) > most) {
-        text_drop(out);
-        ok = err_set(e, "%s does not come to an end; more than 1 GiB is not read", path);
-    }
+    /* Files of the system's own say 0 and may never end: then the rest comes as from a pipe. */
+    bool ok = load_blocks(fd, size, size ? UNMEASURED_MOST : TOGETHER, path, out, e);
+    if (ok && !size && text_len(*out) > TOGETHER)
+        *rest = loader_stream(fd, UNMEASURED_MOST, path);
+    else
+        close(fd);
     return ok;
 }
 

@@ -27,7 +27,20 @@ typedef struct Part {
     atomic_bool ready;
 } Part;
 
+/* What came from a stream at once. */
+typedef struct Arrived {
+    struct Arrived *next;
+    Block *block;
+} Arrived;
+
 struct Loader {
+    bool stream;
+    size_t most; /* bytes of a stream */
+    pthread_mutex_t lock;
+    Arrived *first, **last;
+    bool ended;
+    int failed;  /* errno */
+    int halt[2]; /* written to when the stream's thread shall end */
     int fd;
     char *name;
     size_t from, size, taken;
@@ -53,6 +66,95 @@ Loader *loader_new(int fd, size_t from, size_t size, const char *name)
     if (pipe2(l->wake, O_CLOEXEC | O_NONBLOCK) != 0)
         l->wake[0] = l->wake[1] = -1;
     return l;
+}
+
+Loader *loader_stream(int fd, size_t most, const char *name)
+{
+    Loader *l = loader_new(fd, 0, 0, name);
+    l->stream = true;
+    l->most = most;
+    l->last = &l->first;
+    pthread_mutex_init(&l->lock, NULL);
+    if (pipe2(l->halt, O_CLOEXEC | O_NONBLOCK) != 0)
+        l->halt[0] = l->halt[1] = -1;
+    return l;
+}
+
+static void wake_up(Loader *l)
+{
+    ssize_t ignored = write(l->wake[1], "", 1);
+    (void)ignored;
+}
+
+/* Hands over what came (n bytes), or that it ended, or why nothing more can come. */
+static void arrived(Loader *l, const char *bytes, size_t n, int failed)
+{
+    Block *b = n ? block_new(n) : NULL;
+    Arrived *a = b ? mem_get(sizeof *a) : NULL;
+    if (b) {
+        memcpy(b->bytes, bytes, n);
+        block_set_len(b, n);
+        a->block = b;
+    }
+    pthread_mutex_lock(&l->lock);
+    if (a) {
+        *l->last = a;
+        l->last = &a->next;
+    } else {
+        l->ended = true;
+        l->failed = n ? ENOMEM : failed;
+    }
+    pthread_mutex_unlock(&l->lock);
+    wake_up(l);
+}
+
+/* The thread of a stream. */
+static void *follow(void *ctx)
+{
+    Loader *l = ctx;
+    char *buffer = mem_get(PIECE);
+    size_t all = 0;
+    for (;;) {
+        struct pollfd fds[2] = {{.fd = l->fd, .events = POLLIN}, {.fd = l->halt[0], .events = POLLIN}};
+        if (poll(fds, 2, -1) < 0 && errno != EINTR)
+            break;
+        if (fds[1].revents)
+            break;
+        ssize_t n = read(l->fd, buffer, PIECE);
+        if (n < 0 && (errno == EINTR || errno == EAGAIN))
+            continue;
+        all += n > 0 ? (size_t)n : 0;
+        if (n <= 0 || all > l->most) {
+            arrived(l, NULL, 0, n == 0 ? 0 : n < 0 ? errno : EFBIG);
+            break;
+        }
+        arrived(l, buffer, (size_t)n, 0);
+    }
+    free(buffer);
+    return NULL;
+}
+
+static LoadState take_stream(Loader *l, Text *t, Err *e)
+{
+    pthread_mutex_lock(&l->lock);
+    Arrived *all = l->first;
+    bool ended = l->ended;
+    int failed = l->failed;
+    l->first = NULL;
+    l->last = &l->first;
+    pthread_mutex_unlock(&l->lock);
+    for (Arrived *next; all; all = next) {
+        next = all->next;
+        l->taken += all->block->len;
+        if (!text_add_block(t, all->block))
+            failed = ENOMEM;
+        free(all);
+    }
+    if (failed == EFBIG)
+        err_set(e, "%s does not come to an end; more than %zu MB are not read", l->name, l->most / 1000000);
+    else if (failed)
+        err_set(e, "Cannot read all of %s: %s", l->name, err_os(failed));
+    return failed ? LOAD_FAILED : ended ? LOADED : LOADING;
 }
 
 /* Fills a block from a place of the file; less than its room only at the file's end. */
@@ -90,8 +192,7 @@ static void *work(void *ctx)
     for (size_t i; !atomic_load(&l->stop) && (i = atomic_fetch_add(&l->next, 1)) < l->n;) {
         load_part(l, i);
         if ((i + 1) % WAKE_EACH == 0 || i + 1 >= l->n - (l->n < THREADS ? 0 : THREADS)) {
-            ssize_t ignored = write(l->wake[1], "", 1);
-            (void)ignored;
+            wake_up(l);
         }
     }
     return NULL;
@@ -100,6 +201,13 @@ static void *work(void *ctx)
 void loader_start(Loader *l)
 {
     l->started = true;
+    if (l->stream) {
+        if (l->halt[1] >= 0 && l->wake[1] >= 0 && sys_thread(&l->threads[0], follow, l))
+            l->n_threads = 1;
+        else
+            arrived(l, NULL, 0, EAGAIN);
+        return;
+    }
     while (l->wake[1] >= 0 && l->n_threads < THREADS && (size_t)l->n_threads < l->n &&
            sys_thread(&l->threads[l->n_threads], work, l))
         l->n_threads++;
@@ -141,6 +249,8 @@ LoadState loader_take(Loader *l, Text *t, Err *e)
         return LOADING;
     while (l->wake[0] >= 0 && read(l->wake[0], bytes, sizeof bytes) > 0)
         continue;
+    if (l->stream)
+        return take_stream(l, t, e);
     for (; l->next_taken < l->n && !l->reached_end; l->next_taken++) {
         Part *p = &l->parts[l->next_taken];
         if (l->n_threads == 0)
@@ -192,6 +302,10 @@ void loader_free(Loader *l)
     if (!l)
         return;
     atomic_store(&l->stop, true);
+    if (l->stream && l->halt[1] >= 0) {
+        ssize_t ignored = write(l->halt[1], "", 1);
+        (void)ignored;
+    }
     for (int i = 0; i < l->n_threads; i++)
         pthread_join(l->threads[i], NULL);
     for (size_t i = 0; i < l->n; i++)
@@ -200,6 +314,16 @@ void loader_free(Loader *l)
     for (int i = 0; i < 2; i++)
         if (l->wake[i] >= 0)
             close(l->wake[i]);
+    if (l->stream) {
+        Text rest = {0};
+        Err ignored;
+        take_stream(l, &rest, &ignored);
+        text_drop(&rest);
+        for (int i = 0; i < 2; i++)
+            if (l->halt[i] >= 0)
+                close(l->halt[i]);
+        pthread_mutex_destroy(&l->lock);
+    }
     close(l->fd);
     free(l->parts);
     free(l->name);

@@ -13,7 +13,10 @@ typedef enum LoadState { LOADING, LOADED, LOAD_FAILED } LoadState;
 /* Prepares to read bytes [from, size) of a regular file and what may have grown behind them; nothing is read
  * yet. Takes over `fd`. `name` is for messages. */
 Loader *loader_new(int fd, size_t from, size_t size, const char *name);
-/* Begins, with two threads. Where none can be had, everything is read in loader_take. */
+/* The same for what does not say how long it is, such as a pipe: `most` bytes at most, which is a failure when more
+ * come. */
+Loader *loader_stream(int fd, size_t most, const char *name);
+/* Begins, with two threads (one for a stream). Where none can be had, everything is read in loader_take. */
 void loader_start(Loader *l);
 bool loader_started(const Loader *l);
 /* What can be waited for: readable when there is something to take. */
@@ -22,7 +25,7 @@ int loader_fd(const Loader *l);
 LoadState loader_take(Loader *l, Text *t, Err *e);
 /* The same, waiting until all is there. */
 bool loader_finish(Loader *l, Text *t, Err *e);
-/* How much has been taken, of how much. */
+/* How much has been taken, of how much (0: nobody knows). */
 size_t loader_done(const Loader *l);
 size_t loader_size(const Loader *l);
 /* Stops the threads and frees everything. NULL is fine. */

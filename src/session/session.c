@@ -5,6 +5,7 @@
 #include "mem.h"
 #include "plan.h"
 #include "sys.h"
+#include "words.h"
 #include "writing.h"
 
 #include <stdio.h>
@@ -379,7 +380,11 @@ static int percent(const OpenFile *f)
 
 bool file_unready(const OpenFile *f, char words[FILE_WORDS_MAX])
 {
-    if (f->loader)
+    char size[SIZE_TEXT_MAX];
+    if (f->loader && !loader_size(f->loader)) {
+        size_text(loader_done(f->loader), size);
+        snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %s; Esc stops that", file_name(f), size);
+    } else if (f->loader)
         snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %d%%; Esc stops that", file_name(f), percent(f));
     else if (f->incomplete)
         snprintf(words, FILE_WORDS_MAX, "%.60s was not read to its end; reloading does that", file_name(f));
@@ -424,7 +429,11 @@ bool session_stop_reading(Session *s, OpenFile *f)
 {
     if (!f->loader)
         return false;
-    notices_say(s->notices, "Reading was stopped at %d%%; %s is incomplete and can only be looked at", percent(f),
+    char size[SIZE_TEXT_MAX];
+    size_text(loader_done(f->loader), size);
+    if (loader_size(f->loader))
+        snprintf(size, sizeof size, "%d%%", percent(f));
+    notices_say(s->notices, "Reading was stopped at %s; %s is incomplete and can only be looked at", size,
                 file_name(f));
     loader_free(f->loader);
     f->loader = NULL;

@@ -103,8 +103,10 @@ static void free_writing(Writing *w)
 }
 
 /* Why it failed: the file is not what it was, or something else. */
-static Written failed(Session *s, const char *path, const DiskState *expected, const Err *e)
+static Written failed(Session *s, OpenFile *f, const char *path, const DiskState *expected, const Err *e)
 {
+    if (f->path && strcmp(path, f->path) != 0)
+        keeper_renamed(s, f);
     if (!disk_is(path, expected))
         return WRITE_OVERTAKEN;
     notices_warn(s->notices, "%s", e->text);
@@ -132,6 +134,8 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
                      .only = expected,
                      .replacing = on_replacing,
                      .ctx = w};
+    if (f->path && strcmp(path, f->path) != 0) /* until it is known that it has the new name, it has both */
+        keeper_renaming(s, f, path);
     w->row = keeper_saving(s, f);
     w->journal = keeper_journal(s);
     if (!s->rules.batch && text_len(bytes) >= s->rules.beside_from)
@@ -140,7 +144,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     if (w->saver) {
         f->writing = w;
     } else {
-        result = file_save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, path, expected, &e);
+        result = file_save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, expected, &e);
         if (result == WRITTEN)
             written(s, f, w, &disk);
         free_writing(w);
@@ -159,7 +163,7 @@ Written writing_poll(Session *s, OpenFile *f, bool wait)
     f->writing = NULL;
     saver_expected(w->saver, &expected);
     bool ok = saver_finish(w->saver, &disk, &e);
-    Written result = ok ? WRITTEN : failed(s, w->path, &expected, &e);
+    Written result = ok ? WRITTEN : failed(s, f, w->path, &expected, &e);
     if (ok)
         written(s, f, w, &disk);
     free_writing(w);

@@ -110,6 +110,75 @@ TEST(random_kills)
     fprintf(stderr, "%d kills, %zu letters that had to be there\n", n, letters);
 }
 
+/* ---- large files, which are written while typing goes on ---- */
+
+enum { LARGE = 18 * 1000 * 1000 };
+
+static void put_large(void)
+{
+    char *big = malloc(LARGE);
+    memset(big, 'a', LARGE);
+    for (size_t i = 99; i < LARGE; i += 100)
+        big[i] = '\n';
+    check_write(check_path("night.log"), big, LARGE);
+    free(big);
+}
+
+/* The next run, with everything taken that is offered, saved. */
+static const char *taken_and_saved(int round, size_t *n)
+{
+    Pty *p = pty_start(SQUILL, 24, 80, args);
+    SHOWS(p, "night.log");
+    pty_do(p, "<Ctrl+L>");
+    for (int k = 0; k < 2; k++) { /* unsaved work, and a save that was broken off */
+        if (pty_find(p, "There is unsaved work") < 0 && pty_find(p, "was broken off") < 0)
+            break;
+        pty_do(p, "<wait>k");
+        pty_do(p, "<Ctrl+L>");
+    }
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved night.log");
+    LEAVE(p);
+    check_case(NULL);
+    const char *is = check_read(check_path("night.log"), n);
+    check_result(*n >= LARGE && is[*n - 1] == '\n' && is[LARGE / 2 - LARGE / 2 % 100 + 50] == 'a', __FILE__, __LINE__,
+                 "round %d: the file is not whole", round);
+    return is;
+}
+
+/* Letters typed before and during a save are there whenever the program dies; a file that was written in place is whole. */
+TEST(kills_around_a_save)
+{
+    int n = rounds(2), whole_copies = 0;
+    prepare();
+    for (int i = 0; i < 2 * n; i++) {
+        size_t size;
+        bool linked = i % 2;
+        unlink(check_path("night.log"));
+        unlink(check_path("linked.log"));
+        put_large();
+        if (linked)
+            CHECK(link(check_path("night.log"), check_path("linked.log")) == 0);
+        Pty *p = pty_start(SQUILL, 24, 80, args);
+        SHOWS(p, "Line 1 of 180000");
+        pty_do(p, "first ");
+        CHECK(pty_rest(p));
+        pty_send(p, "\023", 1); /* saved, */
+        pty_send(p, "second ", 7); /* and typed on */
+        pty_pause(p, (int)check_random(i % 4 < 2 ? 80 : 400));
+        kill(pty_pid(p), SIGKILL);
+        pty_end(p);
+        char command[200];
+        snprintf(command, sizeof command, "ls -A '%s' | grep -q safe-copy", check_folder());
+        whole_copies += system(command) == 0;
+        const char *is = taken_and_saved(i, &size);
+        check_result(memcmp(is, "first ", 6) == 0, __FILE__, __LINE__, "round %d: what was typed before is gone", i);
+        snprintf(command, sizeof command, "ls -A '%s' | grep -q -e unfinished -e safe-copy", check_folder());
+        CHECK(system(command) != 0);
+    }
+    fprintf(stderr, "%d kills around a save, %d with a whole copy beside the file\n", 2 * n, whole_copies);
+}
+
 /* ---- the power fails ---- */
 
 /* Runs a line of the shell with $F, the test's folder, and $D, the image of a disk beside it. */

@@ -137,6 +137,14 @@ CALL(ssize_t, listxattr, (const char *p, char *l, size_t n), (p, l, n))
 CALL(ssize_t, getxattr, (const char *p, const char *a, void *v, size_t n), (p, a, v, n))
 CALL(int, fsetxattr, (int fd, const char *a, const void *v, size_t n, int f), (fd, a, v, n, f))
 
+CALL(ssize_t, flistxattr, (int fd, char *l, size_t n), (fd, l, n))
+CALL(int, fremovexattr, (int fd, const char *a), (fd, a))
+CALL(int, renameat2, (int c, const char *a, int d, const char *b, unsigned f), (c, a, d, b, f))
+CALL(int, linkat, (int c, const char *a, int d, const char *b, int f), (c, a, d, b, f))
+CALL(int, mkdirat, (int d, const char *p, mode_t m), (d, p, m))
+/* libacl's, as a whole: it calls the system by ways of its own. */
+CALL(int, perm_copy_fd, (const char *a, int from, const char *b, int to, void *how), (a, from, b, to, how))
+
 /* Those that give a pointer. */
 #define POINT(type, name, params, args)                                                                      \
     type *name params                                                                                        \

@@ -2,6 +2,7 @@
 #include "check.h"
 #include "drive.h"
 
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -404,4 +405,30 @@ TEST(all_of_etc_at_once)
     pty_do(p, "passwd<Enter>");
     SHOWS(p, "/passwd");
     LEAVE(p);
+}
+
+/* What does not come to an end is shown while it is read, and Esc stops it. */
+TEST(endless_sources)
+{
+    static const char *const lines[] = {"yes 'the tide log' | " SQUILL " -", SQUILL " /proc/self/pagemap",
+                                        "(echo the tide log; sleep 6) | " SQUILL " -"};
+    for (size_t i = 0; i < sizeof lines / sizeof *lines; i++) {
+        check_case(lines[i]);
+        const char *args[] = {"-c", lines[i], NULL};
+        Pty *p = pty_start("/bin/sh", 24, 100, args);
+        SHOWS(p, "is still being read");
+        if (i != 1)
+            SHOWS(p, "the tide log");
+        pty_do(p, "x");
+        SHOWS(p, "Esc stops that");
+        pty_do(p, "<wait><Esc>");
+        SHOWS(p, "Reading was stopped at");
+        pty_do(p, "<Ctrl+Q>");
+        int status = pty_gone(p) ? 0 : -1;
+        for (int k = 0; k < 300 && i != 2 && (status = pty_gone(p) ? 0 : -1) < 0; k++)
+            pty_pause(p, 10);
+        CHECK(i == 2 || status == 0);
+        kill(pty_pid(p), SIGKILL);
+        pty_end(p);
+    }
 }

@@ -299,7 +299,7 @@ TEST(files_without_end_are_given_up)
         _exit(0);
     }
     close(ends[1]);
-    CHECK(file_load_fd(ends[0], "a pipe", 1000000, &t, &e) && text_len(t) == 1000001);
+    CHECK(file_load_fd(ends[0], "a pipe", 1000000, &t, &e) && text_len(t) > 1000000 && text_len(t) <= 1000001 + 65536);
     text_drop(&t);
     close(ends[0]);
     waitpid(child, NULL, 0);
