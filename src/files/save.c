@@ -86,22 +86,27 @@ static char *folder_of(const char *path)
     return slash == path ? mem_string("/") : mem_string_n(path, (size_t)(slash - path));
 }
 
-/* Somebody wrote to the file, or exchanged it, since it was looked at. Our own backup's link changes the time of its
- * status. */
-static bool overtaken(const Save *s, bool after_backup)
+static bool told_overtaken(const Save *s)
+{
+    if (s->wish && s->wish->overtaken)
+        *s->wish->overtaken = true;
+    return err_set(s->e, "%s was not saved: somebody exchanged the file meanwhile", s->name);
+}
+
+/* False, with the reason, when somebody wrote to the file, or exchanged it, since it was looked at. Our own backup's link
+ * changes the time of its status. */
+static bool untouched(const Save *s, bool after_backup)
 {
     struct stat now;
     bool there = fstatat(s->dir, s->name, &now, AT_SYMLINK_NOFOLLOW) == 0;
+    if (!there && errno != ENOENT)
+        return failed(s, "");
     if (!there || !s->old.exists)
-        return there != s->old.exists;
+        return there == s->old.exists || told_overtaken(s);
     const struct stat *old = &s->old.st;
-    return !same_file(&now, old) || now.st_size != old->st_size || !same_time(now.st_mtim, old->st_mtim) ||
-           (!after_backup && !same_time(now.st_ctim, old->st_ctim));
-}
-
-static bool told_overtaken(const Save *s)
-{
-    return err_set(s->e, "%s was not saved: somebody exchanged the file meanwhile", s->name);
+    bool touched = !same_file(&now, old) || now.st_size != old->st_size || !same_time(now.st_mtim, old->st_mtim) ||
+                   (!after_backup && !same_time(now.st_ctim, old->st_ctim));
+    return !touched || told_overtaken(s);
 }
 
 /* ---- beside the file ---- */
@@ -142,14 +147,14 @@ typedef enum Outcome { SAVED, FAILED, IN_PLACE /* this way is not open; nothing 
 /* The new version is whole; the old one goes. */
 static bool put_in_place(const Save *s, const Bytes *name)
 {
-    if (overtaken(s, false))
-        return told_overtaken(s);
+    if (!untouched(s, false))
+        return false;
     if (s->old.exists && !backup_make(s->path, s->wish, s->e))
         return false;
     if (s->wish && s->wish->replacing)
         s->wish->replacing(s->path, &s->disk->st, s->wish->ctx);
-    if (overtaken(s, true))
-        return told_overtaken(s);
+    if (!untouched(s, true))
+        return false;
     const char *fresh = sys_base_name(name->at);
     bool ok = s->old.exists ? renameat(s->dir, fresh, s->dir, s->name) == 0
                             : sys_rename_new(s->dir, fresh, s->dir, s->name);
@@ -290,8 +295,8 @@ static bool save_in_place(const Save *s)
     bool ok = !s->old.exists || backup_make(s->path, s->wish, s->e);
     copy_fd = ok ? keep_copy(s, &copy) : -1;
     bool safe = ok = copy_fd >= 0;
-    if (ok && s->old.exists && overtaken(s, s->wish && s->wish->backup != BACKUP_NONE))
-        ok = told_overtaken(s);
+    if (ok && s->old.exists && !untouched(s, s->wish && s->wish->backup != BACKUP_NONE))
+        ok = false;
     else if (ok && !make_room(fd, (off_t)text_len(s->text), s->disk))
         ok = failed(s, "");
     if (safe && !ok) {
@@ -332,7 +337,9 @@ static bool look(Save *s, bool dangling)
     if (s->old.exists)
         s->old_fd = openat(s->dir, s->name, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW | O_NOCTTY);
     struct stat opened;
-    if (s->old_fd >= 0 && (fstat(s->old_fd, &opened) != 0 || !same_file(&opened, &s->old.st)))
+    if (s->old_fd >= 0 && fstat(s->old_fd, &opened) != 0)
+        return failed(s, "");
+    if (s->old_fd >= 0 && !same_file(&opened, &s->old.st))
         return told_overtaken(s);
     return !s->old.exists || faccessat(s->dir, s->name, W_OK, 0) == 0 || failed(s, "");
 }

@@ -10,6 +10,7 @@ typedef struct SaveWish {
     Backup backup;
     unsigned keep;         /* of numbered backups */
     const DiskState *only; /* refuse unless the file is still this very one (or still missing); NULL: any */
+    bool *overtaken;       /* set when that was the reason; may be NULL */
     /* Called when the whole new version lies at a path, just before the old one goes; may be NULL. */
     void (*replacing)(const char *path, const struct stat *st, void *ctx);
     void *ctx;

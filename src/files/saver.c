@@ -16,6 +16,7 @@ struct Saver {
     Text text;
     SaveWish wish;
     DiskState only, disk;
+    bool overtaken;
     Err e;
     bool ok;
     atomic_bool ended;
@@ -50,6 +51,7 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
     s->path = mem_string(path);
     s->text = text_keep(t);
     s->wish = *wish;
+    s->wish.overtaken = &s->overtaken;
     if (wish->only) {
         s->only = *wish->only;
         s->wish.only = &s->only;
@@ -79,16 +81,12 @@ int saver_percent(const Saver *s)
     return done > 100 ? 100 : (int)done;
 }
 
-void saver_expected(const Saver *s, DiskState *out)
-{
-    *out = s->only;
-}
-
-bool saver_finish(Saver *s, DiskState *disk, Err *e)
+bool saver_finish(Saver *s, DiskState *disk, bool *overtaken, Err *e)
 {
     pthread_join(s->thread, NULL);
     bool ok = s->ok;
     *disk = s->disk;
+    *overtaken = s->overtaken;
     *e = s->e;
     free_saver(s);
     return ok;

@@ -14,9 +14,7 @@ int saver_fd(const Saver *s);
 bool saver_ended(const Saver *s);
 /* How much is written, in percent. */
 int saver_percent(const Saver *s);
-/* What wish->only was. */
-void saver_expected(const Saver *s, DiskState *out);
 /* Waits for the end and frees everything; what file_save gave. */
-bool saver_finish(Saver *s, DiskState *disk, Err *e);
+bool saver_finish(Saver *s, DiskState *disk, bool *overtaken, Err *e);
 
 #endif

@@ -103,11 +103,11 @@ static void free_writing(Writing *w)
 }
 
 /* Why it failed: the file is not what it was, or something else. */
-static Written failed(Session *s, OpenFile *f, const char *path, const DiskState *expected, const Err *e)
+static Written failed(Session *s, OpenFile *f, const char *path, bool overtaken, const Err *e)
 {
     if (f->path && strcmp(path, f->path) != 0)
         keeper_renamed(s, f);
-    if (!disk_is(path, expected))
+    if (overtaken)
         return WRITE_OVERTAKEN;
     notices_warn(s->notices, "%s", e->text);
     return WRITE_FAILED;
@@ -118,6 +118,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     Err e = {""};
     Text bytes;
     DiskState disk;
+    bool overtaken = false;
     Writing *w = mem_get(sizeof *w);
     w->trimmed = trim_for_rules(s, f);
     if (!encoded(s, f, &bytes)) {
@@ -132,6 +133,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     SaveWish wish = {.backup = s->rules.backup,
                      .keep = s->rules.backup_keep,
                      .only = expected,
+                     .overtaken = &overtaken,
                      .replacing = on_replacing,
                      .ctx = w};
     if (f->path && strcmp(path, f->path) != 0) /* until it is known that it has the new name, it has both */
@@ -144,7 +146,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     if (w->saver) {
         f->writing = w;
     } else {
-        result = file_save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, expected, &e);
+        result = file_save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, overtaken, &e);
         if (result == WRITTEN)
             written(s, f, w, &disk);
         free_writing(w);
@@ -156,14 +158,14 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
 Written writing_poll(Session *s, OpenFile *f, bool wait)
 {
     Err e = {""};
-    DiskState disk, expected;
+    DiskState disk;
+    bool overtaken;
     Writing *w = f->writing;
     if (!w || (!wait && !saver_ended(w->saver)))
         return w ? WRITE_GOES_ON : WRITTEN;
     f->writing = NULL;
-    saver_expected(w->saver, &expected);
-    bool ok = saver_finish(w->saver, &disk, &e);
-    Written result = ok ? WRITTEN : failed(s, f, w->path, &expected, &e);
+    bool ok = saver_finish(w->saver, &disk, &overtaken, &e);
+    Written result = ok ? WRITTEN : failed(s, f, w->path, overtaken, &e);
     if (ok)
         written(s, f, w, &disk);
     free_writing(w);
@@ -197,9 +199,10 @@ void writing_forget(OpenFile *f)
 {
     Err e;
     DiskState disk;
+    bool overtaken;
     if (!f->writing)
         return;
-    saver_finish(f->writing->saver, &disk, &e);
+    saver_finish(f->writing->saver, &disk, &overtaken, &e);
     free_writing(f->writing);
     f->writing = NULL;
 }
