@@ -62,7 +62,7 @@ void editor_free(Editor *ed)
     free(ed);
 }
 
-enum { SIDE_MOST = 10000 /* rows or columns; nobody has such a screen, and numbers stay small */ };
+enum { SIDE_MOST = 2000 /* rows or columns; nobody has such a screen, and numbers stay small */ };
 
 void editor_resize(Editor *ed, int rows, int cols)
 {

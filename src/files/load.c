@@ -109,8 +109,7 @@ static bool note_folder(const char *path, DiskState *disk)
     return true;
 }
 
-/* Opens a regular file; -1 with the reason in e, or without when there is none of that name. */
-static int open_file(const char *path, DiskState *disk, Err *e)
+static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
 {
     *disk = (DiskState){0};
     e->text[0] = 0;
@@ -124,6 +123,10 @@ static int open_file(const char *path, DiskState *disk, Err *e)
             err_set(e, "Cannot open %s: %s", path, err_os(errno));
         else
             *disk = disk_look(path);
+        if (disk->exists) { /* it has just appeared */
+            *exchanged = true;
+            err_set(e, "Cannot open %s: it was exchanged meanwhile", path);
+        }
         return -1;
     }
     if (!S_ISREG(disk->st.st_mode)) {
@@ -140,6 +143,7 @@ static int open_file(const char *path, DiskState *disk, Err *e)
     if (disk->exists && note_folder(path, disk))
         return fd;
     if (disk->exists) {
+        *exchanged = true;
         err_set(e, "Cannot open %s: it was exchanged meanwhile", path);
         close(fd);
         return -1;
@@ -147,6 +151,21 @@ static int open_file(const char *path, DiskState *disk, Err *e)
     err_set(e, "Cannot open %s: %s", path, known ? "it is no longer a file" : err_os(errno));
     close(fd);
     return -1;
+}
+
+enum { OPEN_TRIES = 20 };
+
+/* Opens a regular file; -1 with the reason in e, or without when there is none of that name. While we look, somebody
+ * may just save it. */
+static int open_file(const char *path, DiskState *disk, Err *e)
+{
+    bool exchanged = true;
+    int fd = -1;
+    for (int i = 0; fd < 0 && exchanged && i < OPEN_TRIES; i++) {
+        exchanged = false;
+        fd = open_once(path, disk, &exchanged, e);
+    }
+    return fd;
 }
 
 /* Reads the beginning of a file and leaves the rest to a loader. */

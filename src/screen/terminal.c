@@ -88,6 +88,8 @@ static void send_bytes(const char *bytes, size_t n)
     flush();
 }
 
+enum { SIDE_MOST = 2000 /* rows or columns */ };
+
 enum { STUCK = 300 /* ms after which a terminal that takes nothing is given up */ };
 
 /* Past what is pending; safe in signal handlers. */
@@ -270,6 +272,24 @@ static FILE *open_canvas(void)
     return fd >= 0 ? fdopen(fd, "r+") : tmpfile();
 }
 
+/* curses writes to memory, which has no size: it is told the terminal's by the variables that it reads for that, and
+ * later by resizeterm(). What they said before counts for nothing, and may be anything. */
+static void tell_size(bool begin)
+{
+    static const char *const names[2] = {"LINES", "COLUMNS"};
+    char number[16];
+    struct winsize w = {0};
+    bool known = ioctl(term.fd, TIOCGWINSZ, &w) == 0 && w.ws_row && w.ws_col;
+    for (int i = 0; i < 2; i++) {
+        int n = !known ? (i ? 80 : 24) : i ? w.ws_col : w.ws_row;
+        snprintf(number, sizeof number, "%d", n < SIDE_MOST ? n : SIDE_MOST);
+        if (begin)
+            setenv(names[i], number, 1);
+        else
+            unsetenv(names[i]);
+    }
+}
+
 /* Until ncurses has come back from endwin() once, it writes at every movement of the cursor: forty times for
  * a screen. After that, a frame is one write. What it writes until then is not meant for anybody. */
 static void write_at_once(void)
@@ -294,6 +314,7 @@ bool terminal_open(Terminal *t, Err *e)
     }
     term.canvas = open_canvas();
     int code;
+    tell_size(true);
     if (!term.canvas || setupterm(name, term.fd, &code) != 0)
         return err_set(e, "Nothing is known here about terminals of the kind TERM=%s", name);
     term.ours = term.before;
@@ -311,6 +332,7 @@ bool terminal_open(Terminal *t, Err *e)
     add_capability("rmcup");
     handle_signals();
     term.curses = newterm(NULL, term.canvas, term.canvas);
+    tell_size(false);
     if (!term.curses)
         return err_set(e, "The terminal cannot be used (TERM=%s)", name);
     raw();
@@ -446,8 +468,9 @@ void terminal_size(const Terminal *t, int *rows, int *cols)
     *cols = COLS;
     if (ioctl(t->fd, TIOCGWINSZ, &w) != 0 || w.ws_row == 0 || w.ws_col == 0)
         return;
-    *rows = w.ws_row;
-    *cols = w.ws_col;
+    /* More than any screen has is a mistake, and curses counts in shorts. */
+    *rows = w.ws_row < SIDE_MOST ? w.ws_row : SIDE_MOST;
+    *cols = w.ws_col < SIDE_MOST ? w.ws_col : SIDE_MOST;
     if (*rows != LINES || *cols != COLS)
         resizeterm(*rows, *cols);
 }

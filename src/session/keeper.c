@@ -305,7 +305,8 @@ void keeper_free(Session *s)
 {
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
-        if (doc_changed(f->doc) && f->dropped != doc_version(f->doc) + 1)
+        bool given_up = s->left && f->dropped == doc_version(f->doc) + 1; /* that was noted when it was left */
+        if (doc_changed(f->doc) && !given_up)
             flush(s, f);
     }
     s->keeper->ended = true;

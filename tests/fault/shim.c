@@ -20,15 +20,12 @@ static enum { NOTHING, FAIL, SHORT, KILL_BEFORE, KILL_AFTER } kind;
 static int code;
 static const char *count_file;
 
-__attribute__((constructor)) static void begin(void)
+static void set_kind(const char *what)
 {
     static const struct {
         const char *name;
         int code;
     } codes[] = {{"eio", EIO}, {"enospc", ENOSPC}, {"eintr", EINTR}, {"eacces", EACCES}, {"edquot", EDQUOT}};
-    const char *n = getenv("FAULT_AT"), *what = getenv("FAULT_KIND");
-    count_file = getenv("FAULT_COUNT");
-    at = n ? atol(n) : -1;
     for (size_t i = 0; what && i < sizeof codes / sizeof *codes; i++)
         if (strcmp(what, codes[i].name) == 0) {
             kind = FAIL;
@@ -40,6 +37,32 @@ __attribute__((constructor)) static void begin(void)
         kind = KILL_BEFORE;
     if (what && strcmp(what, "kill-after") == 0)
         kind = KILL_AFTER;
+}
+
+__attribute__((constructor)) static void begin(void)
+{
+    const char *n = getenv("FAULT_AT");
+    count_file = getenv("FAULT_COUNT");
+    at = n ? atol(n) : -1;
+    set_kind(getenv("FAULT_KIND"));
+}
+
+/* For a test that knows of this library: the n-th call from now on, of this kind; and calls of its own in between,
+ * which are let alone (the calling thread's only). */
+static _Thread_local int held;
+void fault_arm(long n, const char *what);
+void fault_hold(int on);
+
+void fault_arm(long n, const char *what)
+{
+    calls = 0;
+    at = n;
+    set_kind(what);
+}
+
+void fault_hold(int on)
+{
+    held += on ? 1 : -1;
 }
 
 __attribute__((destructor)) static void end(void)
@@ -62,6 +85,8 @@ int pcre2_jit_compile_8(void *expression, unsigned options)
 /* Is it this call's turn? */
 static int turn(void)
 {
+    if (held)
+        return 0;
     int mine = __atomic_add_fetch(&calls, 1, __ATOMIC_SEQ_CST) == at;
     if (mine && kind == KILL_BEFORE)
         kill(getpid(), SIGKILL);

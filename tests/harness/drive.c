@@ -340,6 +340,12 @@ void pty_do(Pty *p, const char *script)
     bytes_free(&out);
 }
 
+void pty_claim_size(Pty *p, int rows, int cols)
+{
+    struct winsize size = {.ws_row = (unsigned short)rows, .ws_col = (unsigned short)cols};
+    ioctl(p->fd, TIOCSWINSZ, &size);
+}
+
 void pty_resize(Pty *p, int rows, int cols)
 {
     struct winsize size = {.ws_row = (unsigned short)rows, .ws_col = (unsigned short)cols};

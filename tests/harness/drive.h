@@ -30,6 +30,8 @@ void pty_send(Pty *p, const void *bytes, size_t n);
 /* Takes in output for that long. */
 void pty_pause(Pty *p, int ms);
 void pty_resize(Pty *p, int rows, int cols);
+/* Tells the program of a size that the terminal does not have. */
+void pty_claim_size(Pty *p, int rows, int cols);
 /* Waits up to some seconds until the screen shows (or no longer shows) a text. */
 bool pty_shows(Pty *p, const char *text);
 bool pty_hides(Pty *p, const char *text);

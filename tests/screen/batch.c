@@ -51,6 +51,15 @@ TEST(what_is_done_to_files)
          "changed on disk meanwhile", "one\ntwo\nthree\n"},
         {"a name that looks like an option", "touch -- '--do=run-command touch harm'; timeout 10 $S --do save a.txt --do=*; [ ! -e harm ]",
          0, "--do=run-command touch harm: stays as it is", "one\ntwo\n"},
+        {"settings that are a pipe", "mkdir -p .config/steady-quill; mkfifo .config/steady-quill/settings.lua;"
+                                     " timeout 10 $S --do save a.txt", 0, "stays as it is", "one\ntwo\n"},
+        {"settings without end", "mkdir -p .config/steady-quill; yes 'while true do end' | head -n 20000"
+                                 " >.config/steady-quill/settings.lua; timeout 10 $S --do save a.txt", 0,
+         "stays as it is", "one\ntwo\n"},
+        {"settings that want memory", "mkdir -p .config/steady-quill; { echo 'theme = (function() local a = \"x\""
+                                      " while true do a = a .. a end end)()'; echo 'tab_width = 3'; }"
+                                      " >.config/steady-quill/settings.lua; ulimit -v 2000000; timeout 10 $S --do save a.txt",
+         0, "stays as it is", "one\ntwo\n"},
         {"expressions at the edges", "seq 1 400000 >b; $S --do 'replace-all -x \\A X; save' b; head -c 3 b; tail -n 1 b", 0,
          "1 place in 1 line", "one\ntwo\n"},
     };
@@ -82,4 +91,31 @@ TEST(an_interrupted_run_leaves_nothing)
                   " while [ ! -s pid ]; do sleep 0.02; done; sleep 0.2; kill -INT $run; wait $run; :"),
               0);
     CHECK(said("something it began goes on"));
+}
+
+/* Another engine of the same syntax makes the same of generated texts. */
+TEST(as_perl_does_it)
+{
+    static const char *const parts[] = {"a", "b+", "\\A", "\\Z", "\\z", "^", "(?:$)", "(?<=a)", "(?!a)", "\\b", "[^b]", "\\s+", "(a|b)c",
+                                        "(?<=\\n)b", "x*"};
+    for (int i = 0; i < 60; i++) {
+        char what[60] = "", line[900], text[200];
+        size_t n = 20 + check_random(150);
+        for (unsigned k = 1 + check_random(3); k > 0; k--)
+            strcat(what, parts[check_random(sizeof parts / sizeof *parts)]);
+        for (size_t k = 0; k < n; k++)
+            text[k] = "aabbc \n\n"[check_random(8)];
+        text[n - 1] = '\n';
+        check_write(check_path("a.txt"), text, n);
+        snprintf(line, sizeof line,
+                 "perl -0777 -pe 's/%s/<X>/mg' a.txt >want; $S --plain --do 'replace-all -x %s <X>; save' a.txt;"
+                 " cmp a.txt want", what, what);
+        if (strchr(what, ' '))
+            continue;
+        check_case(what);
+        int status = run(line);
+        size_t n_said;
+        check_result(status == 0 || said("is not in the text"), __FILE__, __LINE__, "it said: %s",
+                     check_read(check_path("said"), &n_said));
+    }
 }

@@ -321,3 +321,18 @@ TEST(a_terminal_that_does_not_read)
     SHOWS(p, "grey heron");
     LEAVE(p);
 }
+
+/* A terminal that claims to be larger than any is. */
+TEST(a_size_that_nobody_has)
+{
+    check_put("x.txt", "text\n");
+    pty_env("LINES", "100000");
+    Pty *p = start(24, 80, "x.txt");
+    SHOWS(p, "Line 1 of 1");
+    pty_claim_size(p, 40000, 60000);
+    pty_do(p, "x");
+    pty_resize(p, 24, 80);
+    pty_do(p, "y<Ctrl+L>");
+    SHOWS(p, "xytext");
+    LEAVE(p);
+}

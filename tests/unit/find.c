@@ -253,3 +253,34 @@ TEST(windows_make_no_difference)
     }
     CHECK(found > (size_t)rounds);
 }
+
+static bool at_once(void *ctx)
+{
+    ++*(int *)ctx;
+    return true;
+}
+
+TEST(replacing_all_can_be_stopped)
+{
+    enum { SIZE = 40 * 1024 * 1024 };
+    char *bytes = malloc(SIZE);
+    memset(bytes, 'a', SIZE);
+    for (size_t i = 99; i < SIZE; i += 100)
+        bytes[i] = '\n';
+    Text t = {0}, out;
+    CHECK(text_insert(&t, 0, bytes, SIZE));
+    free(bytes);
+    for (int i = 0; i < 2; i++) {
+        FindWhat w = {i ? "zebra" : "a\na", i ? 5 : 3, CASE_EXACT, false, false};
+        Err e = {""};
+        size_t mistake, count, lines;
+        int asked = 0;
+        Finder *f = finder_new(&w, &e, &mistake);
+        Replacement by = {"quay", 4, false};
+        finder_text(f, t);
+        CHECK(!finder_replace_all(f, 0, SIZE, &by, (Stop){at_once, &asked}, &out, &count, &lines, &e));
+        CHECK(asked == 1 && strstr(e.text, "stopped"));
+        finder_free(f);
+    }
+    text_drop(&t);
+}

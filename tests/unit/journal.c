@@ -1,9 +1,14 @@
 /* Patches, the recovery journal, and the notes about use. */
 #include "bytes.h"
 #include "check.h"
+#include "database.h"
 #include "inuse.h"
 #include "journal.h"
 #include "patch.h"
+#include "sys.h"
+
+#include <signal.h>
+#include <sqlite3.h>
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -294,4 +299,33 @@ TEST(in_use)
         close(there[i]);
         close(go[i]);
     }
+}
+
+/* Another program has the database locked: work waits, and the end of the program does so for two seconds. */
+TEST(a_locked_journal_keeps_nobody)
+{
+    Journal *j = open_here();
+    DiskState disk = {0};
+    Text t = {0}, now = text_of("typed");
+    size_t bytes;
+    int64_t id = journal_begin(j, "/harrow/a.ini", &disk, t);
+    CHECK(journal_settle(j, 5000));
+    char command[300];
+    check_folder();
+    pid_t child = fork();
+    if (child == 0) {
+        Err e;
+        sqlite3 *db = database_open("recovery.db", "", 1000, &e);
+        _exit(db && sqlite3_exec(db, "BEGIN IMMEDIATE", NULL, NULL, NULL) == SQLITE_OK && pause() ? 0 : 1);
+    }
+    snprintf(command, sizeof command, "sleep 0.3");
+    CHECK(system(command) == 0);
+    CHECK(journal_patch(j, id, t, now, &bytes));
+    uint64_t begun = sys_now_ms();
+    journal_close(j);
+    uint64_t took = sys_now_ms() - begun;
+    check_result(took < 6000, __FILE__, __LINE__, "it took %llu ms", (unsigned long long)took);
+    kill(child, SIGKILL);
+    waitpid(child, NULL, 0);
+    text_drop(&now);
 }

@@ -387,7 +387,112 @@ TEST(a_journal_that_was_removed_is_begun_again)
     offers("a.ini", "one two a\n");
 }
 
+/* ---- what a save that was broken off left ---- */
+
+/* A process number that nobody has. */
+static long dead_process(void)
+{
+    pid_t child = fork();
+    if (child == 0)
+        _exit(0);
+    waitpid(child, NULL, 0);
+    return (long)child;
+}
+
+static void leave_behind(const char *name, const char *what, const char *text)
+{
+    struct stat st;
+    char path[200];
+    CHECK(stat(check_path(name), &st) == 0);
+    snprintf(path, sizeof path, ".%s.%lx-%lx.%lx.0%s", name, (unsigned long)st.st_dev, (unsigned long)st.st_ino,
+             (unsigned long)dead_process(), what);
+    check_put(path, text);
+}
+
+static bool left_over(void)
+{
+    char command[200];
+    snprintf(command, sizeof command, "ls -A '%s' | grep -q -e unfinished -e safe-copy", check_folder());
+    return system(command) == 0;
+}
+
+TEST(a_broken_save_is_found_and_offered)
+{
+    static const struct {
+        const char *name, *copy;
+        CopyFate fate;
+        const char *after;
+    } cases[] = {
+        {"taken", "whole version\n", COPY_TAKE, "whole version\n"},
+        {"removed", "whole version\n", COPY_REMOVE, "half a ver"},
+        {"later", "whole version\n", COPY_LATER, "half a ver"},
+        {"the same", "half a ver", COPY_LATER, "half a ver"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        check_put("quay", "half a ver");
+        CHECK(link(check_path("quay"), check_path("other")) == 0);
+        leave_behind("quay", "-safe-copy", cases[i].copy);
+        leave_behind("quay", "-unfinished", "who");
+        Session *s = start(NULL);
+        OpenFile *f = open_file(s, "other"); /* by its other name it is the same file */
+        CHECK((f->safe_copy != NULL) == (i < 3));
+        session_settle_copy(s, f, cases[i].fate);
+        if (cases[i].fate == COPY_TAKE) {
+            CHECK(file_changed(f) && text_is(doc_text(f->doc), cases[i].after));
+            CHECK(left_over()); /* until it is saved */
+            plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
+        }
+        check_holds("quay", cases[i].after);
+        session_free(s);
+        s = start(NULL); /* what is unfinished goes at the next opening under its name */
+        f = open_file(s, "quay");
+        CHECK((f->safe_copy != NULL) == (i == 2));
+        session_free(s);
+        CHECK(left_over() == (i == 2));
+        char command[200];
+        snprintf(command, sizeof command, "rm -f '%s'/.quay* '%s'/quay '%s'/other", check_folder(), check_folder(),
+                 check_folder());
+        CHECK(system(command) == 0);
+    }
+}
+
+/* ---- the journal's silence ---- */
+
+TEST(without_a_journal_it_is_told)
+{
+    check_put("a.ini", "a\n");
+    check_put("file", "not a folder\n");
+    Session *s = start(NULL);
+    setenv("HOME", check_path("file"), 1);
+    OpenFile *f = open_file(s, "a.ini");
+    type_at(f, 0, "x");
+    notices.text[0] = 0;
+    tick(s);
+    CHECK(notices.warning && strncmp(notices.text, "No recovery of unsaved work: ", 29) == 0);
+    setenv("HOME", check_folder(), 1); /* when there is room again, nothing needs to be typed for it */
+    notices.now += 20000;
+    tick(s);
+    CHECK(keeper_journal(s) != NULL);
+    Recoverable *r;
+    size_t n = journal_list(keeper_journal(s), NULL, &r); /* our own is not listed, but there */
+    journal_free_list(r, n);
+    doc_mark_saved(f->doc);
+    session_free(s);
+}
+
 /* ---- random orders of everything ---- */
+
+/* Of the library that makes system calls fail; NULL when it is not there. */
+__attribute__((weak)) void fault_arm(long n, const char *what);
+__attribute__((weak)) void fault_hold(int on);
+
+/* What the test itself does is not made to fail. */
+static void hold(bool on)
+{
+    if (fault_hold)
+        fault_hold(on);
+}
 
 enum { NAMES = 4, TEXT_CAP = 400, VERSIONS = 200 };
 static const char *const names[NAMES] = {"a", "b", "c", "d"};
@@ -404,6 +509,7 @@ typedef struct Witnesses {
     Witness files[2];
     bool outside; /* another program wrote, or a text was put in a file's place by its new name */
     long steps, saves, kills, questions;
+    char fault[40]; /* what was made to fail */
 } Witnesses;
 
 static Witnesses *shared;
@@ -423,6 +529,7 @@ static unsigned typed_so_far;
 
 static void read_disk(const char *path, char out[TEXT_CAP])
 {
+    hold(true);
     FILE *f = fopen(path, "rb");
     size_t n = f ? fread(out, 1, TEXT_CAP - 1, f) : 0;
     out[n] = 0;
@@ -430,6 +537,15 @@ static void read_disk(const char *path, char out[TEXT_CAP])
         fclose(f);
     else
         strcpy(out, "?");
+    hold(false);
+}
+
+static bool still(const char *path, const DiskState *state)
+{
+    hold(true);
+    bool same = disk_is(path, state);
+    hold(false);
+    return same;
 }
 
 static void text_string(Text t, char out[TEXT_CAP])
@@ -495,7 +611,7 @@ static void look_after(Session *s, const char *step)
                      m->want);
         if (f->path && !f->disk.exists)
             strcpy(m->known, "?");
-        else if (f->path && disk_is(f->path, &f->disk))
+        else if (f->path && still(f->path, &f->disk))
             read_disk(f->path, m->known);
         snprintf(shared->files[i].path, sizeof shared->files[i].path, "%s", f->path ? sys_base_name(f->path) : "");
         note_version(i);
@@ -511,7 +627,13 @@ static void model_open(Session *s, int i)
             return;
     if (models[i].id)
         return;
-    OpenFile *f = open_file(s, name);
+    Err e = {""};
+    OpenFile *f = session_open(s, check_path(name), &e);
+    if (!f) { /* a call failed: it was said */
+        CHECK(fault_arm != NULL && e.text[0]);
+        return;
+    }
+    session_settle(s);
     f->used = false;
     models[i] = (Model){.id = f->id};
     text_string(doc_text(f->doc), models[i].want);
@@ -527,6 +649,7 @@ static void model_type(Session *s, Model *m)
     char words[16];
     if (!f)
         return;
+    unsigned long version = doc_version(f->doc);
     if (strlen(m->want) > TEXT_CAP - 40) {
         CHECK(doc_replace(f->doc, 0, 200, NULL, 0, STEP_WHOLE, 0));
         text_string(doc_text(f->doc), m->want);
@@ -542,7 +665,8 @@ static void model_type(Session *s, Model *m)
         CHECK(doc_replace(f->doc, at, 0, words, (size_t)n, STEP_TYPE, at));
     }
     text_string(doc_text(f->doc), m->want);
-    m->drop = m->reload = false;
+    if (doc_version(f->doc) != version)
+        m->drop = m->reload = false;
     m->state = doc_state_now(f->doc);
 }
 
@@ -555,6 +679,7 @@ static void model_outside(Session *s)
         if (s->files[i]->writing)
             return;
     shared->outside = true;
+    hold(true);
     snprintf(words, sizeof words, "outside %u\n", ++typed_so_far);
     switch (check_random(4)) {
     case 0:
@@ -567,6 +692,7 @@ static void model_outside(Session *s)
     default:
         check_write(path, words, strlen(words));
     }
+    hold(false);
 }
 
 static bool reloads(const Plan *p, Answer a)
@@ -595,7 +721,7 @@ static void model_answer(Session *s)
     unsigned long version = f ? doc_version(f->doc) : 0;
     shared->questions++;
     shared->outside = shared->outside || a == ANSWER_NAME;
-    if (m && a == ANSWER_YES && ask == ASK_DISK && disk_is(f->path, &seen))
+    if (m && a == ANSWER_YES && ask == ASK_DISK && still(f->path, &seen))
         read_disk(f->path, m->known);
     if (m && a == ANSWER_DROP)
         m->drop = true;
@@ -638,7 +764,10 @@ static void model_plan(Session *s, Model *m)
 
 static void settle_all(Session *s)
 {
+    Err e;
     tick(s);
+    if (!keeper_journal(s) || journal_trouble(keeper_journal(s), &e) || journal_waits(keeper_journal(s)))
+        return;
     for (int i = 0; i < 2; i++)
         {
         const OpenFile *f = session_file(s, models[i].id);
@@ -651,16 +780,25 @@ static void settle_all(Session *s)
 static void live(int steps, unsigned round)
 {
     SessionEvents events = {.closing = on_closing};
+    static const char *const kinds[] = {"eio", "enospc", "eintr", "eacces", "short", "kill-before", "kill-after"};
     Session *s = start(&events);
+    keeper_journal(s);
+    if (fault_arm) {
+        long n = 1 + (long)check_random(round % 2 ? 300 : 3000);
+        const char *kind = kinds[check_random(7)];
+        snprintf(shared->fault, sizeof shared->fault, ", call %ld %s", n, kind);
+        fault_arm(n, kind);
+    }
     s->rules.beside_from = round % 3 ? 0 : SIZE_MAX;
     s->rules.backup = (Backup)(round / 3 % 3);
     s->rules.backup_keep = 2;
     bool file_bases = round % 5 == 1;
-    if (file_bases)
+    if (file_bases && keeper_journal(s))
         journal_store_bases(keeper_journal(s), 0);
     const char *step = "";
     model_open(s, 0);
     model_open(s, 1);
+    look_after(s, "opening");
     for (int i = 0; i < steps && !s->left; i++) {
         Model *m = &models[check_random(2)];
         shared->steps++;
@@ -751,8 +889,8 @@ static void come_back(unsigned round)
         text_string(row ? t : doc_text(f->doc), found);
         text_drop(&t);
         bool ok = is_version(w, found) || (!row && w->clean && shared->outside);
-        check_result(ok, __FILE__, __LINE__, "round %u, %s: found “%s” (%s), last was “%s”", round, w->path, found,
-                     row ? "offered" : "the file", w->versions[w->n - 1]);
+        check_result(ok, __FILE__, __LINE__, "round %u%s, %s: found “%s” (%s), last was “%s”", round, shared->fault,
+                     w->path, found, row ? "offered" : "the file", w->versions[w->n - 1]);
     }
     for (int i = 0; i < NAMES; i++)
         open_file(s, names[i]);
@@ -786,11 +924,6 @@ TEST(random_orders_lose_nothing)
         waitpid(child, &status, 0);
         check_result(status == 0 || (WIFSIGNALED(status) && WTERMSIG(status) == SIGKILL), __FILE__, __LINE__,
                      "round %d ended with status %x", round, (unsigned)status);
-        if (WIFSIGNALED(status) && getenv("KEEP")) {
-            char keep[400];
-            snprintf(keep, sizeof keep, "rm -rf /tmp/keep; cp -a '%s' /tmp/keep", check_folder());
-            if (system(keep)) return;
-        }
         if (WIFSIGNALED(status))
             come_back((unsigned)round);
     }

@@ -4,6 +4,8 @@
 #include "kinds.h"
 #include "sys.h"
 
+#include <pthread.h>
+#include <signal.h>
 #include <errno.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -197,4 +199,24 @@ TEST(errors_in_plain_words)
     longer[sizeof longer - 1] = 0;
     CHECK(!err_set(&e, "%s", longer) && strlen(e.text) == sizeof e.text - 1);
     CHECK(!err_set(NULL, "nobody asks"));
+}
+
+static void *look_at_mask(void *ctx)
+{
+    pthread_sigmask(SIG_SETMASK, NULL, ctx);
+    return NULL;
+}
+
+/* A thread's own mistakes reach their handler, which gives the terminal back; signals from outside do not come to it. */
+TEST(threads_and_signals)
+{
+    pthread_t thread;
+    sigset_t mask;
+    CHECK(sys_thread(&thread, look_at_mask, &mask));
+    pthread_join(thread, NULL);
+    CHECK(!sigismember(&mask, SIGSEGV) && !sigismember(&mask, SIGBUS) && !sigismember(&mask, SIGABRT));
+    CHECK(sigismember(&mask, SIGTERM) && sigismember(&mask, SIGINT) && sigismember(&mask, SIGWINCH));
+#ifdef NDEBUG
+    CHECK(!"the text's invariants are not asserted");
+#endif
 }

@@ -270,3 +270,26 @@ TEST(pairs_and_numbers_there_and_back)
         bytes_free(&more);
     }
 }
+
+/* The trimming of whole texts does what that of bytes does, wherever the pieces are cut. */
+TEST(texts_are_trimmed_like_bytes)
+{
+    for (int round = 0; round < 3000; round++) {
+        char in[80], is[80];
+        size_t n = check_random(sizeof in), lines;
+        Bytes want = {0};
+        Text t = {0}, out;
+        for (size_t i = 0; i < n; i++) {
+            in[i] = "a \t\n\r  b\n"[check_random(9)];
+            CHECK(text_insert(&t, check_random(2) ? text_len(t) : i, in + i, 1));
+        }
+        trim_lines(in, n, &want);
+        CHECK(text_trim(t, &out, &lines));
+        size_t got = text_read(out, 0, is, sizeof is);
+        CHECK_BYTES(is, got, bytes_str(&want), want.len);
+        CHECK((lines > 0) == (want.len < n));
+        text_drop(&t);
+        text_drop(&out);
+        bytes_free(&want);
+    }
+}
