@@ -279,7 +279,7 @@ int main(int argc, char **argv)
         {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
         {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
-    sys_umask(); /* before there are threads */
+    sys_umask();              /* before there are threads */
     setlocale(LC_CTYPE, "");  /* what letters are; words, numbers and months stay as they are written here */
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */

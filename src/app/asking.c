@@ -47,9 +47,9 @@ static void plan_answered(Editor *ed, char letter, void *ctx)
     static const struct {
         char letter;
         Answer answer;
-    } answers[] = {{'s', ANSWER_SAVE}, {'d', ANSWER_DROP},    {'a', ANSWER_SAVE_ALL}, {'n', ANSWER_DROP_ALL},
-                   {'o', ANSWER_YES},  {'w', ANSWER_YES},     {'r', ANSWER_YES},      {'l', ANSWER_YES},
-                   {'k', ANSWER_DROP}, {'z', ANSWER_RELOAD},  {0, ANSWER_NO}};
+    } answers[] = {{'s', ANSWER_SAVE}, {'d', ANSWER_DROP},   {'a', ANSWER_SAVE_ALL}, {'n', ANSWER_DROP_ALL},
+                   {'o', ANSWER_YES},  {'w', ANSWER_YES},    {'r', ANSWER_YES},      {'l', ANSWER_YES},
+                   {'k', ANSWER_DROP}, {'z', ANSWER_RELOAD}, {0, ANSWER_NO}};
     const About *a = ctx;
     const Plan *p = plan_numbered(ed->session, a->plan);
     OpenFile *f = p ? session_file(ed->session, p->file) : NULL;
@@ -79,9 +79,9 @@ static void name_answered(Editor *ed, char letter, void *ctx)
 {
     bool other = letter == 'n' || letter == 'a';
     plan_answer(ed->session, ((About *)ctx)->plan,
-                other                              ? ANSWER_NAME
-                : letter == 'o' || letter == 'r'   ? ANSWER_YES
-                                                   : ANSWER_NO,
+                other                            ? ANSWER_NAME
+                : letter == 'o' || letter == 'r' ? ANSWER_YES
+                                                 : ANSWER_NO,
                 NULL);
 }
 
@@ -135,10 +135,8 @@ static void ask_name(Editor *ed, const Plan *p, const OpenFile *f)
 
 static QuestionSpec question_of(const Plan *p, void (*done)(Editor *, char, void *))
 {
-    return (QuestionSpec){.can_lose = true,
-                          .done = done,
-                          .ctx = about((About){.plan = p->number}),
-                          .free_ctx = free_about};
+    return (QuestionSpec){
+        .can_lose = true, .done = done, .ctx = about((About){.plan = p->number}), .free_ctx = free_about};
 }
 
 static void ask_disk(Editor *ed, const Plan *p, const OpenFile *f)
@@ -346,8 +344,8 @@ static void ask_offer(Editor *ed, OpenFile *f, Offer o)
         .ctx = about((About){.file = f->id, .row = o.row}),
         .free_ctx = free_about,
     };
-    question_ask(ed, &q, "There is unsaved work on %s, of %s%s%s.", file_name(f), when, o.from[0] ? " on " : "",
-                 o.from);
+    question_ask(ed, &q, "There is unsaved work on %s, of %s%s%s.", file_name(f), when,
+                 o.from[0] ? " on " : "", o.from);
 }
 
 /* ---- a save that was broken off ---- */
@@ -388,7 +386,10 @@ static void copy_answered(Editor *ed, char letter, void *ctx)
     if (letter == 'v')
         view_copy(ed, a, f);
     else
-        session_settle_copy(ed->session, f, letter == 'k' ? COPY_TAKE : letter == 'r' ? COPY_REMOVE : COPY_LATER);
+        session_settle_copy(ed->session, f,
+                            letter == 'k'   ? COPY_TAKE
+                            : letter == 'r' ? COPY_REMOVE
+                                            : COPY_LATER);
 }
 
 static void ask_copy(Editor *ed, OpenFile *f)

@@ -32,7 +32,8 @@ static void compare(OpenFile *f, Bars *b)
 
 void bars_look(Editor *ed, OpenFile *f)
 {
-    if (!ed->settings.change_bars || !f->disk.exists || f->shown->page || (!file_changed(f) && !f->shown->bars))
+    if (!ed->settings.change_bars || !f->disk.exists || f->shown->page ||
+        (!file_changed(f) && !f->shown->bars))
         return;
     if (!f->shown->bars)
         f->shown->bars = mem_get(sizeof *f->shown->bars);

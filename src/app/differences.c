@@ -401,7 +401,8 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
     (void)typed;
     Compared *v = ctx;
     OpenFile *f = session_file(ed->session, v->spec.file);
-    const OpenFile *other = id >= AGAINST_FILES ? session_file(ed->session, (FileId)(id - AGAINST_FILES)) : NULL;
+    const OpenFile *other =
+        id >= AGAINST_FILES ? session_file(ed->session, (FileId)(id - AGAINST_FILES)) : NULL;
     Text old;
     const char *name = NULL;
     if (id < 0 || !f || (id >= AGAINST_FILES && !other))

@@ -9,7 +9,7 @@
 typedef struct DifferenceSpec {
     Text old, fresh; /* kept by the view */
     const char *old_name, *fresh_name;
-    FileId file; /* whose present text `fresh` is: then changes can be taken back; 0: none */
+    FileId file;             /* whose present text `fresh` is: then changes can be taken back; 0: none */
     AnswerLetter answers[3]; /* letters of its own, up to the first without one */
     void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc; or NULL */
     void *ctx;

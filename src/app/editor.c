@@ -147,11 +147,12 @@ int editor_wait(const Editor *ed, uint64_t now)
     uint64_t due = ed->message.clear_at;
     if (ed->bars_due && (!due || ed->bars_due < due))
         due = ed->bars_due;
-    if (ed->seen || ed->looking_ahead || (ed->search && (ed->search->counting || ed->search->gap_at < ed->search->gap_end || ed->search->seek.active)))
+    if (ed->seen || ed->looking_ahead ||
+        (ed->search &&
+         (ed->search->counting || ed->search->gap_at < ed->search->gap_end || ed->search->seek.active)))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
-    return sooner(wait,
-                  sooner(run_wait(ed), session_wait(ed->session)));
+    return sooner(wait, sooner(run_wait(ed), session_wait(ed->session)));
 }
 
 /* ---- keys ---- */

@@ -48,10 +48,10 @@ enum { SPOTS_MAX = 40 };
 
 struct Editor {
     Session *session;
-    unsigned long shown;        /* how often a text was shown */
-    struct Pane *panes;         /* see panes.h */
-    View *view;                 /* of the pane with the cursor; never NULL */
-    Layer *layer;               /* the uppermost of what lies over the text; NULL: plain text */
+    unsigned long shown; /* how often a text was shown */
+    struct Pane *panes;  /* see panes.h */
+    View *view;          /* of the pane with the cursor; never NULL */
+    Layer *layer;        /* the uppermost of what lies over the text; NULL: plain text */
     Notices message;
     Keymap keys;
     Frame frame;
@@ -91,17 +91,18 @@ struct Editor {
     unsigned lost_told; /* how often the way out was named after a leaving reflex */
     bool bare;          /* nothing but the text is shown */
     bool overtype;
-    bool burst;          /* the keys came many at once: a paste from a terminal that does not say so */
-    OpenFile *pasting;   /* a paste into it comes in parts, which are one step; or NULL */
-    bool discard_input;  /* the screen side shall forget typed-ahead input */
-    bool redraw;         /* it shall paint everything anew */
-    bool send_clip;      /* it shall give the newest clip to the system's clipboard */
-    bool fetch_clip;     /* it shall fetch the system's clipboard and call editor_fetched */
-    bool suspend;        /* it shall stop the program until it is continued */
+    bool burst;         /* the keys came many at once: a paste from a terminal that does not say so */
+    OpenFile *pasting;  /* a paste into it comes in parts, which are one step; or NULL */
+    bool discard_input; /* the screen side shall forget typed-ahead input */
+    bool redraw;        /* it shall paint everything anew */
+    bool send_clip;     /* it shall give the newest clip to the system's clipboard */
+    bool fetch_clip;    /* it shall fetch the system's clipboard and call editor_fetched */
+    bool suspend;       /* it shall stop the program until it is continued */
     bool shell;         /* it shall give the terminal to a shell, and call editor_returned after it */
     Stop stop;          /* has the person pressed Esc while something takes long? */
     bool leaving;       /* it shall end */
-    const volatile sig_atomic_t *interrupted; /* without a screen: set when the person wants it to stop; or NULL */
+    const volatile sig_atomic_t
+        *interrupted;   /* without a screen: set when the person wants it to stop; or NULL */
     bool ending;        /* it does */
     bool painted;       /* the first screen was laid out */
     bool seen;          /* a file that was just opened was laid out: session_settle is due */

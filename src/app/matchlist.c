@@ -130,7 +130,8 @@ void search_list(Editor *ed, bool everywhere)
     }
     s->shown = true;
     MatchList *l = mem_get(sizeof *l);
-    *l = (MatchList){.from = {.file = ed->view->file->id, .at = ed->view->cursor.at}, .everywhere = everywhere};
+    *l = (MatchList){.from = {.file = ed->view->file->id, .at = ed->view->cursor.at},
+                     .everywhere = everywhere};
     PanelSpec p = {
         .title = everywhere ? "Matching lines of all texts" : "Matching lines",
         .fill = fill_list,

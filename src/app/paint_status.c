@@ -102,9 +102,9 @@ void paint_pane_status(Editor *ed, Frame *f, const Pane *p)
     Bytes words = {0}, right = {0};
     const char *state = state_words(v->file);
     bytes_printf(&words, "%s%s%s%s · ", now ? "▸" : " ",
-                 v->file->shown->page   ? "Help"
-                 : v->file->path ? file_name(v->file)
-                                 : "(no name yet)",
+                 v->file->shown->page ? "Help"
+                 : v->file->path      ? file_name(v->file)
+                                      : "(no name yet)",
                  *state ? ", " : "", state);
     position_words(v, &words);
     frame_blank(f, row, p->col, end, style);

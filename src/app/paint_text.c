@@ -35,7 +35,8 @@ int gutter_width(const Editor *ed, const View *v)
     if (ed->bare || v->file->shown->page)
         return 0;
     if (!ed->settings.line_numbers)
-        return v->file->shown->bookmarks || v->wrap || (ed->settings.change_bars && v->file->disk.exists) ? 2 : 0;
+        return v->file->shown->bookmarks || v->wrap || (ed->settings.change_bars && v->file->disk.exists) ? 2
+                                                                                                          : 0;
     int d = digits(text_newlines(view_text(v)) + 1);
     int width = (d < 3 ? 3 : d) + 2;
     return width * 4 < v->cols ? width : 0;

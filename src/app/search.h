@@ -29,7 +29,8 @@ typedef struct Search {
     unsigned long version;
     size_t count_at, count_end, count, before; /* before: matches in front of the cursor's */
     size_t cursor, count_begin;
-    size_t gap_at, gap_end; /* the cursor moved: matches begin here that are before it now, or are not any more */
+    size_t gap_at,
+        gap_end; /* the cursor moved: matches begin here that are before it now, or are not any more */
     bool gap_back;
     bool counting, complete;
 } Search;

@@ -156,11 +156,13 @@ GlyphSpan glyph_span(const char *at, size_t n, GlyphSpan most)
     for (size_t p = 0; p < n;) {
         int32_t code;
         size_t len = decode_short(at + p, n - p, &code);
-        if (code < 0 && n - p >= 4) { /* a byte that is no UTF-8 is shown as an escape, and ends what is before it */
+        if (code < 0 &&
+            n - p >= 4) { /* a byte that is no UTF-8 is shown as an escape, and ends what is before it */
             int32_t real;
             utf8_decode(at + p, n - p, &real);
             size_t cells = width + BYTE_CELLS, chars = (width > 0) + 1;
-            if (real >= 0 || p + 1 > most.bytes || now.cells + cells > most.cells || now.chars + chars > most.chars)
+            if (real >= 0 || p + 1 > most.bytes || now.cells + cells > most.cells ||
+                now.chars + chars > most.chars)
                 code = real; /* looked at closely */
             else {
                 now = (GlyphSpan){p + 1, now.cells + cells, now.chars + chars};

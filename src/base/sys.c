@@ -124,8 +124,9 @@ bool sys_make_folders(const char *path)
     return fd >= 0;
 }
 
-/* Goes down a path from its first folder that is there, making what is missing. As root, nothing is made below a
- * folder that somebody else could change, and what is made is entered itself and no link put in its place. */
+/* Goes down a path from its first folder that is there, making what is missing. As root, nothing is made
+ * below a folder that somebody else could change, and what is made is entered itself and no link put in its
+ * place. */
 int sys_open_folders(const char *path)
 {
     char *part = mem_string(path);
@@ -142,7 +143,8 @@ int sys_open_folders(const char *path)
     free(part);
     bool missing = n < strlen(path);
     if (fd >= 0 && missing && geteuid() == 0 &&
-        (fstat(fd, &st) != 0 || st.st_uid != 0 || ((st.st_mode & (S_IWGRP | S_IWOTH)) && !(st.st_mode & S_ISVTX)))) {
+        (fstat(fd, &st) != 0 || st.st_uid != 0 ||
+         ((st.st_mode & (S_IWGRP | S_IWOTH)) && !(st.st_mode & S_ISVTX)))) {
         close(fd);
         errno = EACCES;
         return -1;

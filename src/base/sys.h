@@ -35,8 +35,8 @@ char *sys_state_folder(Err *e);
 /* Can a program of that name be run, by PATH or as a path? */
 bool sys_in_path(const char *program);
 
-/* Makes a folder and those above it, mode 0700; true when it is there afterwards. As root, only below a folder that
- * is root's. The other returns it open, or -1 with errno. */
+/* Makes a folder and those above it, mode 0700; true when it is there afterwards. As root, only below a
+ * folder that is root's. The other returns it open, or -1 with errno. */
 bool sys_make_folders(const char *path);
 int sys_open_folders(const char *path);
 
@@ -50,7 +50,8 @@ bool sys_thread(pthread_t *thread, void *(*run)(void *), void *ctx);
 /* rename() that fails with EEXIST instead of taking another file's place. */
 bool sys_rename_new(int from_folder, const char *from, int to_folder, const char *to);
 
-/* The rights that new files are not given. Asked once, before there are threads: asking sets it for a moment. */
+/* The rights that new files are not given. Asked once, before there are threads: asking sets it for a moment.
+ */
 mode_t sys_umask(void);
 
 #endif

@@ -46,8 +46,8 @@ bool doc_load_more(Doc *d, Text more);
 
 /* The next change begins a new step even if it could continue this one. */
 void doc_seal(Doc *d);
-/* The number of the present state, which is from now on as it is: a later change, of an open group too, begins
- * another one. For whoever writes it somewhere. */
+/* The number of the present state, which is from now on as it is: a later change, of an open group too,
+ * begins another one. For whoever writes it somewhere. */
 size_t doc_close_state(Doc *d);
 /* Changes between begin and end are one step. May be nested. */
 void doc_begin(Doc *d);

@@ -22,7 +22,8 @@ struct Finder {
     size_t n_plain;
     Match last; /* found by plain bytes */
     pcre2_code *code;
-    pcre2_code *inner; /* for windows that do not reach the text's end: there ^ holds at their end too; or NULL */
+    pcre2_code
+        *inner; /* for windows that do not reach the text's end: there ^ holds at their end too; or NULL */
     pcre2_match_data *data;
     pcre2_match_context *limits;
     bool jit, exact, expression, crosses; /* crosses: may match line ends, or look at what comes after them */
@@ -109,9 +110,9 @@ static void build(const FindWhat *w, Bytes *out, size_t *shift)
 /* Could the expression match a line end? Better said too often than too seldom. */
 static bool may_cross(const FindWhat *w)
 {
-    static const char *const signs[] = {"\\n", "\\R", "\\s", "\\v", "\\W", "\\D", "\\X", "\\r", "\\N",
-                                        "\\x", "\\H", "\\p", "\\P", "(?s", "[^",  "[[:", "\n",
-                                        "\\Z", "\\z", "-m",  "\\C", "(*"};
+    static const char *const signs[] = {
+        "\\n", "\\R", "\\s", "\\v", "\\W", "\\D", "\\X", "\\r", "\\N", "\\x", "\\H",
+        "\\p", "\\P", "(?s", "[^",  "[[:", "\n",  "\\Z", "\\z", "-m",  "\\C", "(*"};
     char *s = mem_string_n(w->what, w->len);
     bool crosses = false;
     for (size_t i = 0; i < sizeof signs / sizeof *signs; i++)
@@ -158,7 +159,8 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
     pcre2_set_newline(context, PCRE2_NEWLINE_ANYCRLF);
     f->code = pcre2_compile((PCRE2_SPTR)built.at, built.len, options, &code, &offset, context);
     if (f->code && f->crosses && memchr(w->what, '^', w->len)) {
-        f->inner = pcre2_compile((PCRE2_SPTR)built.at, built.len, options | PCRE2_ALT_CIRCUMFLEX, &code, &offset, context);
+        f->inner = pcre2_compile((PCRE2_SPTR)built.at, built.len, options | PCRE2_ALT_CIRCUMFLEX, &code,
+                                 &offset, context);
         if (f->inner)
             pcre2_jit_compile(f->inner, PCRE2_JIT_COMPLETE | PCRE2_JIT_PARTIAL_HARD);
     }
@@ -253,8 +255,8 @@ void finder_set_window(size_t bytes)
     window = bytes ? bytes : WINDOW;
 }
 
-/* A window of whole lines that holds `from`, and before it as much as the expression may look back at; kept when
- * the present one still serves. */
+/* A window of whole lines that holds `from`, and before it as much as the expression may look back at; kept
+ * when the present one still serves. */
 static void window_from(Finder *f, size_t from)
 {
     size_t least = from > f->behind ? from - f->behind : 0;
@@ -271,8 +273,8 @@ static int match_at(Finder *f, size_t from)
     bool more = f->end < text_len(f->text);
     uint32_t options = f->crosses && more ? PCRE2_PARTIAL_HARD : 0;
     const pcre2_code *code = f->inner && more ? f->inner : f->code;
-    return (f->jit ? pcre2_jit_match : pcre2_match)(code, (PCRE2_SPTR)f->at, f->end - f->start, from - f->start,
-                                                    options, f->data, f->limits);
+    return (f->jit ? pcre2_jit_match : pcre2_match)(code, (PCRE2_SPTR)f->at, f->end - f->start,
+                                                    from - f->start, options, f->data, f->limits);
 }
 
 /* A plain match that lies across the end of a slice, within `join` of it. */
@@ -336,7 +338,8 @@ Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
             if (begins >= until || begins > end)
                 return FOUND_NONE;
             f->at = NULL;
-            if (begins > from && f->end - begins < size / 2) { /* a window that begins there is enough, at first */
+            if (begins > from &&
+                f->end - begins < size / 2) { /* a window that begins there is enough, at first */
                 from = begins;
                 window_from(f, from);
             } else {

@@ -67,7 +67,8 @@ typedef struct Stop {
 } Stop;
 
 /* Replaces every match within [from, to) in one pass. *out is the whole new text, *count the
- * matches replaced, *lines the lines touched. False on memory, too hard an expression, or when it was stopped. */
+ * matches replaced, *lines the lines touched. False on memory, too hard an expression, or when it was
+ * stopped. */
 bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by, Stop stop, Text *out,
                         size_t *count, size_t *lines, Err *e);
 

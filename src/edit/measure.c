@@ -11,8 +11,9 @@ enum {
     USUAL_TAB = 8, /* what is taken while any will do */
 };
 
-/* UNFIT: nobody can tell from the piece itself where its characters begin (letters joined without end). Then it is
- * ADOPTED from where somebody arrived that came along the line, and serves whoever arrives there again. */
+/* UNFIT: nobody can tell from the piece itself where its characters begin (letters joined without end). Then
+ * it is ADOPTED from where somebody arrived that came along the line, and serves whoever arrives there again.
+ */
 typedef enum State { UNKNOWN, STARTED, MEASURED, UNFIT, ADOPTED } State;
 
 /* Piece k begins at the first place at or behind k * PIECE where a character surely begins, the first one
@@ -51,8 +52,8 @@ static size_t behind_tab(Piece *p, size_t cells, size_t tab)
     return 0;
 }
 
-/* Of a whole character of `len` bytes, which may be shown in parts. Where it ends is known: each byte is looked at
- * once. */
+/* Of a whole character of `len` bytes, which may be shown in parts. Where it ends is known: each byte is
+ * looked at once. */
 static size_t cells_of(const char *s, size_t len)
 {
     Glyph g;
@@ -164,8 +165,8 @@ static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, b
     return end > least ? end : 0;
 }
 
-/* Measures such a piece from `offset` on, character by character, up to the first place behind its end; not where the
- * bytes that follow in the text may be others. False when nothing can be said. */
+/* Measures such a piece from `offset` on, character by character, up to the first place behind its end; not
+ * where the bytes that follow in the text may be others. False when nothing can be said. */
 static bool adopt(const Block *b, Piece *p, uint32_t k, uint32_t offset, size_t slice_end, size_t tab)
 {
     size_t end = (k + 1) * (size_t)PIECE, at = offset, cells = 0, chars = 0;
@@ -229,7 +230,8 @@ void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
             k += all[k].state == UNKNOWN || all[k].start < offset;
             if (k <= b->len / PIECE)
                 find_start(b, &all[k], k);
-            if (k <= b->len / PIECE && (all[k].state == STARTED || all[k].state == MEASURED) && all[k].start > offset)
+            if (k <= b->len / PIECE && (all[k].state == STARTED || all[k].state == MEASURED) &&
+                all[k].start > offset)
                 *again = w->at + all[k].start - offset;
             else if (left > 2 * PIECE)
                 *again = w->at + PIECE;

@@ -42,8 +42,8 @@ bool matching_sign(const char *in, size_t n, size_t at, size_t *partner);
 /* The innermost brackets or quotes around byte `at`: what is inside is [*from, *to). */
 bool inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to);
 
-/* Takes the blanks before every line end and at the text's end away; *lines: of how many lines. What stays is shared.
- * False without memory. */
+/* Takes the blanks before every line end and at the text's end away; *lines: of how many lines. What stays is
+ * shared. False without memory. */
 bool text_trim(Text t, Text *out, size_t *lines);
 
 #endif

@@ -63,14 +63,16 @@ static void write_note(int fd)
 
 typedef enum Note { NOTE_TAKEN, NOTE_OURS /* or nobody's: there is none */, NOTE_GONE, NOTE_FOREIGN } Note;
 
-/* Looks at what has the note's name. A dead one of ours is removed; nothing of anybody else's is ever touched. */
+/* Looks at what has the note's name. A dead one of ours is removed; nothing of anybody else's is ever
+ * touched. */
 static Note look_at(const char *note, InUseBy *by)
 {
     struct stat here, there;
     int fd = open(note, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK | O_NOCTTY);
     if (fd < 0)
         return errno == ENOENT ? NOTE_GONE : NOTE_FOREIGN;
-    bool plain = fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && here.st_nlink == 1 && here.st_size < NOTE_MOST;
+    bool plain =
+        fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && here.st_nlink == 1 && here.st_size < NOTE_MOST;
     Note result = NOTE_FOREIGN;
     if (plain && read_note(fd, by)) {
         if (flock(fd, LOCK_EX | LOCK_NB) != 0)

@@ -80,9 +80,10 @@ static const char schema[] =
     "CREATE TABLE IF NOT EXISTS patches(number INTEGER PRIMARY KEY AUTOINCREMENT, id INTEGER NOT NULL, patch"
     " BLOB NOT NULL);"
     "CREATE INDEX IF NOT EXISTS patches_of ON patches(id, number);"
-    /* Files that a text's patches (those after a number) lead on from: 0 what it was read from, 1 what it is just
-     * being written to. */
-    "CREATE TABLE IF NOT EXISTS file_bases(id INTEGER NOT NULL, which INTEGER NOT NULL, after INTEGER NOT NULL,"
+    /* Files that a text's patches (those after a number) lead on from: 0 what it was read from, 1 what it is
+     * just being written to. */
+    "CREATE TABLE IF NOT EXISTS file_bases(id INTEGER NOT NULL, which INTEGER NOT NULL, after INTEGER NOT "
+    "NULL,"
     " path BLOB, inode INTEGER, size INTEGER, seconds INTEGER, nanoseconds INTEGER, PRIMARY KEY(id, which));"
     /* While a file is being renamed it may be found by either name; its base (2) too. */
     "CREATE TABLE IF NOT EXISTS names(id INTEGER PRIMARY KEY, path BLOB NOT NULL);";
@@ -133,12 +134,13 @@ static void bind_blob(sqlite3_stmt *q, int at, const char *bytes, size_t n)
 /* The identity of the second one is known only when the file is whole; then it is there already. */
 static bool write_file_base(Journal *j, const Item *i, int which)
 {
-    sqlite3_stmt *q = statement(j->writer,
-                                which ? "UPDATE file_bases SET path = ?2, inode = ?3, size = ?4, seconds = ?5,"
-                                        " nanoseconds = ?6 WHERE id = ?1 AND which = 1"
-                                      : "INSERT OR REPLACE INTO file_bases(id, which, after, path, inode, size,"
-                                        " seconds, nanoseconds) VALUES(?1, 0, 0, ?2, ?3, ?4, ?5, ?6)",
-                                i->id);
+    sqlite3_stmt *q =
+        statement(j->writer,
+                  which ? "UPDATE file_bases SET path = ?2, inode = ?3, size = ?4, seconds = ?5,"
+                          " nanoseconds = ?6 WHERE id = ?1 AND which = 1"
+                        : "INSERT OR REPLACE INTO file_bases(id, which, after, path, inode, size,"
+                          " seconds, nanoseconds) VALUES(?1, 0, 0, ?2, ?3, ?4, ?5, ?6)",
+                  i->id);
     bind_blob(q, 2, i->path, strlen(i->path));
     sqlite3_bind_int64(q, 3, (sqlite3_int64)i->disk.st.st_ino);
     sqlite3_bind_int64(q, 4, i->disk.st.st_size);
@@ -185,10 +187,11 @@ static bool write_renaming(Journal *j, const Item *i)
     bind_blob(q, 2, i->path, strlen(i->path));
     if (!finish(q))
         return false;
-    q = statement(j->writer,
-                  "INSERT OR REPLACE INTO file_bases SELECT id, 2, after, ?2, inode, size, seconds, nanoseconds"
-                  " FROM file_bases WHERE id = ?1 AND which = 0",
-                  i->id);
+    q = statement(
+        j->writer,
+        "INSERT OR REPLACE INTO file_bases SELECT id, 2, after, ?2, inode, size, seconds, nanoseconds"
+        " FROM file_bases WHERE id = ?1 AND which = 0",
+        i->id);
     bind_blob(q, 2, i->path, strlen(i->path));
     return finish(q);
 }
@@ -208,7 +211,8 @@ static bool write_rename(Journal *j, const Item *i)
         return false;
     if (!forget_renaming(j->writer, i->id))
         return false;
-    q = statement(j->writer, "UPDATE file_bases SET path = ?2 WHERE id = ?1 AND which = 0 AND path NOT NULL", i->id);
+    q = statement(j->writer, "UPDATE file_bases SET path = ?2 WHERE id = ?1 AND which = 0 AND path NOT NULL",
+                  i->id);
     if (i->path)
         bind_blob(q, 2, i->path, strlen(i->path));
     return finish(q);
@@ -518,8 +522,8 @@ int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text 
     return i.id;
 }
 
-int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const DiskState *disk, Text base,
-                        Text now, size_t *bytes)
+int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const DiskState *disk,
+                        Text base, Text now, size_t *bytes)
 {
     Item all[3] = {[1] = {.task = TASK_PATCH}};
     size_t n = 1;
@@ -603,7 +607,8 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
     static const char sql[] =
         "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
         " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
-        " WHERE (?1 IS NULL OR path = ?1 OR id IN (SELECT id FROM names n WHERE n.path = ?1)) AND EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
+        " WHERE (?1 IS NULL OR path = ?1 OR id IN (SELECT id FROM names n WHERE n.path = ?1)) AND "
+        "EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
         " ORDER BY (SELECT MAX(number) FROM patches p WHERE p.id = t.id) DESC";
     sqlite3_prepare_v2(db, sql, -1, &q, NULL);
     if (path)
@@ -640,7 +645,8 @@ void journal_free_list(Recoverable *r, size_t n)
     free(r);
 }
 
-/* One of the files that it leads on from, if that is still as it was. *after: the patches up to there are in it. */
+/* One of the files that it leads on from, if that is still as it was. *after: the patches up to there are in
+ * it. */
 static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
 {
     sqlite3_stmt *q = statement(db,
@@ -688,7 +694,8 @@ static bool read_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e
 
 static sqlite3_stmt *patches_after(sqlite3 *db, int64_t id, int64_t after)
 {
-    sqlite3_stmt *q = statement(db, "SELECT patch FROM patches WHERE id = ?1 AND number > ?2 ORDER BY number", id);
+    sqlite3_stmt *q =
+        statement(db, "SELECT patch FROM patches WHERE id = ?1 AND number > ?2 ORDER BY number", id);
     sqlite3_bind_int64(q, 2, after);
     return q;
 }

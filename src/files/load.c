@@ -155,8 +155,8 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
 
 enum { OPEN_TRIES = 20 };
 
-/* Opens a regular file; -1 with the reason in e, or without when there is none of that name. While we look, somebody
- * may just save it. */
+/* Opens a regular file; -1 with the reason in e, or without when there is none of that name. While we look,
+ * somebody may just save it. */
 static int open_file(const char *path, DiskState *disk, Err *e)
 {
     bool exchanged = true;
@@ -338,7 +338,8 @@ DiskNews disk_glance(const char *path, const DiskState *known)
     /* Another file with the same bytes is as good only if nobody could gain by having it written. */
     bool as_good = same_node(&now.st, &known->st) ||
                    (now.st.st_uid == known->st.st_uid && now.st.st_nlink == 1 && known->st.st_nlink == 1);
-    return now.st.st_size == known->st.st_size && S_ISREG(now.st.st_mode) && as_good ? DISK_TOUCHED : DISK_CHANGED;
+    return now.st.st_size == known->st.st_size && S_ISREG(now.st.st_mode) && as_good ? DISK_TOUCHED
+                                                                                     : DISK_CHANGED;
 }
 
 DiskNews disk_news(const char *path, DiskState *known, Text t)

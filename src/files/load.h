@@ -22,8 +22,8 @@ DiskState disk_look(const char *path);
 bool disk_same(const DiskState *a, const DiskState *b);
 /* Is that what is there now? */
 bool disk_is(const char *path, const DiskState *state);
-/* Renames a file, in place of `target`, which is what was found there (or that nothing was). False with errno;
- * EEXIST when something else is there. */
+/* Renames a file, in place of `target`, which is what was found there (or that nothing was). False with
+ * errno; EEXIST when something else is there. */
 bool disk_rename(const char *path, const char *to, const DiskState *target);
 
 /* Loads a file. A name that does not exist gives an empty text and disk->exists false.
@@ -34,8 +34,8 @@ bool file_load(const char *path, Text *out, DiskState *disk, Err *e);
  * beginning, and *rest reads what is left; NULL when nothing is. */
 struct Loader;
 bool file_load_begin(const char *path, Text *out, DiskState *disk, struct Loader **rest, Err *e);
-/* Loads what comes from a descriptor, such as a pipe, `most` bytes and one more at most: then there was too much. `name`
- * is for the message. */
+/* Loads what comes from a descriptor, such as a pipe, `most` bytes and one more at most: then there was too
+ * much. `name` is for the message. */
 bool file_load_fd(int fd, const char *name, size_t most, Text *out, Err *e);
 enum { UNMEASURED_MOST = 1 << 30 /* bytes of a source that does not say how long it is */ };
 /* May this person write the file, as far as can be known beforehand? */
@@ -50,8 +50,8 @@ typedef enum DiskNews {
 } DiskNews;
 
 /* How the file differs now from what we last knew. Judged by identity, size and times. When only those of an
- * equally large file in the same folder differ, it is compared with `t`, the bytes we know; the new identity and times are
- * taken into *known when the bytes are the same. */
+ * equally large file in the same folder differ, it is compared with `t`, the bytes we know; the new identity
+ * and times are taken into *known when the bytes are the same. */
 DiskNews disk_news(const char *path, DiskState *known, Text t);
 /* The same without `t`: DISK_TOUCHED where that would be needed. */
 DiskNews disk_glance(const char *path, const DiskState *known);

@@ -13,8 +13,8 @@ typedef enum LoadState { LOADING, LOADED, LOAD_FAILED } LoadState;
 /* Prepares to read bytes [from, size) of a regular file and what may have grown behind them; nothing is read
  * yet. Takes over `fd`. `name` is for messages. */
 Loader *loader_new(int fd, size_t from, size_t size, const char *name);
-/* The same for what does not say how long it is, such as a pipe: `most` bytes at most, which is a failure when more
- * come. */
+/* The same for what does not say how long it is, such as a pipe: `most` bytes at most, which is a failure
+ * when more come. */
 Loader *loader_stream(int fd, size_t most, const char *name);
 /* Begins, with two threads (one for a stream). Where none can be had, everything is read in loader_take. */
 void loader_start(Loader *l);

@@ -15,8 +15,8 @@
 
 /* What goes before the bytes: how many, and which file is meant, so that nothing is written when the
  * sender died on the way or somebody exchanged the file; and what backup is wanted. */
-static const char head_format[] = "steady-quill 3 %zu %d %d %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %" PRIuMAX
-                                  " %jd %jd %ld %jd %ld %u\n";
+static const char head_format[] =
+    "steady-quill 3 %zu %d %d %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %jd %jd %ld %jd %ld %u\n";
 enum { HEAD_MOST = 256 };
 static const size_t TEXT_MOST = (size_t)16 * 1024 * 1024 * 1024; /* bytes */
 
@@ -100,8 +100,8 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
             return err_set(e, "Nothing was saved: the text could not be read: %s", err_os(errno));
         n += got > 0;
     }
-    if (sscanf(head, head_format, &len, &exists, &dangling, &folder_dev, &folder_ino, &dev, &ino, &size, &changed,
-               &changed_ns, &status, &status_ns, &backup) != 13 ||
+    if (sscanf(head, head_format, &len, &exists, &dangling, &folder_dev, &folder_ino, &dev, &ino, &size,
+               &changed, &changed_ns, &status, &status_ns, &backup) != 13 ||
         backup > BACKUP_NUMBERED || len > TEXT_MOST || folder_ino == 0)
         return err_set(e, "Nothing was saved: this is only for Steady Quill itself to call");
     wish->backup = (Backup)backup;

@@ -28,8 +28,11 @@ static void take_charset(Rules *r, const char *value)
     static const struct {
         const char *value, *encoding;
         bool mark;
-    } known[] = {{"utf-8", "utf-8", false},       {"utf-8-bom", "utf-8", true},   {"latin1", "iso-8859-1", false},
-                 {"utf-16be", "utf-16be", true}, {"utf-16le", "utf-16le", true}};
+    } known[] = {{"utf-8", "utf-8", false},
+                 {"utf-8-bom", "utf-8", true},
+                 {"latin1", "iso-8859-1", false},
+                 {"utf-16be", "utf-16be", true},
+                 {"utf-16le", "utf-16le", true}};
     for (size_t i = 0; i < sizeof known / sizeof *known; i++)
         if (strcasecmp(value, known[i].value) == 0) {
             r->charset = encoding_named(known[i].encoding, &r->encoding);
@@ -67,8 +70,8 @@ static bool only_root_writes(const struct stat *st)
     return st->st_uid == 0 && (st->st_mode & (S_IWGRP | S_IWOTH)) == 0;
 }
 
-/* The library opens them by name and reads them to their end: only plain, short files will do. As root, only those
- * that root alone may write, in folders where nobody else can put another one in their place. */
+/* The library opens them by name and reads them to their end: only plain, short files will do. As root, only
+ * those that root alone may write, in folders where nobody else can put another one in their place. */
 static bool trusted(const char *full_path)
 {
     Bytes path = {0};

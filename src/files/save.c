@@ -93,8 +93,8 @@ static bool told_overtaken(const Save *s)
     return err_set(s->e, "%s was not saved: somebody exchanged the file meanwhile", s->name);
 }
 
-/* False, with the reason, when somebody wrote to the file, or exchanged it, since it was looked at. Our own backup's link
- * changes the time of its status. */
+/* False, with the reason, when somebody wrote to the file, or exchanged it, since it was looked at. Our own
+ * backup's link changes the time of its status. */
 static bool untouched(const Save *s, bool after_backup)
 {
     struct stat now;
@@ -104,7 +104,8 @@ static bool untouched(const Save *s, bool after_backup)
     if (!there || !s->old.exists)
         return there == s->old.exists || told_overtaken(s);
     const struct stat *old = &s->old.st;
-    bool touched = !same_file(&now, old) || now.st_size != old->st_size || !same_time(now.st_mtim, old->st_mtim) ||
+    bool touched = !same_file(&now, old) || now.st_size != old->st_size ||
+                   !same_time(now.st_mtim, old->st_mtim) ||
                    (!after_backup && !same_time(now.st_ctim, old->st_ctim));
     return !touched || told_overtaken(s);
 }
@@ -129,8 +130,8 @@ static int open_beside(int dir, const char *folder, const char *like, const stru
     return -1;
 }
 
-/* Owner, mode and the rest are those of the old version. Done twice: before writing, to know that it can be, and
- * after it, as the system takes set-user-id bits and capabilities away from what is written to. */
+/* Owner, mode and the rest are those of the old version. Done twice: before writing, to know that it can be,
+ * and after it, as the system takes set-user-id bits and capabilities away from what is written to. */
 static bool dress(const Save *s, int fd)
 {
     if (!s->old.exists)
@@ -189,7 +190,8 @@ static Outcome save_beside(const Save *s)
     if (gone) {
         sync_folder(s->folder);
         /* Renaming changed the time of its status. */
-        result = fstatat(s->dir, s->name, &s->disk->st, AT_SYMLINK_NOFOLLOW) == 0 || failed(s, "") ? SAVED : FAILED;
+        result = fstatat(s->dir, s->name, &s->disk->st, AT_SYMLINK_NOFOLLOW) == 0 || failed(s, "") ? SAVED
+                                                                                                   : FAILED;
     } else {
         unlinkat(s->dir, sys_base_name(name.at), 0);
     }
@@ -219,7 +221,8 @@ static int keep_copy(const Save *s, Bytes *name)
     }
     Bytes whole = {0};
     bytes_printf(&whole, "%.*s%s", (int)(name->len - strlen(unfinished)), name->at, safe_copy);
-    bool ok = write_text(fd, s->text) && sync_file(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
+    bool ok =
+        write_text(fd, s->text) && sync_file(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
     if (!ok)
         failed(s, "a safe copy could not be written: ");
     if (!ok) {
@@ -358,7 +361,8 @@ bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
     else if (named && S_ISLNK(link.st_mode) && !(dangling = errno == ENOENT))
         return failed(&s, "");
     if (dangling && geteuid() == 0 && link.st_uid != 0)
-        return err_set(e, "%s was not saved: it is somebody else's link to what does not exist", sys_base_name(path));
+        return err_set(e, "%s was not saved: it is somebody else's link to what does not exist",
+                       sys_base_name(path));
     s.name = sys_base_name(s.path);
     s.folder = folder_of(s.path);
     s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
@@ -403,14 +407,16 @@ static bool ends_with(const char *name, const char *end)
     return n > m && strcmp(name + n - m, end) == 0;
 }
 
-/* Looks through one folder for what belongs to a file: of its name (begin), or of that node (NULL: it is not there). */
+/* Looks through one folder for what belongs to a file: of its name (begin), or of that node (NULL: it is not
+ * there). */
 static char *copy_in(const char *folder, const char *begin, const char *node)
 {
     char *found = NULL;
     DIR *d = opendir(folder);
     for (const struct dirent *e; d && (e = readdir(d));) {
         bool part = ends_with(e->d_name, unfinished), whole = ends_with(e->d_name, safe_copy);
-        bool belongs = (begin && strncmp(e->d_name, begin, strlen(begin)) == 0) || (node && strstr(e->d_name, node));
+        bool belongs =
+            (begin && strncmp(e->d_name, begin, strlen(begin)) == 0) || (node && strstr(e->d_name, node));
         if ((!part && !whole) || !belongs || !left_behind(dirfd(d), e->d_name))
             continue;
         if (part) {

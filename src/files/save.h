@@ -25,9 +25,9 @@ typedef struct SaveWish {
  * file is as it was unless the text says where the whole new version lies. */
 bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
 
-/* A file that a program wrote in place when it died may be half of both versions. Finds the whole new one that was
- * laid down beside it (or in the state folder) before that, and removes what dead programs left unfinished. NULL
- * when there is none; else its path, which the caller frees. */
+/* A file that a program wrote in place when it died may be half of both versions. Finds the whole new one
+ * that was laid down beside it (or in the state folder) before that, and removes what dead programs left
+ * unfinished. NULL when there is none; else its path, which the caller frees. */
 char *save_find_copy(const char *path);
 
 #endif

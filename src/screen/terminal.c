@@ -46,7 +46,8 @@ static struct {
     int pipe[2];
 } term = {.fd = -1, .pipe = {-1, -1}};
 
-/* A terminal that reads nothing (stopped, cut off) must not keep us: what it does not take now is kept for later. */
+/* A terminal that reads nothing (stopped, cut off) must not keep us: what it does not take now is kept for
+ * later. */
 static void flush(void)
 {
     while (term.flushed < term.pending.len) {
@@ -272,8 +273,8 @@ static FILE *open_canvas(void)
     return fd >= 0 ? fdopen(fd, "r+") : tmpfile();
 }
 
-/* curses writes to memory, which has no size: it is told the terminal's by the variables that it reads for that, and
- * later by resizeterm(). What they said before counts for nothing, and may be anything. */
+/* curses writes to memory, which has no size: it is told the terminal's by the variables that it reads for
+ * that, and later by resizeterm(). What they said before counts for nothing, and may be anything. */
 static void tell_size(bool begin)
 {
     static const char *const names[2] = {"LINES", "COLUMNS"};
@@ -373,8 +374,8 @@ void terminal_suspend(Terminal *t)
     refresh();
 }
 
-/* The child's side. `in` and `out` replace the terminal, -1: they do not. The terminal is opened once more, as
- * ours does not wait. */
+/* The child's side. `in` and `out` replace the terminal, -1: they do not. The terminal is opened once more,
+ * as ours does not wait. */
 static void become(char *const argv[], int in, int out)
 {
     int tty = open("/dev/tty", O_RDWR | O_CLOEXEC | O_NOCTTY);

@@ -45,7 +45,7 @@ typedef struct Reading {
     Editor *ed;
     const char *path;
     bool keys;
-    char *error; /* of the present line; "" or a text */
+    char *error;           /* of the present line; "" or a text */
     int steps, line_steps; /* that are left for the file, and for the statement */
 } Reading;
 
@@ -206,7 +206,8 @@ static void *bounded(void *ctx, void *old, size_t old_size, size_t size)
     return p;
 }
 
-/* Opens a file that may tell us what to do: what is judged is what is read. -1, with what is wrong if anything is. */
+/* Opens a file that may tell us what to do: what is judged is what is read. -1, with what is wrong if
+ * anything is. */
 static int open_trusted(Editor *ed, const char *path)
 {
     struct stat st;
@@ -216,7 +217,9 @@ static int open_trusted(Editor *ed, const char *path)
             problem(ed, path, 0, err_os(errno));
         return -1;
     }
-    const char *wrong = fstat(fd, &st) != 0 ? err_os(errno) : !S_ISREG(st.st_mode) ? "not read: it is no plain file" : NULL;
+    const char *wrong = fstat(fd, &st) != 0    ? err_os(errno)
+                        : !S_ISREG(st.st_mode) ? "not read: it is no plain file"
+                                               : NULL;
     if (!wrong && geteuid() == 0 && (st.st_uid != 0 || (st.st_mode & (S_IWGRP | S_IWOTH))))
         wrong = "not read: for root, only files that root alone may write count";
     if (!wrong && st.st_size > FILE_MAX)

@@ -240,7 +240,8 @@ int64_t keeper_saving(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);
     DiskState disk = base_of(f);
-    if (!is_work(f) || k->too_much || !keeper_journal(s) || journal_holds_base(s->keeper->journal, &disk, doc_saved_text(f->doc)))
+    if (!is_work(f) || k->too_much || !keeper_journal(s) ||
+        journal_holds_base(s->keeper->journal, &disk, doc_saved_text(f->doc)))
         return 0;
     /* Its base is the file itself, which is about to go. */
     flush(s, f);
@@ -262,7 +263,8 @@ void keeper_saved(Session *s, OpenFile *f)
     Keeping *k = keeping(f);
     Journal *j = s->keeper->journal;
     k->too_much = false;
-    if (doc_changed(f->doc) && is_work(f) && keeper_journal(s)) { /* typed on meanwhile: that is not safe yet */
+    if (doc_changed(f->doc) && is_work(f) &&
+        keeper_journal(s)) { /* typed on meanwhile: that is not safe yet */
         begin(s, f, k->row, false);
         return;
     }
@@ -305,7 +307,8 @@ void keeper_free(Session *s)
 {
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
-        bool given_up = s->left && f->dropped == doc_version(f->doc) + 1; /* that was noted when it was left */
+        bool given_up =
+            s->left && f->dropped == doc_version(f->doc) + 1; /* that was noted when it was left */
         if (doc_changed(f->doc) && !given_up)
             flush(s, f);
     }
@@ -355,7 +358,8 @@ Offer keeper_offer(const OpenFile *f)
 
 bool keeper_text(Session *s, int64_t row, Text *t, Err *e)
 {
-    return keeper_journal(s) ? journal_recover(s->keeper->journal, row, t, e) : err_set(e, "There is no journal now");
+    return keeper_journal(s) ? journal_recover(s->keeper->journal, row, t, e)
+                             : err_set(e, "There is no journal now");
 }
 
 bool keeper_remains(Session *s, int64_t row, Text *t)
@@ -382,7 +386,8 @@ bool keeper_take(Session *s, OpenFile *f, int64_t row)
         return false;
     }
     k->offer = (Offer){0};
-    /* Unsaved work again, under this run's name. Somebody may still be at the other one, or bring back more. */
+    /* Unsaved work again, under this run's name. Somebody may still be at the other one, or bring back more.
+     */
     bool drop_old = foreign || e.text[0];
     if (k->row)
         journal_drop(s->keeper->journal, k->row);

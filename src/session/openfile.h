@@ -1,5 +1,5 @@
-/* A text that is open, whether or not it has a file yet. Its session owns it; whoever wants to come back to it
- * later holds its FileId and looks it up: a closed one is simply not there. */
+/* A text that is open, whether or not it has a file yet. Its session owns it; whoever wants to come back to
+ * it later holds its FileId and looks it up: a closed one is simply not there. */
 #ifndef OPENFILE_H
 #define OPENFILE_H
 
@@ -32,13 +32,13 @@ typedef struct OpenFile {
     const Kind *kind;
     bool look_only;
     Purpose purpose;
-    bool unsettled;           /* it was just opened: what a slow disk may know of it is still to be asked */
-    struct Loader *loader;    /* reads the rest of it; NULL: all is there */
-    bool incomplete;          /* reading was stopped or failed: it must not be saved */
-    struct Writing *writing;  /* the save under way, see writing.h; NULL: none */
-    struct Keeping *keeping;  /* what the recovery journal has of it, see keeper.h */
-    unsigned long dropped;    /* 0, or the version (from 1) whose changes were given up on purpose */
-    struct Shown *shown;      /* whatever those who show it keep with it */
+    bool unsettled;          /* it was just opened: what a slow disk may know of it is still to be asked */
+    struct Loader *loader;   /* reads the rest of it; NULL: all is there */
+    bool incomplete;         /* reading was stopped or failed: it must not be saved */
+    struct Writing *writing; /* the save under way, see writing.h; NULL: none */
+    struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */
+    unsigned long dropped;   /* 0, or the version (from 1) whose changes were given up on purpose */
+    struct Shown *shown;     /* whatever those who show it keep with it */
     InUse in_use;
     InUseBy used_by; /* who has it open, if `used` */
     bool used;

@@ -143,7 +143,8 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
     Text t = doc_text(f->doc);
     size_t len = text_len(t);
     Wish wish = f->rules.last_newline;
-    if (len == 0 || text_byte(t, len - 1) == '\n' || s->rules.batch || p->newline_settled == doc_version(f->doc) + 1)
+    if (len == 0 || text_byte(t, len - 1) == '\n' || s->rules.batch ||
+        p->newline_settled == doc_version(f->doc) + 1)
         return STEP_DONE;
     if (wish == WISH_YES || (wish == WISH_NONE && s->rules.last_newline == NEWLINE_ADD)) {
         add_newline(s, f);
@@ -156,7 +157,8 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
 
 static Step check_root(Session *s, Plan *p, const char *path)
 {
-    if (s->rules.batch || geteuid() == 0 || file_may_write(path) || !privileged_program(s->rules.root_program))
+    if (s->rules.batch || geteuid() == 0 || file_may_write(path) ||
+        !privileged_program(s->rules.root_program))
         return STEP_DONE;
     return p->by_root ? STEP_ROOT : ask(p, ASK_ROOT);
 }

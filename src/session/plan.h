@@ -1,6 +1,7 @@
-/* What a person wants done with files, as it stands: each plan is gone through again from its beginning whenever
- * something happened, and finds out what is still in its way. So nothing that was true a moment ago is relied on:
- * an answer counts only for what it spoke of (this version of the text, that version on disk). */
+/* What a person wants done with files, as it stands: each plan is gone through again from its beginning
+ * whenever something happened, and finds out what is still in its way. So nothing that was true a moment ago
+ * is relied on: an answer counts only for what it spoke of (this version of the text, that version on disk).
+ */
 #ifndef PLAN_H
 #define PLAN_H
 
@@ -27,8 +28,17 @@ typedef enum AskFor {
     ASK_RELOAD,  /* so would reloading */
 } AskFor;
 
-typedef enum Answer { ANSWER_NO, ANSWER_YES, ANSWER_NAME, ANSWER_SAVE, ANSWER_DROP, ANSWER_SAVE_ALL,
-                      ANSWER_DROP_ALL, ANSWER_RELOAD, ANSWER_AGAIN } Answer;
+typedef enum Answer {
+    ANSWER_NO,
+    ANSWER_YES,
+    ANSWER_NAME,
+    ANSWER_SAVE,
+    ANSWER_DROP,
+    ANSWER_SAVE_ALL,
+    ANSWER_DROP_ALL,
+    ANSWER_RELOAD,
+    ANSWER_AGAIN
+} Answer;
 
 typedef enum PlanState { PLAN_READY, PLAN_WAITS, PLAN_ASKS, PLAN_FOR_ROOT } PlanState;
 
@@ -42,8 +52,8 @@ typedef struct Plan {
     Encoding as;
     bool read_as; /* for reloading: in that encoding */
     AskFor ask;
-    bool asked;    /* somebody shows the question */
-    DiskNews news; /* of ASK_DISK */
+    bool asked;     /* somebody shows the question */
+    DiskNews news;  /* of ASK_DISK */
     DiskState seen; /* what that, or ASK_REPLACE, speaks of */
     /* what was agreed to: this state of what lies on disk; this version (from 1) of the text */
     bool may_replace;
@@ -51,7 +61,7 @@ typedef struct Plan {
     unsigned long newline_settled, reload;
     bool by_root;
     bool writes, waited; /* it is being written; something else had to end first */
-    bool other_name; /* one that is to be asked for, even if there is one */
+    bool other_name;     /* one that is to be asked for, even if there is one */
     unsigned children, tries;
 } Plan;
 

@@ -162,8 +162,8 @@ void session_keep_undo(Session *s, OpenFile *f)
 
 /* ---- opening ---- */
 
-/* The same file may be named by another path or a link. Both are asked now: the number of a file that is gone is
- * given again. */
+/* The same file may be named by another path or a link. Both are asked now: the number of a file that is gone
+ * is given again. */
 static OpenFile *already_open(Session *s, const char *full, const DiskState *disk)
 {
     for (size_t i = 0; i < s->n_files; i++) {
@@ -257,8 +257,8 @@ void session_take_use(Session *s, OpenFile *f)
         f->used = !inuse_take(f->path, &f->in_use, &f->used_by);
 }
 
-/* A whole new version may lie beside the file, as whoever wrote it in place died. One with the very bytes that
- * the file has is not needed. */
+/* A whole new version may lie beside the file, as whoever wrote it in place died. One with the very bytes
+ * that the file has is not needed. */
 static void look_for_copy(OpenFile *f)
 {
     Text t;
@@ -385,7 +385,8 @@ bool file_unready(const OpenFile *f, char words[FILE_WORDS_MAX])
         size_text(loader_done(f->loader), size);
         snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %s; Esc stops that", file_name(f), size);
     } else if (f->loader)
-        snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %d%%; Esc stops that", file_name(f), percent(f));
+        snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %d%%; Esc stops that", file_name(f),
+                 percent(f));
     else if (f->incomplete)
         snprintf(words, FILE_WORDS_MAX, "%.60s was not read to its end; reloading does that", file_name(f));
     return f->loader || f->incomplete;

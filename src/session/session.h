@@ -1,6 +1,6 @@
 /* The open files, and everything that goes on with them at the same time: reading, saving, closing, leaving,
- * renaming, recovering. It shows nothing and asks nobody: what a person must decide stands in a plan (plan.h) as
- * a question, until it is answered or no longer true. Main thread only. */
+ * renaming, recovering. It shows nothing and asks nobody: what a person must decide stands in a plan (plan.h)
+ * as a question, until it is answered or no longer true. Main thread only. */
 #ifndef SESSION_H
 #define SESSION_H
 
@@ -23,7 +23,7 @@ typedef struct SessionRules {
     LastNewline last_newline;
     Backup backup;
     unsigned backup_keep;
-    size_t beside_from; /* bytes from which a text is written while typing goes on */
+    size_t beside_from;     /* bytes from which a text is written while typing goes on */
     char root_program[256]; /* "": sudo or doas */
 } SessionRules;
 
@@ -31,8 +31,8 @@ typedef struct SessionRules {
 typedef struct SessionEvents {
     void *ctx;
     void (*added)(void *ctx, OpenFile *f);
-    void (*closing)(void *ctx, OpenFile *f); /* for the last time */
-    void (*more)(void *ctx, OpenFile *f);    /* more of it was read */
+    void (*closing)(void *ctx, OpenFile *f);            /* for the last time */
+    void (*more)(void *ctx, OpenFile *f);               /* more of it was read */
     void (*look_at)(void *ctx, OpenFile *f, size_t at); /* a place in it that the person must see */
     size_t (*cursor)(void *ctx, const OpenFile *f);     /* where the person is in it, for undo */
 } SessionEvents;
@@ -58,7 +58,8 @@ typedef struct Session {
 } Session;
 
 Session *session_new(Notices *notices, const SessionEvents *events);
-/* Waits for saves under way, brings unsaved work to safety, frees everything. The files' `closing` is called. */
+/* Waits for saves under way, brings unsaved work to safety, frees everything. The files' `closing` is called.
+ */
 void session_free(Session *s);
 
 /* The file, or NULL when it was closed. */
@@ -102,7 +103,11 @@ void session_take_use(Session *s, OpenFile *f);
 void session_renamed(Session *s, OpenFile *f, const char *path);
 /* The version that lies beside a file as a save of it was broken off; false when it cannot be read. */
 bool session_copy_text(Session *s, OpenFile *f, Text *t);
-typedef enum CopyFate { COPY_LATER, COPY_TAKE /* into the text; it goes when that is saved */, COPY_REMOVE } CopyFate;
+typedef enum CopyFate {
+    COPY_LATER,
+    COPY_TAKE /* into the text; it goes when that is saved */,
+    COPY_REMOVE
+} CopyFate;
 void session_settle_copy(Session *s, OpenFile *f, CopyFate fate);
 /* Another open text that has this path, or NULL. */
 OpenFile *session_other_with(const Session *s, const OpenFile *f, const char *path);

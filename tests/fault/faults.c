@@ -327,8 +327,7 @@ TEST(the_journal)
             if (k < FIRST_KILL) { /* it was tried again */
                 CHECK_INT(status, 0);
                 CHECK_INT(there, VERSIONS - 1);
-            }
-            else
+            } else
                 CHECK(there >= settled()); /* what was there is never gone */
             kills += k >= FIRST_KILL;
             failed_calls += k < FIRST_KILL;

@@ -141,12 +141,13 @@ static const char *taken_and_saved(int round, size_t *n)
     LEAVE(p);
     check_case(NULL);
     const char *is = check_read(check_path("night.log"), n);
-    check_result(*n >= LARGE && is[*n - 1] == '\n' && is[LARGE / 2 - LARGE / 2 % 100 + 50] == 'a', __FILE__, __LINE__,
-                 "round %d: the file is not whole", round);
+    check_result(*n >= LARGE && is[*n - 1] == '\n' && is[LARGE / 2 - LARGE / 2 % 100 + 50] == 'a', __FILE__,
+                 __LINE__, "round %d: the file is not whole", round);
     return is;
 }
 
-/* Letters typed before and during a save are there whenever the program dies; a file that was written in place is whole. */
+/* Letters typed before and during a save are there whenever the program dies; a file that was written in
+ * place is whole. */
 TEST(kills_around_a_save)
 {
     int n = rounds(2), whole_copies = 0;
@@ -163,7 +164,7 @@ TEST(kills_around_a_save)
         SHOWS(p, "Line 1 of 180000");
         pty_do(p, "first ");
         CHECK(pty_rest(p));
-        pty_send(p, "\023", 1); /* saved, */
+        pty_send(p, "\023", 1);    /* saved, */
         pty_send(p, "second ", 7); /* and typed on */
         pty_pause(p, (int)check_random(i % 4 < 2 ? 80 : 400));
         kill(pty_pid(p), SIGKILL);
@@ -172,7 +173,8 @@ TEST(kills_around_a_save)
         snprintf(command, sizeof command, "ls -A '%s' | grep -q safe-copy", check_folder());
         whole_copies += system(command) == 0;
         const char *is = taken_and_saved(i, &size);
-        check_result(memcmp(is, "first ", 6) == 0, __FILE__, __LINE__, "round %d: what was typed before is gone", i);
+        check_result(memcmp(is, "first ", 6) == 0, __FILE__, __LINE__,
+                     "round %d: what was typed before is gone", i);
         snprintf(command, sizeof command, "ls -A '%s' | grep -q -e unfinished -e safe-copy", check_folder());
         CHECK(system(command) != 0);
     }

@@ -47,8 +47,8 @@ __attribute__((constructor)) static void begin(void)
     set_kind(getenv("FAULT_KIND"));
 }
 
-/* For a test that knows of this library: the n-th call from now on, of this kind; and calls of its own in between,
- * which are let alone (the calling thread's only). */
+/* For a test that knows of this library: the n-th call from now on, of this kind; and calls of its own in
+ * between, which are let alone (the calling thread's only). */
 static _Thread_local int held;
 void fault_arm(long n, const char *what);
 void fault_hold(int on);

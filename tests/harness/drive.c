@@ -43,7 +43,7 @@ struct Pty {
     unsigned long long typed; /* bytes sent */
     int pulse;                /* where the program tells that it sleeps; -1: it has ended */
     Bytes told;               /* the line that is being read there */
-    bool ours, tells; /* is it our program? has it told anything yet? */
+    bool ours, tells;         /* is it our program? has it told anything yet? */
     struct {
         unsigned long long taken, sent;
         int timer, half;
@@ -203,8 +203,9 @@ static bool wait_until_asleep(Pty *p, bool without_timer)
             p->tells = false;
         } else if (sys_now_ms() >= until) {
             dump(p);
-            return check_result(false, __FILE__, __LINE__, "it took %llu of %llu bytes and never came to rest",
-                                p->told_last.taken, p->typed),
+            return check_result(false, __FILE__, __LINE__,
+                                "it took %llu of %llu bytes and never came to rest", p->told_last.taken,
+                                p->typed),
                    false;
         }
     return true;
@@ -512,7 +513,7 @@ bool pty_gone(const Pty *p)
 
 bool pty_ended(Pty *p)
 {
-    for (uint64_t until = sys_now_ms() + slower(PATIENCE); !has_ended(p); )
+    for (uint64_t until = sys_now_ms() + slower(PATIENCE); !has_ended(p);)
         if (sys_now_ms() >= until || (!take_in(p, 20) && usleep(2000) != 0))
             return false;
     while (take_in(p, 0) && poll(&(struct pollfd){.fd = p->fd, .events = POLLIN}, 1, 0) == 1)

@@ -12,16 +12,16 @@ typedef struct Pty Pty;
 void pty_env(const char *name, const char *value);
 /* Starts `program` with arguments up to NULL, in the test's folder, with its own HOME. */
 Pty *pty_start(const char *program, int rows, int cols, const char *const *args);
-/* The same with the names of up to two files, in 24 rows of 100 columns or another size; waits until the first
- * screen is there. */
+/* The same with the names of up to two files, in 24 rows of 100 columns or another size; waits until the
+ * first screen is there. */
 Pty *pty_edit(const char *a, const char *b);
 Pty *pty_edit_at(int rows, int cols, const char *a, const char *b);
 /* Types a script: characters as they are, keys by name in angle brackets, as in
  * "hello<Enter><Ctrl+S>"; "<lt>" is '<', "<wait>" is a pause of 0.4 s. Then waits as pty_idle does. */
 void pty_do(Pty *p, const char *script);
-/* Waits until the program has taken all that was sent, has shown what came of it, and sleeps: what is not on the
- * screen then will not come by itself, but for what a timer or work in the background brings. At once when the
- * program does not tell (it is not ours, or its environment was cleaned). */
+/* Waits until the program has taken all that was sent, has shown what came of it, and sleeps: what is not on
+ * the screen then will not come by itself, but for what a timer or work in the background brings. At once
+ * when the program does not tell (it is not ours, or its environment was cleaned). */
 bool pty_idle(Pty *p);
 /* The same, and until no timer runs any more: the journal is written, messages have had their time. */
 bool pty_rest(Pty *p);

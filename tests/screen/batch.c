@@ -13,8 +13,8 @@
 static int run(const char *line)
 {
     char command[1500];
-    snprintf(command, sizeof command, "cd '%s' && { HOME=$PWD; S='%s'; export HOME; %s\n} >said 2>&1", check_folder(),
-             SQUILL, line);
+    snprintf(command, sizeof command, "cd '%s' && { HOME=$PWD; S='%s'; export HOME; %s\n} >said 2>&1",
+             check_folder(), SQUILL, line);
     int status = system(command);
     return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
 }
@@ -35,32 +35,39 @@ TEST(what_is_done_to_files)
         {"a change", "$S --do 'replace-all one 1; save' a.txt", 0, "Saved a.txt", "1\ntwo\n"},
         {"no change", "$S --do 'save' a.txt", 0, "stays as it is", "one\ntwo\n"},
         {"a dry run", "$S --dry-run --do 'replace-all one 1; save' a.txt", 0, "+1", "one\ntwo\n"},
-        {"a dry run renames nothing", "$S --dry-run --do 'rename b.txt' a.txt; [ ! -e b.txt ]", 0, "would be renamed",
-         "one\ntwo\n"},
-        {"a dry run runs nothing", "$S --dry-run --do 'run-command touch harm' a.txt; [ ! -e harm ]", 0, "was not run",
-         "one\ntwo\n"},
-        {"a dry run saves as nothing", "$S --dry-run --do 'save-as b.txt' a.txt; [ ! -e b.txt ]", 0, "would be saved as",
-         "one\ntwo\n"},
-        {"a dry run in another encoding", "$S --dry-run --do 'encoding utf-16le; save-every-file' a.txt", 0, "would be saved",
-         "one\ntwo\n"},
+        {"a dry run renames nothing", "$S --dry-run --do 'rename b.txt' a.txt; [ ! -e b.txt ]", 0,
+         "would be renamed", "one\ntwo\n"},
+        {"a dry run runs nothing", "$S --dry-run --do 'run-command touch harm' a.txt; [ ! -e harm ]", 0,
+         "was not run", "one\ntwo\n"},
+        {"a dry run saves as nothing", "$S --dry-run --do 'save-as b.txt' a.txt; [ ! -e b.txt ]", 0,
+         "would be saved as", "one\ntwo\n"},
+        {"a dry run in another encoding", "$S --dry-run --do 'encoding utf-16le; save-every-file' a.txt", 0,
+         "would be saved", "one\ntwo\n"},
         {"a command over its time",
          "mkdir -p .config/steady-quill; echo 'command_seconds = 1' >.config/steady-quill/settings.lua;"
          " $S --do 'run-command sleep 20; save' a.txt",
          1, "took more than 1 s", "one\ntwo\n"},
-        {"another one came in between", "$S --do 'replace-all one 1; run-command echo three >>a.txt; save' a.txt", 1,
+        {"another one came in between",
+         "$S --do 'replace-all one 1; run-command echo three >>a.txt; save' a.txt", 1,
          "changed on disk meanwhile", "one\ntwo\nthree\n"},
-        {"a name that looks like an option", "touch -- '--do=run-command touch harm'; timeout 10 $S --do save a.txt --do=*; [ ! -e harm ]",
-         0, "--do=run-command touch harm: stays as it is", "one\ntwo\n"},
-        {"settings that are a pipe", "mkdir -p .config/steady-quill; mkfifo .config/steady-quill/settings.lua;"
-                                     " timeout 10 $S --do save a.txt", 0, "stays as it is", "one\ntwo\n"},
-        {"settings without end", "mkdir -p .config/steady-quill; yes 'while true do end' | head -n 20000"
-                                 " >.config/steady-quill/settings.lua; timeout 10 $S --do save a.txt", 0,
-         "stays as it is", "one\ntwo\n"},
-        {"settings that want memory", "mkdir -p .config/steady-quill; { echo 'theme = (function() local a = \"x\""
-                                      " while true do a = a .. a end end)()'; echo 'tab_width = 3'; }"
-                                      " >.config/steady-quill/settings.lua; ulimit -v 2000000; timeout 10 $S --do save a.txt",
+        {"a name that looks like an option",
+         "touch -- '--do=run-command touch harm'; timeout 10 $S --do save a.txt --do=*; [ ! -e harm ]", 0,
+         "--do=run-command touch harm: stays as it is", "one\ntwo\n"},
+        {"settings that are a pipe",
+         "mkdir -p .config/steady-quill; mkfifo .config/steady-quill/settings.lua;"
+         " timeout 10 $S --do save a.txt",
          0, "stays as it is", "one\ntwo\n"},
-        {"expressions at the edges", "seq 1 400000 >b; $S --do 'replace-all -x \\A X; save' b; head -c 3 b; tail -n 1 b", 0,
+        {"settings without end",
+         "mkdir -p .config/steady-quill; yes 'while true do end' | head -n 20000"
+         " >.config/steady-quill/settings.lua; timeout 10 $S --do save a.txt",
+         0, "stays as it is", "one\ntwo\n"},
+        {"settings that want memory",
+         "mkdir -p .config/steady-quill; { echo 'theme = (function() local a = \"x\""
+         " while true do a = a .. a end end)()'; echo 'tab_width = 3'; }"
+         " >.config/steady-quill/settings.lua; ulimit -v 2000000; timeout 10 $S --do save a.txt",
+         0, "stays as it is", "one\ntwo\n"},
+        {"expressions at the edges",
+         "seq 1 400000 >b; $S --do 'replace-all -x \\A X; save' b; head -c 3 b; tail -n 1 b", 0,
          "1 place in 1 line", "one\ntwo\n"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
@@ -69,7 +76,8 @@ TEST(what_is_done_to_files)
         check_put("a.txt", "one\ntwo\n");
         CHECK_INT(run(cases[i].line), cases[i].status);
         size_t n;
-        check_result(said(cases[i].said), __FILE__, __LINE__, "it said: %s", check_read(check_path("said"), &n));
+        check_result(said(cases[i].said), __FILE__, __LINE__, "it said: %s",
+                     check_read(check_path("said"), &n));
         check_holds("a.txt", cases[i].holds);
         CHECK_INT(run("ls -A | grep -e unfinished -e in-use"), 1);
     }
@@ -79,10 +87,11 @@ TEST(what_is_done_to_files)
 TEST(an_interrupted_run_leaves_nothing)
 {
     check_put("a.txt", "one\n");
-    CHECK_INT(run("$S --do 'run-command echo $$ >pid && sleep 30; save' a.txt & run=$!;"
-                  " while [ ! -s pid ]; do sleep 0.02; done; ls -A | grep -c in-use; kill -INT $run; wait $run;"
-                  " echo status $?; kill -0 $(cat pid) 2>/dev/null && echo still there; ls -A"),
-              0);
+    CHECK_INT(
+        run("$S --do 'run-command echo $$ >pid && sleep 30; save' a.txt & run=$!;"
+            " while [ ! -s pid ]; do sleep 0.02; done; ls -A | grep -c in-use; kill -INT $run; wait $run;"
+            " echo status $?; kill -0 $(cat pid) 2>/dev/null && echo still there; ls -A"),
+        0);
     CHECK(said("1\n") && said("was stopped") && said("status 130"));
     CHECK(!said("still there") && !said("in-use\n"));
     check_holds("a.txt", "one\n");
@@ -96,8 +105,9 @@ TEST(an_interrupted_run_leaves_nothing)
 /* Another engine of the same syntax makes the same of generated texts. */
 TEST(as_perl_does_it)
 {
-    static const char *const parts[] = {"a", "b+", "\\A", "\\Z", "\\z", "^", "(?:$)", "(?<=a)", "(?!a)", "\\b", "[^b]", "\\s+", "(a|b)c",
-                                        "(?<=\\n)b", "x*"};
+    static const char *const parts[] = {"a",    "b+",    "\\A",    "\\Z",       "\\z",
+                                        "^",    "(?:$)", "(?<=a)", "(?!a)",     "\\b",
+                                        "[^b]", "\\s+",  "(a|b)c", "(?<=\\n)b", "x*"};
     for (int i = 0; i < 60; i++) {
         char what[60] = "", line[900], text[200];
         size_t n = 20 + check_random(150);
@@ -107,9 +117,11 @@ TEST(as_perl_does_it)
             text[k] = "aabbc \n\n"[check_random(8)];
         text[n - 1] = '\n';
         check_write(check_path("a.txt"), text, n);
-        snprintf(line, sizeof line,
-                 "perl -0777 -pe 's/%s/<X>/mg' a.txt >want; $S --plain --do 'replace-all -x %s <X>; save' a.txt;"
-                 " cmp a.txt want", what, what);
+        snprintf(
+            line, sizeof line,
+            "perl -0777 -pe 's/%s/<X>/mg' a.txt >want; $S --plain --do 'replace-all -x %s <X>; save' a.txt;"
+            " cmp a.txt want",
+            what, what);
         if (strchr(what, ' '))
             continue;
         check_case(what);

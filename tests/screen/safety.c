@@ -218,7 +218,8 @@ TEST(changed_on_disk_is_noticed_on_focus)
 
 TEST(saving_as_root)
 {
-    /* Somebody who may not write the file; what stands for sudo here asks for a word and then really is root. */
+    /* Somebody who may not write the file; what stands for sudo here asks for a word and then really is root.
+     */
     if (geteuid() != 0) {
         fprintf(stderr, "saving as root was not tried: only root can set it up\n");
         return;
@@ -273,7 +274,8 @@ TEST(the_helper_writes_only_what_came_whole)
         {"nothing", "", "only for Steady Quill itself"},
         {"no head", "hello\n", "only for Steady Quill itself"},
         {"too short", "steady-quill 3 20 0 0 1 1 0 0 0 0 0 0 0 0\nhalf", "did not arrive whole"},
-        {"without end", "steady-quill 3 99999999999999999 0 0 1 1 0 0 0 0 0 0 0 0\nx", "only for Steady Quill itself"},
+        {"without end", "steady-quill 3 99999999999999999 0 0 1 1 0 0 0 0 0 0 0 0\nx",
+         "only for Steady Quill itself"},
         {"exchanged", "steady-quill 3 4 1 0 1 1 5 5 0 0 0 0 0 0\nfull", "somebody exchanged the file"},
         {"not there before", "steady-quill 3 4 0 0 1 1 0 0 0 0 0 0 0 1\nfull", "somebody exchanged the file"},
     };

@@ -299,7 +299,8 @@ TEST(typing_in_a_line_sends_little)
     pty_env("TERM", NULL);
 }
 
-/* A terminal that takes nothing (stopped, a line cut off) keeps nobody: work is kept, and asking to end is obeyed. */
+/* A terminal that takes nothing (stopped, a line cut off) keeps nobody: work is kept, and asking to end is
+ * obeyed. */
 TEST(a_terminal_that_does_not_read)
 {
     check_put("x.txt", "text\n");

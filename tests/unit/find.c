@@ -222,10 +222,10 @@ static size_t matches_of(Finder *f, Text t, size_t window, Match *out, size_t mo
 
 TEST(windows_make_no_difference)
 {
-    static const char *const parts[] = {"a",      "b+",      "\\A",      "\\Z",   "\\z",     "^",      "$",
-                                        "(?<=a)", "(?<!b)",  "(?=[bc])",    "(?!a)", "\\b",     "\\s*",   "[^b]",
-                                        "(?s:.)", "a\\nb",   "(?<=\\n)", ".*",    "(?-m:^)", "(?-m:$)", "(?<=b\\n)a",
-                                        "\\n+",   "(a|b\\n)*", "\\w+",   "a{2,3}"};
+    static const char *const parts[] = {
+        "a",        "b+",      "\\A",        "\\Z",  "\\z",       "^",      "$",     "(?<=a)",   "(?<!b)",
+        "(?=[bc])", "(?!a)",   "\\b",        "\\s*", "[^b]",      "(?s:.)", "a\\nb", "(?<=\\n)", ".*",
+        "(?-m:^)",  "(?-m:$)", "(?<=b\\n)a", "\\n+", "(a|b\\n)*", "\\w+",   "a{2,3}"};
     enum { MOST = 400, PARTS = sizeof parts / sizeof *parts };
     static Match small[MOST], whole[MOST];
     int rounds = getenv("ROUNDS") ? 60000 : 3000;
@@ -245,8 +245,8 @@ TEST(windows_make_no_difference)
         CHECK(f && text_insert(&t, 0, text, n));
         size_t n_small = matches_of(f, t, 1 + check_random(30), small, MOST),
                n_whole = matches_of(f, t, 1000, whole, MOST);
-        check_result(n_small == n_whole && memcmp(small, whole, n_whole * sizeof *whole) == 0, __FILE__, __LINE__,
-                     "%zu and %zu matches in “%.*s”", n_small, n_whole, (int)n, text);
+        check_result(n_small == n_whole && memcmp(small, whole, n_whole * sizeof *whole) == 0, __FILE__,
+                     __LINE__, "%zu and %zu matches in “%.*s”", n_small, n_whole, (int)n, text);
         found += n_whole;
         text_drop(&t);
         finder_free(f);

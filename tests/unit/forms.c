@@ -183,7 +183,8 @@ TEST(every_letter_is_written)
     Encoding x;
     CHECK(!encoding_named("us-ascii//TRANSLIT", &x) && !encoding_named("ascii//ignore", &x));
     /* .editorconfig: only what its standard names */
-    const char *rules = "root = true\n[a]\ncharset = us-ascii//TRANSLIT\n[b]\ncharset = koi8-r\n[c]\ncharset = latin1\n";
+    const char *rules =
+        "root = true\n[a]\ncharset = us-ascii//TRANSLIT\n[b]\ncharset = koi8-r\n[c]\ncharset = latin1\n";
     check_write(check_path(".editorconfig"), rules, strlen(rules));
     CHECK(!rules_for(check_path("a")).charset && !rules_for(check_path("b")).charset);
     CHECK(rules_for(check_path("c")).charset);

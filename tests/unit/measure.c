@@ -29,10 +29,9 @@ static Text long_line(unsigned style)
     char *bytes = malloc(LENGTH + 64);
     size_t n = 0;
     while (n < LENGTH) {
-        const char *bit =
-            style > 3    ? bits[8 + style]
-            : style == 3 ? bits[check_random(15)]
-                         : bits[least[style] + check_random(many[style])];
+        const char *bit = style > 3    ? bits[8 + style]
+                          : style == 3 ? bits[check_random(15)]
+                                       : bits[least[style] + check_random(many[style])];
         memcpy(bytes + n, bit, strlen(bit));
         n += strlen(bit);
     }

@@ -1,5 +1,5 @@
-/* The session: whatever happens at the same time, nothing is lost, nothing is written that was not agreed to, and
- * nobody is asked twice. */
+/* The session: whatever happens at the same time, nothing is lost, nothing is written that was not agreed to,
+ * and nobody is asked twice. */
 #include "check.h"
 #include "keeper.h"
 #include "plan.h"
@@ -61,7 +61,8 @@ static void finish_writing(Session *s)
 
 /* ---- one thing at a time, while a save is under way ---- */
 
-/* Typed after the save began and the file closed, left, reloaded or renamed: the letters are asked about or stay. */
+/* Typed after the save began and the file closed, left, reloaded or renamed: the letters are asked about or
+ * stay. */
 TEST(what_is_typed_while_a_save_goes_on_is_not_lost)
 {
     static const struct {
@@ -69,12 +70,9 @@ TEST(what_is_typed_while_a_save_goes_on_is_not_lost)
         PlanKind kind;
         AskFor asks; /* what is asked when the save has ended */
     } cases[] = {
-        {"close", PLAN_CLOSE, ASK_UNSAVED},
-        {"leave", PLAN_LEAVE, ASK_UNSAVED},
-        {"reload", PLAN_RELOAD, ASK_RELOAD},
-        {"rename", PLAN_RENAME, ASK_NOTHING},
-        {"save again", PLAN_SAVE, ASK_NOTHING},
-        {"save every", PLAN_SAVE_EVERY, ASK_NOTHING},
+        {"close", PLAN_CLOSE, ASK_UNSAVED},     {"leave", PLAN_LEAVE, ASK_UNSAVED},
+        {"reload", PLAN_RELOAD, ASK_RELOAD},    {"rename", PLAN_RENAME, ASK_NOTHING},
+        {"save again", PLAN_SAVE, ASK_NOTHING}, {"save every", PLAN_SAVE_EVERY, ASK_NOTHING},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         check_case(cases[i].name);
@@ -404,8 +402,8 @@ static void leave_behind(const char *name, const char *what, const char *text)
     struct stat st;
     char path[200];
     CHECK(stat(check_path(name), &st) == 0);
-    snprintf(path, sizeof path, ".%s.%lx-%lx.%lx.0%s", name, (unsigned long)st.st_dev, (unsigned long)st.st_ino,
-             (unsigned long)dead_process(), what);
+    snprintf(path, sizeof path, ".%s.%lx-%lx.%lx.0%s", name, (unsigned long)st.st_dev,
+             (unsigned long)st.st_ino, (unsigned long)dead_process(), what);
     check_put(path, text);
 }
 
@@ -451,8 +449,8 @@ TEST(a_broken_save_is_found_and_offered)
         session_free(s);
         CHECK(left_over() == (i == 2));
         char command[200];
-        snprintf(command, sizeof command, "rm -f '%s'/.quay* '%s'/quay '%s'/other", check_folder(), check_folder(),
-                 check_folder());
+        snprintf(command, sizeof command, "rm -f '%s'/.quay* '%s'/quay '%s'/other", check_folder(),
+                 check_folder(), check_folder());
         CHECK(system(command) == 0);
     }
 }
@@ -613,7 +611,8 @@ static void look_after(Session *s, const char *step)
             strcpy(m->known, "?");
         else if (f->path && still(f->path, &f->disk))
             read_disk(f->path, m->known);
-        snprintf(shared->files[i].path, sizeof shared->files[i].path, "%s", f->path ? sys_base_name(f->path) : "");
+        snprintf(shared->files[i].path, sizeof shared->files[i].path, "%s",
+                 f->path ? sys_base_name(f->path) : "");
         note_version(i);
     }
 }
@@ -734,12 +733,13 @@ static void model_answer(Session *s)
     bool same = p && p->state == PLAN_ASKS && p->ask == ask && f && session_file(s, p->file) == f &&
                 doc_version(f->doc) == version && disk_same(&p->seen, &seen);
     if (same && ask != ASK_NAME && (a == ANSWER_YES || a == ANSWER_DROP))
-        check_result(false, __FILE__, __LINE__, "asked twice: %d of plan %d, %s", (int)ask, (int)p->kind, notices.text);
+        check_result(false, __FILE__, __LINE__, "asked twice: %d of plan %d, %s", (int)ask, (int)p->kind,
+                     notices.text);
 }
 
 static void model_plan(Session *s, Model *m)
 {
-    static const PlanKind kinds[] = {PLAN_SAVE,  PLAN_SAVE,  PLAN_SAVE,       PLAN_SAVE, PLAN_RENAME,
+    static const PlanKind kinds[] = {PLAN_SAVE,  PLAN_SAVE,   PLAN_SAVE,       PLAN_SAVE, PLAN_RENAME,
                                      PLAN_CLOSE, PLAN_RELOAD, PLAN_SAVE_EVERY, PLAN_LEAVE};
     PlanKind kind = kinds[check_random(sizeof kinds / sizeof *kinds)];
     const char *path = NULL;
@@ -758,7 +758,8 @@ static void model_plan(Session *s, Model *m)
     plan_begin(s, kind, f ? f->id : 0, path, NULL);
     f = session_file(s, m->id);
     if (own && f && (f->writing || !file_changed(f)) && !plan_asking(s))
-        check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”", before, m->known);
+        check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”", before,
+                     m->known);
     shared->saves += own;
 }
 
@@ -768,8 +769,7 @@ static void settle_all(Session *s)
     tick(s);
     if (!keeper_journal(s) || journal_trouble(keeper_journal(s), &e) || journal_waits(keeper_journal(s)))
         return;
-    for (int i = 0; i < 2; i++)
-        {
+    for (int i = 0; i < 2; i++) {
         const OpenFile *f = session_file(s, models[i].id);
         shared->files[i].safe = shared->files[i].n ? shared->files[i].n - 1 : 0;
         shared->files[i].clean = !f || !file_changed(f);
@@ -780,7 +780,8 @@ static void settle_all(Session *s)
 static void live(int steps, unsigned round)
 {
     SessionEvents events = {.closing = on_closing};
-    static const char *const kinds[] = {"eio", "enospc", "eintr", "eacces", "short", "kill-before", "kill-after"};
+    static const char *const kinds[] = {"eio",   "enospc",      "eintr",     "eacces",
+                                        "short", "kill-before", "kill-after"};
     Session *s = start(&events);
     keeper_journal(s);
     if (fault_arm) {
@@ -848,7 +849,8 @@ static void live(int steps, unsigned round)
     }
     for (int i = 0; i < 2; i++) {
         const OpenFile *f = session_file(s, models[i].id);
-        check_result(!s->left || !f || !file_changed(f) || models[i].drop, __FILE__, __LINE__, "left with unsaved work");
+        check_result(!s->left || !f || !file_changed(f) || models[i].drop, __FILE__, __LINE__,
+                     "left with unsaved work");
         if (s->left)
             shared->files[i].n = 0;
     }
@@ -889,8 +891,8 @@ static void come_back(unsigned round)
         text_string(row ? t : doc_text(f->doc), found);
         text_drop(&t);
         bool ok = is_version(w, found) || (!row && w->clean && shared->outside);
-        check_result(ok, __FILE__, __LINE__, "round %u%s, %s: found “%s” (%s), last was “%s”", round, shared->fault,
-                     w->path, found, row ? "offered" : "the file", w->versions[w->n - 1]);
+        check_result(ok, __FILE__, __LINE__, "round %u%s, %s: found “%s” (%s), last was “%s”", round,
+                     shared->fault, w->path, found, row ? "offered" : "the file", w->versions[w->n - 1]);
     }
     for (int i = 0; i < NAMES; i++)
         open_file(s, names[i]);
@@ -908,7 +910,8 @@ TEST(random_orders_lose_nothing)
     char clean[200];
     snprintf(clean, sizeof clean, "rm -rf '%s'/* '%s'/.[!.]*", check_folder(), check_folder());
     for (int round = 0; round < rounds && !check_failed(); round++) {
-        long steps = shared->steps, saves = shared->saves, kills = shared->kills, questions = shared->questions;
+        long steps = shared->steps, saves = shared->saves, kills = shared->kills,
+             questions = shared->questions;
         CHECK(system(clean) == 0);
         *shared = (Witnesses){.steps = steps, .saves = saves, .kills = kills, .questions = questions};
         for (int i = 0; i < NAMES; i += 2)
@@ -927,7 +930,7 @@ TEST(random_orders_lose_nothing)
         if (WIFSIGNALED(status))
             come_back((unsigned)round);
     }
-    fprintf(stderr, "%ld steps, %ld saves, %ld questions, %ld kills\n", shared->steps, shared->saves, shared->questions,
-            shared->kills);
+    fprintf(stderr, "%ld steps, %ld saves, %ld questions, %ld kills\n", shared->steps, shared->saves,
+            shared->questions, shared->kills);
     munmap(shared, sizeof *shared);
 }

@@ -207,7 +207,8 @@ static void *look_at_mask(void *ctx)
     return NULL;
 }
 
-/* A thread's own mistakes reach their handler, which gives the terminal back; signals from outside do not come to it. */
+/* A thread's own mistakes reach their handler, which gives the terminal back; signals from outside do not
+ * come to it. */
 TEST(threads_and_signals)
 {
     pthread_t thread;

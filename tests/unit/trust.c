@@ -1,4 +1,5 @@
-/* Nobody is let in: rights that do not widen, folders and files that are exchanged, what is left in the way. */
+/* Nobody is let in: rights that do not widen, folders and files that are exchanged, what is left in the way.
+ */
 #include "check.h"
 #include "inuse.h"
 #include "load.h"
@@ -39,11 +40,12 @@ static ssize_t list_of(const char *path, char out[LIST_CAP])
     return getxattr(path, "system.posix_acl_access", out, LIST_CAP);
 }
 
-/* Every combination of a file's list and mode with a list that its folder hands on: what is saved, and its backup,
- * has the rights that were there, and no others. */
+/* Every combination of a file's list and mode with a list that its folder hands on: what is saved, and its
+ * backup, has the rights that were there, and no others. */
 TEST(rights_stay_as_they_are)
 {
-    static const char *const lists[] = {"true", "setfacl -m u:1:r,g:2:rw \"$F/d/f\"", "setfacl -m u:1:rwx,m::r \"$F/d/f\"",
+    static const char *const lists[] = {"true", "setfacl -m u:1:r,g:2:rw \"$F/d/f\"",
+                                        "setfacl -m u:1:rwx,m::r \"$F/d/f\"",
                                         "setfacl -m g:3:--- \"$F/d/f\""};
     static const char *const handed_on[] = {"true", "setfacl -d -m u:5:rwx,g:6:rwx,o::rwx \"$F/d\"",
                                             "setfacl -d -m u::rwx,g::r,o::- \"$F/d\""};
@@ -101,7 +103,9 @@ TEST(rights_are_never_wider_meanwhile)
         if (chdir(check_path("d")) != 0 || setgid(5) != 0 || setuid(5) != 0)
             _exit(3);
         for (;;)
-            if (system("for f in .[!.]* *; do [ -f \"$f\" ] && cat \"$f\" 2>/dev/null && touch got; done; :") != 0)
+            if (system(
+                    "for f in .[!.]* *; do [ -f \"$f\" ] && cat \"$f\" 2>/dev/null && touch got; done; :") !=
+                0)
                 _exit(4);
     }
     for (int i = 0; i < 200; i++) {
@@ -173,7 +177,8 @@ TEST(the_same_bytes_are_not_the_same_file)
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_SAME);
     CHECK(shell("cp \"$F/mine\" \"$F/x\"; mv \"$F/x\" \"$F/mine\"")); /* in the same folder it is as good, */
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_SAME);
-    CHECK(shell("rm \"$F/mine\"; ln \"$F/guarded/f\" \"$F/mine\"")); /* but not by another name of another one */
+    CHECK(shell(
+        "rm \"$F/mine\"; ln \"$F/guarded/f\" \"$F/mine\"")); /* but not by another name of another one */
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_CHANGED);
     text_drop(&t);
 }
@@ -191,8 +196,10 @@ TEST(root_leaves_nothing_in_another_home)
         {"own home", "mkdir -p \"$F/h\"", true},
         {"another's home", "mkdir -p \"$F/h\"; chown 65534 \"$F/h\"", false},
         {"another's folder", "mkdir -p \"$F/h/.local/state\"; chown 65534 \"$F/h/.local/state\"", false},
-        {"a link", "mkdir -p \"$F/h/.local/state\" \"$F/aim\"; chmod 755 \"$F/aim\";"
-                   " ln -s \"$F/aim\" \"$F/h/.local/state/steady-quill\"", false},
+        {"a link",
+         "mkdir -p \"$F/h/.local/state\" \"$F/aim\"; chmod 755 \"$F/aim\";"
+         " ln -s \"$F/aim\" \"$F/h/.local/state/steady-quill\"",
+         false},
         {"everybody's", "mkdir -p \"$F/h\"; chmod 777 \"$F/h\"", false},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
@@ -265,9 +272,9 @@ TEST(a_dead_note_stops_nobody)
 
 TEST(rules_that_are_no_plain_file)
 {
-    static const char *const prepares[] = {"mkfifo \"$F/.editorconfig\"", "ln -s /dev/zero \"$F/.editorconfig\"",
-                                           "head -c 3000000 /dev/zero >\"$F/.editorconfig\"",
-                                           "mkdir \"$F/.editorconfig\""};
+    static const char *const prepares[] = {
+        "mkfifo \"$F/.editorconfig\"", "ln -s /dev/zero \"$F/.editorconfig\"",
+        "head -c 3000000 /dev/zero >\"$F/.editorconfig\"", "mkdir \"$F/.editorconfig\""};
     for (size_t i = 0; i < 4; i++) {
         check_case(prepares[i]);
         CHECK(shell("rm -rf \"$F/.editorconfig\"") && shell(prepares[i]));
@@ -275,7 +282,8 @@ TEST(rules_that_are_no_plain_file)
         CHECK(!r.indentation && !r.charset && r.trim == WISH_NONE);
     }
     if (geteuid() == 0) { /* somebody else could put another one in its place */
-        CHECK(shell("rm -rf \"$F/.editorconfig\"; printf 'root=true\\n[*]\\nindent_style=tab\\n' >\"$F/.editorconfig\""));
+        CHECK(shell("rm -rf \"$F/.editorconfig\"; printf 'root=true\\n[*]\\nindent_style=tab\\n' "
+                    ">\"$F/.editorconfig\""));
         CHECK(rules_for(check_path("kiosk.ini")).indentation);
         CHECK(shell("chown 65534 \"$F\""));
         CHECK(!rules_for(check_path("kiosk.ini")).indentation);
@@ -299,7 +307,8 @@ TEST(files_without_end_are_given_up)
         _exit(0);
     }
     close(ends[1]);
-    CHECK(file_load_fd(ends[0], "a pipe", 1000000, &t, &e) && text_len(t) > 1000000 && text_len(t) <= 1000001 + 65536);
+    CHECK(file_load_fd(ends[0], "a pipe", 1000000, &t, &e) && text_len(t) > 1000000 &&
+          text_len(t) <= 1000001 + 65536);
     text_drop(&t);
     close(ends[0]);
     waitpid(child, NULL, 0);
