@@ -186,7 +186,7 @@ char *sys_state_folder(Err *e)
         close(fd);
     if (ok)
         return folder;
-    err_set(e, "%s cannot be used to remember things", folder);
+    err_set(e, "the state folder is somebody else's or cannot be made (%s)", folder);
     free(folder);
     return NULL;
 }

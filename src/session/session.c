@@ -220,6 +220,14 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     Text raw;
     DiskState disk;
     Loader *rest;
+    for (size_t i = 0; i < s->n_files; i++) { /* a text that is about to have that name */
+        const char *to = writing_path(s->files[i]);
+        if (to && strcmp(to, full) == 0 && (!s->files[i]->path || strcmp(s->files[i]->path, to) != 0)) {
+            err_set(e, "%s is just being written from %s; wait a moment", full, file_name(s->files[i]));
+            free(full);
+            return NULL;
+        }
+    }
     if (!file_load_begin(full, &raw, &disk, &rest, e)) {
         free(full);
         return NULL;

@@ -172,6 +172,11 @@ Written writing_poll(Session *s, OpenFile *f, bool wait)
     return result;
 }
 
+const char *writing_path(const OpenFile *f)
+{
+    return f->writing ? f->writing->path : NULL;
+}
+
 int writing_fd(const OpenFile *f)
 {
     return f->writing ? saver_fd(f->writing->saver) : -1;

@@ -15,6 +15,8 @@ typedef enum Written {
 Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected);
 /* What became of it; WRITE_GOES_ON while it is under way (then `wait` makes it wait for the end). */
 Written writing_poll(Session *s, OpenFile *f, bool wait);
+/* Where it is being written to, or NULL. */
+const char *writing_path(const OpenFile *f);
 /* -1 when nothing is being written. */
 int writing_fd(const OpenFile *f);
 /* "Saving tide.log, 43%"; "" when nothing is being written. */

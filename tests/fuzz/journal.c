@@ -174,12 +174,15 @@ static void try_note(const uint8_t *bytes, size_t n)
     snprintf(file, sizeof file, "%s", fuzz_put("berths.yaml", "", 0));
     int fd = open(fuzz_put(".berths.yaml.in-use", bytes, n), O_RDWR);
     MUST(fd >= 0 && flock(fd, LOCK_EX | LOCK_NB) == 0);
-    MUST(!inuse_take(file, &u, &by));
-    MUST(strnlen(by.user, sizeof by.user) < sizeof by.user &&
+    if (inuse_take(file, &u, &by)) /* it is no note, and none can be made */
+        MUST(u.fd < 0);
+    else
+        MUST(strnlen(by.user, sizeof by.user) < sizeof by.user &&
          strnlen(by.host, sizeof by.host) < sizeof by.host);
     close(fd);
-    MUST(inuse_take(file, &u, &by));
+    MUST(inuse_take(file, &u, &by)); /* nobody holds it */
     inuse_release(&u);
+    unlink(fuzz_put(".berths.yaml.in-use", "", 0));
 }
 
 int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)

@@ -293,6 +293,87 @@ TEST(the_helper_writes_only_what_came_whole)
     }
 }
 
+/* ---- what cannot be put together, and what was broken off ---- */
+
+/* A file that is too large for its text to be stored is its own base; somebody changed it since. */
+TEST(work_whose_base_is_gone)
+{
+    enum { SIZE = 17 * 1000 * 1000 };
+    char *big = malloc(SIZE);
+    memset(big, 'a', SIZE);
+    for (size_t i = 99; i < SIZE; i += 100)
+        big[i] = '\n';
+    check_write(check_path("tide.log"), big, SIZE);
+    broken_off("tide.log", "grey heron ", SIGKILL);
+    check_write(check_path("tide.log"), big, SIZE - 100);
+    free(big);
+    Pty *p = pty_edit("tide.log", NULL);
+    SHOWS(p, "There is unsaved work on tide.log");
+    pty_do(p, "<wait>k");
+    SHOWS(p, "It cannot be put together: ");
+    SHOWS(p, "v View what was typed");
+    pty_do(p, "<wait>v");
+    SHOWS(p, "---- at byte 1, instead of 0 bytes:");
+    SHOWS(p, "grey heron");
+    LEAVE(p);
+    p = pty_edit("tide.log", NULL); /* it is still there, and asked once more */
+    SHOWS(p, "There is unsaved work on tide.log");
+    pty_do(p, "<wait>p");
+    SHOWS(p, "Put away");
+    LEAVE(p);
+}
+
+TEST(a_save_that_was_broken_off)
+{
+    struct stat st;
+    char copy[120];
+    check_put("berths.yaml", "half of the n");
+    CHECK(stat(check_path("berths.yaml"), &st) == 0);
+    snprintf(copy, sizeof copy, ".berths.yaml.%lx-%lx.7fffffff.0-safe-copy", (unsigned long)st.st_dev,
+             (unsigned long)st.st_ino);
+    check_put(copy, "the whole new version\n");
+    Pty *p = pty_edit("berths.yaml", NULL);
+    SHOWS(p, "A save of berths.yaml was broken off; it may be half written.");
+    SHOWS(p, "k Take the whole version   v View it   r Remove it   Esc Later");
+    pty_do(p, "<wait>v");
+    SHOWS(p, "the whole version");
+    pty_do(p, "k");
+    SHOWS(p, "The whole version is here; Ctrl+S saves it");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved berths.yaml");
+    check_holds("berths.yaml", "the whole new version\n");
+    CHECK(access(check_path(copy), F_OK) != 0);
+    LEAVE(p);
+}
+
+/* Typed after the save began, and closed: it is asked about, and nothing is gone. */
+TEST(closing_while_a_save_goes_on)
+{
+    enum { SIZE = 40 * 1000 * 1000 };
+    size_t n;
+    char *big = malloc(SIZE);
+    memset(big, 'a', SIZE);
+    for (size_t i = 99; i < SIZE; i += 100)
+        big[i] = '\n';
+    check_write(check_path("tide.log"), big, SIZE);
+    free(big);
+    Pty *p = pty_edit("tide.log", NULL);
+    SHOWS(p, "Line 1 of 400000");
+    pty_do(p, "first <Ctrl+S>second <Esc>fcthird ");
+    for (int i = 0; i < 2; i++) { /* the letters behind the route may come before or after the question */
+        SHOWS(p, "tide.log has changes that are not saved");
+        pty_do(p, "<wait><Esc>");
+        HIDES(p, "has changes that");
+        pty_do(p, "<wait><wait><wait><Esc>fc"); /* not a second Esc */
+    }
+    SHOWS(p, "has changes that are not saved");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "Closed tide.log");
+    const char *is = check_read(check_path("tide.log"), &n);
+    CHECK(n >= SIZE + 13 && memcmp(is, "first second ", 13) == 0);
+    LEAVE(p);
+}
+
 /* ---- backups ---- */
 
 TEST(backups_on_request)
