@@ -178,7 +178,7 @@ static void try_note(const uint8_t *bytes, size_t n)
         MUST(u.fd < 0);
     else
         MUST(strnlen(by.user, sizeof by.user) < sizeof by.user &&
-         strnlen(by.host, sizeof by.host) < sizeof by.host);
+             strnlen(by.host, sizeof by.host) < sizeof by.host);
     close(fd);
     MUST(inuse_take(file, &u, &by)); /* nobody holds it */
     inuse_release(&u);
