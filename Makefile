@@ -23,7 +23,7 @@ check:
 	@cmake -S . -B build-sanitize -DCMAKE_BUILD_TYPE=Debug -DSANITIZE=ON -DWERROR=$(WERROR) >/dev/null
 	@cmake --build build-sanitize -j $(JOBS) --target unit_tests \
 		fuzz_keys fuzz_contents fuzz_journal fuzz_settings
-	ctest --test-dir build-sanitize -L 'unit|fuzz' --output-on-failure
+	ctest --test-dir build-sanitize -L 'unit|fuzz' --output-on-failure -j $(JOBS)
 	ctest --test-dir build --output-on-failure -j $(JOBS)
 
 # The long forms of what `make check` tries briefly: some hours. ROUNDS is how many kills.

@@ -3,6 +3,7 @@
 #include "differences.h"
 #include "keeper.h"
 #include "mem.h"
+#include "pages.h"
 #include "panel.h"
 #include "privileged.h"
 #include "shown.h"
@@ -497,6 +498,11 @@ void asking_focus(Editor *ed)
                  news == DISK_APPEARED ? "was made by somebody else" : "changed on disk", when);
 }
 
+bool asking_held(const Editor *ed)
+{
+    return ed->layer || page_shown(ed);
+}
+
 /* What is asked about the text that is shown goes before what stands in the way of a plan. */
 void asking_look(Editor *ed)
 {
@@ -515,7 +521,7 @@ void asking_look(Editor *ed)
             break;
         f = ed->view->file;
     }
-    ed->session->held = ed->layer != NULL;
+    ed->session->held = asking_held(ed);
     if (ed->session->left)
         ed->leaving = true;
 }

@@ -7,6 +7,8 @@
 
 /* Asks the next question, if there is one and nothing lies over the text. */
 void asking_look(Editor *ed);
+/* Does something lie over the texts, so that none may be closed under it? */
+bool asking_held(const Editor *ed);
 /* The terminal has the focus again, or another pane was entered: has the file changed on disk? */
 void asking_focus(Editor *ed);
 

@@ -126,7 +126,7 @@ void editor_tick(Editor *ed, uint64_t now)
     run_go_on(ed);
     if (ed->seen)
         settle(ed);
-    ed->session->held = ed->layer != NULL;
+    ed->session->held = asking_held(ed);
     session_poll(ed->session);
     asking_look(ed);
     if (ed->bars_due && now >= ed->bars_due)
@@ -526,7 +526,7 @@ void editor_input(Editor *ed, const Input *in, uint64_t now)
     }
     if (!ed->leaving)
         lesson_look(ed);
-    ed->session->held = ed->layer != NULL;
+    ed->session->held = asking_held(ed);
     plans_step(ed->session);
     keeper_poll(ed->session);
     asking_look(ed);

@@ -67,7 +67,7 @@ struct Editor {
     struct Pane *border;           /* the cut whose border the mouse moves, or NULL */
     struct Run *run;               /* the command that runs, or NULL; see run.h */
     struct Lesson *lesson;         /* NULL: none is going on */
-    OpenFile *before_page;         /* the text under a help page */
+    FileId before_page;            /* the text under a help page */
     Layer *under_page;             /* the layers that lay over it */
     struct Search *search;         /* NULL: nothing was looked for yet */
     size_t search_from, search_to; /* what was marked when the search began; equal: nothing */

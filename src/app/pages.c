@@ -250,7 +250,7 @@ static void show(Editor *ed, const char *name)
     if (old) {
         layer_cancel_all(ed); /* what lay over the old page */
     } else {
-        ed->before_page = ed->view->file;
+        ed->before_page = ed->view->file->id;
         ed->under_page = ed->layer; /* it waits below the page */
         ed->layer = NULL;
     }
@@ -270,7 +270,8 @@ bool page_leave(Editor *ed)
     if (!page_shown(ed))
         return false;
     OpenFile *page = ed->view->file;
-    view_show(ed->view, ed->before_page);
+    OpenFile *before = session_file(ed->session, ed->before_page);
+    view_show(ed->view, before ? before : session_add(ed->session, (Text){0}));
     session_close(ed->session, page);
     ed->layer = ed->under_page;
     ed->under_page = NULL;

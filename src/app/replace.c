@@ -10,7 +10,7 @@
 #include <string.h>
 
 typedef struct Replace {
-    OpenFile *file;
+    FileId file;
     size_t lines, last_line; /* touched so far; where the last one was */
     char *with;
     size_t at, end; /* what is left to be walked, as bytes of the text */
@@ -23,6 +23,16 @@ static void free_replace(void *ctx)
 {
     free(((Replace *)ctx)->with);
     free(ctx);
+}
+
+/* The step of all the replacements ends. */
+static void end_step(Editor *ed, const Replace *r)
+{
+    OpenFile *f = session_file(ed->session, r->file);
+    if (!f)
+        return;
+    doc_end(f->doc);
+    doc_set_verb(f->doc, NULL);
 }
 
 static void walk(Editor *ed, Replace *r);
@@ -47,8 +57,7 @@ static void touch_line(Editor *ed, Replace *r)
 
 static void finish(Editor *ed, Replace *r)
 {
-    doc_end(r->file->doc);
-    doc_set_verb(r->file->doc, NULL);
+    end_step(ed, r);
     ed->search->shown = false;
     report(ed, r->done, r->lines);
     free_replace(r);
@@ -88,15 +97,14 @@ static void replace_rest(Editor *ed, Replace *r)
     finder_text(s->finder, view_text(ed->view));
     if (!finder_replace_all(s->finder, r->at, r->end, &by, ed->stop, &all, &count, &lines, &e)) {
         warn(ed, "%s", e.text);
-        doc_end(r->file->doc);
+        end_step(ed, r);
         free_replace(r);
         return;
     }
     bool ok =
         count == 0 || doc_replace_text(ed->view->file->doc, 0, text_len(view_text(ed->view)), all, cursor);
     text_drop(&all);
-    doc_end(r->file->doc);
-    doc_set_verb(r->file->doc, NULL);
+    end_step(ed, r);
     s->shown = false;
     size_t len = text_len(view_text(ed->view));
     view_go(ed->view, cursor < len ? cursor : len);
@@ -251,7 +259,7 @@ static void start_replacing(Editor *ed, const char *with, bool all)
         return;
     Replace *r = mem_get(sizeof *r);
     r->with = mem_string(with);
-    r->file = ed->view->file;
+    r->file = ed->view->file->id;
     search_range(ed, &r->begin, &r->end);
     r->at = r->begin;
     if (!all && !s->in_mark) { /* on from the cursor, where the first match was shown */

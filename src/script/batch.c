@@ -72,6 +72,8 @@ static void show_differences(Editor *ed, Text before)
 {
     const OpenFile *f = ed->view->file;
     Bytes out = {0}, after = {0};
+    if (!f->path) /* it was closed, or another text is shown */
+        return;
     bytes_printf(&after, "%s (as it would be)", f->path);
     diff_unified(before, doc_saved_text(f->doc), f->path, after.at, 3, &out);
     glyph_print(stdout, bytes_str(&out), out.len);

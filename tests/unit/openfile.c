@@ -188,3 +188,24 @@ TEST(the_width_of_a_tab_is_the_files)
     CHECK_INT(view_tab(ed->view), 4);
     editor_free(ed);
 }
+
+/* A text that is to be closed once it is written is not closed under a help page. */
+TEST(nothing_is_closed_under_help)
+{
+    check_put("a.txt", "one\n");
+    Editor *ed = start("a.txt");
+    shown(ed);
+    ed->session->rules.beside_from = 0;
+    FileId id = ed->view->file->id;
+    press(ed, "x Ctrl+S Esc f c F1");
+    for (int i = 0; i < 200; i++) {
+        shown(ed);
+        usleep(1000);
+    }
+    CHECK(session_file(ed->session, id) && !session_file(ed->session, id)->writing);
+    press(ed, "Esc");
+    shown(ed);
+    CHECK(!session_file(ed->session, id));
+    check_holds("a.txt", "xone\n");
+    editor_free(ed);
+}

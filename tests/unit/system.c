@@ -115,7 +115,7 @@ TEST(homes_and_own_folders)
     free(state);
     setenv("HOME", check_path("file"), 1);
     check_put("file", "in the way");
-    CHECK(sys_state_folder(&e) == NULL && strstr(e.text, "cannot be used") != NULL);
+    CHECK(sys_state_folder(&e) == NULL && strstr(e.text, "cannot be made") != NULL);
     setenv("HOME", before ? before : "/", 1);
     free(before);
 }
