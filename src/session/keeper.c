@@ -232,6 +232,7 @@ void keeper_loaded(OpenFile *f)
     Keeping *k = keeping(f);
     k->version = doc_version(f->doc);
     k->since = 0;
+    k->missed = false;
 }
 
 /* ---- around saving ---- */
@@ -265,7 +266,12 @@ void keeper_saved(Session *s, OpenFile *f)
     k->too_much = false;
     if (doc_changed(f->doc) && is_work(f) &&
         keeper_journal(s)) { /* typed on meanwhile: that is not safe yet */
-        begin(s, f, k->row, false);
+        int64_t old = k->row;
+        begin(s, f, old, false);
+        if (k->too_much && old) { /* what it held is saved */
+            journal_done(j, old);
+            k->row = 0;
+        }
         return;
     }
     if (k->row && j)
@@ -273,6 +279,7 @@ void keeper_saved(Session *s, OpenFile *f)
     k->row = 0;
     text_drop(&k->kept);
     keeper_loaded(f);
+    k->missed = doc_changed(f->doc) && is_work(f); /* as soon as there is a journal */
 }
 
 void keeper_dropped(Session *s, OpenFile *f)

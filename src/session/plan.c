@@ -213,11 +213,11 @@ static Step save_step(Session *s, Plan *p, OpenFile *f)
         notices_warn(s->notices, "Not saved: %s", words);
         return STEP_ENDED;
     }
-    if (f->writing && !(p->other_name && !p->path)) /* a name can be given meanwhile */
+    if (f->writing && !p->ask_name) /* a name can be given meanwhile */
         return wait_for_writing(s, p, f, "then the rest");
-    if (p->waited && !p->other_name && !other && !file_changed(f)) /* what was written is all there is */
+    if (p->waited && !p->ask_name && !other && !file_changed(f)) /* what was written is all there is */
         return STEP_DONE;
-    if (!path || (p->other_name && !p->path))
+    if (!path || p->ask_name)
         return ask(p, ASK_NAME);
     if (s->rules.dry_run)
         return pretend(s, p, f);
@@ -241,7 +241,7 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
     }
     if (f->writing)
         return wait_for_writing(s, p, f, "then the rest");
-    if (!p->path)
+    if (!p->path || p->ask_name)
         return ask(p, ASK_NAME);
     if (strcmp(p->path, f->path) == 0) {
         notices_say(s->notices, "That is its name already");
@@ -256,10 +256,11 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
     }
     keeper_renaming(s, f, p->path);
     if (f->disk.exists && !disk_rename(f->path, p->path, &p->replace)) {
+        int code = errno;
         keeper_renamed(s, f);
-        if (errno == EEXIST && ++p->tries < TRIES) /* somebody made one just now */
+        if (code == EEXIST && ++p->tries < TRIES) /* somebody made one just now */
             return STEP_AGAIN;
-        notices_warn(s->notices, "%s was not renamed: %s", file_name(f), err_os(errno));
+        notices_warn(s->notices, "%s was not renamed: %s", file_name(f), err_os(code));
         return STEP_ENDED;
     }
     notices_say(s->notices, "%s is now called %s", file_name(f), sys_base_name(p->path));
@@ -459,7 +460,7 @@ void plan_begin(Session *s, PlanKind kind, FileId file, const char *path, const 
 void plan_save_as(Session *s, OpenFile *f)
 {
     make_way(s, PLAN_SAVE, f->id);
-    add_plan(s, PLAN_SAVE, f->id, NULL, 0)->other_name = true;
+    add_plan(s, PLAN_SAVE, f->id, NULL, 0)->ask_name = true;
     plans_step(s);
 }
 
@@ -525,9 +526,12 @@ void plan_answer(Session *s, unsigned number, Answer a, const char *text)
             drop(f);
         break;
     case ANSWER_NAME:
-        free(p->path);
-        p->path = text ? mem_string(text) : NULL;
+        p->ask_name = !text;
         p->may_replace = p->by_root = false;
+        if (text) {
+            free(p->path);
+            p->path = mem_string(text);
+        }
         break;
     case ANSWER_SAVE:
         add_plan(s, PLAN_SAVE, p->file, NULL, p->number);

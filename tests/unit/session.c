@@ -182,6 +182,34 @@ TEST(names_that_are_taken_meanwhile)
     }
 }
 
+/* "Another name" asks for one; nothing is written until it is there, and then there. */
+TEST(another_name_is_asked_for)
+{
+    for (int rename_it = 0; rename_it < 2; rename_it++) {
+        check_put("a.ini", "a\n");
+        check_put("b.ini", "b\n");
+        unlink(check_path("c.ini"));
+        Session *s = start(NULL);
+        OpenFile *f = open_file(s, "a.ini");
+        type_at(f, 0, "x");
+        plan_begin(s, rename_it ? PLAN_RENAME : PLAN_SAVE, f->id, check_path("b.ini"), NULL);
+        const Plan *p = plan_asking(s);
+        CHECK(p && p->ask == ASK_REPLACE);
+        unsigned number = p ? p->number : 0;
+        plan_answer(s, number, ANSWER_NAME, NULL);
+        p = plan_asking(s);
+        CHECK(p && p->ask == ASK_NAME && strcmp(p->path, check_path("b.ini")) == 0);
+        check_holds("a.ini", "a\n");
+        check_holds("b.ini", "b\n");
+        plan_answer(s, number, ANSWER_NAME, check_path("c.ini"));
+        CHECK(s->n_plans == 0 && strcmp(f->path, check_path("c.ini")) == 0);
+        check_holds("c.ini", rename_it ? "a\n" : "xa\n");
+        check_holds("b.ini", "b\n");
+        CHECK((access(check_path("a.ini"), F_OK) != 0) == rename_it);
+        session_free(s);
+    }
+}
+
 TEST(a_closed_file_is_simply_not_there)
 {
     check_put("a.ini", "a\n");
