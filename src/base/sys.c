@@ -266,3 +266,40 @@ bool sys_rename_new(int from_folder, const char *from, int to_folder, const char
     }
     return renameat(from_folder, from, to_folder, to) == 0;
 }
+
+/* The fields of /proc/PID/stat behind the name, which may hold anything: "S 1 …"; false when there are none.
+ */
+static bool process_fields(pid_t pid, char out[1024])
+{
+    char path[40];
+    snprintf(path, sizeof path, "/proc/%d/stat", (int)pid);
+    FILE *f = fopen(path, "re");
+    size_t n = f ? fread(out, 1, 1023, f) : 0;
+    if (f)
+        fclose(f);
+    out[n] = 0;
+    const char *behind = strrchr(out, ')');
+    if (!behind || behind[1] != ' ')
+        return false;
+    memmove(out, behind + 2, strlen(behind + 2) + 1);
+    return true;
+}
+
+bool sys_process_lives(pid_t pid)
+{
+    char fields[1024];
+    if (kill(pid, 0) != 0 && errno != EPERM)
+        return false;
+    return !process_fields(pid, fields) || (fields[0] != 'Z' && fields[0] != 'X');
+}
+
+long long sys_process_born(pid_t pid)
+{
+    char fields[1024];
+    const char *p = process_fields(pid, fields) ? fields : NULL;
+    for (int field = 3; p && field < 22; field++) {
+        p = strchr(p, ' ');
+        p = p ? p + 1 : NULL;
+    }
+    return p ? atoll(p) : 0;
+}

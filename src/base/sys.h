@@ -44,6 +44,12 @@ int sys_open_folders(const char *path);
  * not reach the handlers that it shares with us. */
 pid_t sys_fork(void);
 
+/* Is there such a process, one that has not ended? (A dead one may wait for ever to be taken note of.) */
+bool sys_process_lives(pid_t pid);
+/* When it began, by the system's own count, so that a number that was given again is not taken for the old
+ * one; 0 when that cannot be had. */
+long long sys_process_born(pid_t pid);
+
 /* Begins a thread that leaves signals to the main one, but for those that its own mistakes raise. */
 bool sys_thread(pthread_t *thread, void *(*run)(void *), void *ctx);
 

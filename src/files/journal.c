@@ -88,22 +88,6 @@ static const char schema[] =
     /* While a file is being renamed it may be found by either name; its base (2) too. */
     "CREATE TABLE IF NOT EXISTS names(id INTEGER PRIMARY KEY, path BLOB NOT NULL);";
 
-/* When a process began, so that a number that was given again is not taken for the old process. */
-static long long born(pid_t pid)
-{
-    char path[40], line[1024];
-    snprintf(path, sizeof path, "/proc/%d/stat", (int)pid);
-    FILE *f = fopen(path, "re");
-    size_t n = f ? fread(line, 1, sizeof line - 1, f) : 0;
-    if (f)
-        fclose(f);
-    line[n] = 0;
-    const char *p = strrchr(line, ')'); /* the name may hold anything */
-    for (int field = 2; p && field < 22; field++)
-        p = strchr(p + 1, ' ');
-    return p ? atoll(p + 1) : 0;
-}
-
 /* ---- the thread ---- */
 
 static sqlite3 *open_db(Err *e)
@@ -431,7 +415,7 @@ Journal *journal_open(Err *e)
     j->last = &j->first;
     j->base_most = JOURNAL_BASE_MOST;
     gethostname(j->host, sizeof j->host - 1);
-    j->born = born(getpid());
+    j->born = sys_process_born(getpid());
     pthread_mutex_init(&j->lock, NULL);
     pthread_cond_init(&j->more, NULL);
     if (j->writer && sys_thread(&j->thread, run, j))
@@ -593,7 +577,8 @@ void journal_drop(Journal *j, int64_t id)
 
 static bool alive(const Journal *j, const char *host, pid_t pid, long long when_born)
 {
-    return strcmp(host, j->host) == 0 && pid > 0 && kill(pid, 0) == 0 && born(pid) == when_born;
+    return strcmp(host, j->host) == 0 && pid > 0 && sys_process_lives(pid) &&
+           sys_process_born(pid) == when_born;
 }
 
 size_t journal_list(Journal *j, const char *path, Recoverable **out)
@@ -665,7 +650,8 @@ static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, E
                     disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, 4);
         if (ok && !same) {
             text_drop(out);
-            ok = err_set(e, "%s was changed since by somebody else, and it was too large to be kept", path);
+            ok = err_set(e, "somebody else changed %s since, and it was too large to be kept",
+                         sys_base_name(path));
         }
         *after = sqlite3_column_int64(q, 5);
         free(path);

@@ -398,7 +398,7 @@ static bool left_behind(int dir, const char *name)
     for (int dots = 0; dead && at > name && dots < 2; dots += *--at == '.')
         continue;
     long pid = dead ? strtol(at + 1, NULL, 16) : 0;
-    return dead && (pid <= 0 || kill((pid_t)pid, 0) != 0 || pid == (long)getpid());
+    return dead && (pid <= 0 || !sys_process_lives((pid_t)pid) || pid == (long)getpid());
 }
 
 static bool ends_with(const char *name, const char *end)

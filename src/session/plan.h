@@ -61,7 +61,7 @@ typedef struct Plan {
     unsigned long newline_settled, reload;
     bool by_root;
     bool writes, waited; /* it is being written; something else had to end first */
-    bool ask_name; /* even if there is one, which is offered */
+    bool ask_name;       /* even if there is one, which is offered */
     unsigned children, tries;
 } Plan;
 
@@ -78,8 +78,8 @@ void plans_wake(Session *s);
 /* A question that nobody shows yet, or NULL; and one by its number. */
 Plan *plan_asking(const Session *s);
 Plan *plan_numbered(const Session *s, unsigned number);
-/* ANSWER_NO: nothing shall be done. ANSWER_AGAIN: ask again, if it is still to be asked. ANSWER_NAME: `text`, or another
- * one, which is to be asked for (NULL). */
+/* ANSWER_NO: nothing shall be done. ANSWER_AGAIN: ask again, if it is still to be asked. ANSWER_NAME: `text`,
+ * or another one, which is to be asked for (NULL). */
 void plan_answer(Session *s, unsigned number, Answer a, const char *text);
 /* Whatever was still to be asked is answered by ANSWER_NO. */
 void plans_ask_no_more(Session *s);

@@ -381,7 +381,7 @@ TEST(what_cannot_be_put_together_is_told_and_can_be_read)
     Session *s = start(NULL);
     OpenFile *f = open_file(s, "night.log");
     int64_t row = keeper_offer(f).row;
-    CHECK(row && !keeper_text(s, row, &t, &e) && strstr(e.text, "changed since"));
+    CHECK(row && !keeper_text(s, row, &t, &e) && strstr(e.text, "somebody else changed"));
     CHECK(!keeper_take(s, f, row));
     CHECK(keeper_remains(s, row, &t));
     CHECK(text_is(t, "---- at byte 1, instead of 0 bytes:\ntyped \n"));

@@ -11,6 +11,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 /* "<folder>" in a pattern stands for the test's folder. */
@@ -220,4 +221,17 @@ TEST(threads_and_signals)
 #ifdef NDEBUG
     CHECK(!"the text's invariants are not asserted");
 #endif
+}
+
+TEST(the_dead_that_nobody_took_note_of_are_dead)
+{
+    CHECK(sys_process_lives(getpid()) && sys_process_born(getpid()) > 0);
+    pid_t child = fork();
+    if (child == 0)
+        _exit(0);
+    siginfo_t info;
+    CHECK(waitid(P_PID, (id_t)child, &info, WEXITED | WNOWAIT) == 0);
+    CHECK(!sys_process_lives(child)); /* a zombie */
+    waitpid(child, NULL, 0);
+    CHECK(!sys_process_lives(child));
 }
