@@ -586,6 +586,14 @@ static void text_string(Text t, char out[TEXT_CAP])
     out[text_read(t, 0, out, TEXT_CAP - 1)] = 0;
 }
 
+/* Is there nothing in it that was not saved? By its bytes: what was typed and taken away again is no work. */
+static bool is_saved(const OpenFile *f)
+{
+    Text now = doc_text(f->doc), saved = doc_saved_text(f->doc);
+    return !f->form_changed && text_len(now) == text_len(saved) &&
+           text_same_bytes(now, 0, saved, 0, text_len(now));
+}
+
 static Model *model_of(FileId id)
 {
     for (int i = 0; i < 2; i++)
@@ -639,7 +647,7 @@ static void look_after(Session *s, const char *step)
         }
         m->state = state;
         m->clean = !file_changed(f);
-        shared->files[i].clean = shared->files[i].clean || m->clean;
+        shared->files[i].clean = shared->files[i].clean || is_saved(f);
         check_result(strcmp(is, m->want) == 0, __FILE__, __LINE__, "after %s: “%s”, wanted “%s”", step, is,
                      m->want);
         if (f->path && !f->disk.exists)
@@ -807,7 +815,7 @@ static void settle_all(Session *s)
     for (int i = 0; i < 2; i++) {
         const OpenFile *f = session_file(s, models[i].id);
         shared->files[i].safe = shared->files[i].n ? shared->files[i].n - 1 : 0;
-        shared->files[i].clean = !f || !file_changed(f);
+        shared->files[i].clean = !f || is_saved(f);
     }
 }
 
@@ -944,7 +952,12 @@ TEST(random_orders_lose_nothing)
     shared = mmap(NULL, sizeof *shared, PROT_READ | PROT_WRITE, MAP_SHARED | MAP_ANONYMOUS, -1, 0);
     char clean[200];
     snprintf(clean, sizeof clean, "rm -rf '%s'/* '%s'/.[!.]*", check_folder(), check_folder());
+    const char *first = getenv("FROM"); /* a round that failed, once more */
     for (int round = 0; round < rounds && !check_failed(); round++) {
+        if (first && round < atoi(first)) {
+            check_random(2);
+            continue;
+        }
         long steps = shared->steps, saves = shared->saves, kills = shared->kills,
              questions = shared->questions;
         CHECK(system(clean) == 0);
