@@ -228,9 +228,18 @@ static void run_end_sign(Editor *ed, const Args *args)
     change_lines(ed, do_end_sign, &sign, "Changed the end of");
 }
 
+typedef struct Sorting {
+    bool numbers;
+    Stop stop;
+    bool *stopped;
+} Sorting;
+
 static void do_sort(const char *in, size_t n, const void *ctx, Bytes *out)
 {
-    sort_lines(in, n, *(const bool *)ctx, out);
+    const Sorting *s = ctx;
+    *s->stopped = !sort_lines(in, n, s->numbers, s->stop, out);
+    if (*s->stopped)
+        bytes_add(out, in, n);
 }
 
 /* With nothing marked the block between blank lines is meant: one line alone is sorted already. */
@@ -244,7 +253,11 @@ static void sort_meant(Editor *ed, bool numbers)
         command_run(ed, command_named("mark-block", 10), 1, false, "");
     if (!view_marked(v, &from, &to))
         return;
-    change_lines(ed, do_sort, &numbers, "Sorted");
+    bool stopped = false;
+    Sorting s = {numbers, ed->stop, &stopped};
+    change_lines(ed, do_sort, &s, "Sorted");
+    if (stopped)
+        say(ed, "Sorting was stopped; nothing was changed");
     if (!marked) {
         view_drop_mark(v);
         view_go(v, cursor);

@@ -5,6 +5,7 @@
 
 #include "bytes.h"
 #include "err.h"
+#include "stop.h"
 #include "text.h"
 
 typedef enum FindCase { CASE_AUTO, CASE_EXACT, CASE_ANY } FindCase;
@@ -59,12 +60,6 @@ typedef struct Replacement {
 void finder_expand(Finder *f, const Replacement *by, Bytes *out);
 /* Does `with` fit this expression? False with the reason in e. */
 bool finder_accepts(const Finder *f, const char *with, size_t n, Err *e);
-
-/* Asked now and then by what may take long; true: it shall end without having done anything. */
-typedef struct Stop {
-    bool (*wanted)(void *ctx); /* or NULL */
-    void *ctx;
-} Stop;
 
 /* Replaces every match within [from, to) in one pass. *out is the whole new text, *count the
  * matches replaced, *lines the lines touched. False on memory, too hard an expression, or when it was

@@ -85,9 +85,28 @@ static int by_numbers(const Line *a, const Line *b)
     return (a->len - i > b->len - k) - (a->len - i < b->len - k);
 }
 
+enum { ASK_EACH = 1 << 18 /* comparisons between two questions whether to stop */ };
+
+/* qsort() has no place for it; one sort goes on at a time. */
+static struct {
+    Stop stop;
+    size_t compared;
+    bool stopped;
+} sorting;
+
+/* Once it is stopped everything counts as equal, so that qsort() comes to its end. */
+static bool stopped(void)
+{
+    if (!sorting.stopped && ++sorting.compared % ASK_EACH == 0 && sorting.stop.wanted)
+        sorting.stopped = sorting.stop.wanted(sorting.stop.ctx);
+    return sorting.stopped;
+}
+
 static int compare_bytes(const void *a, const void *b)
 {
     const Line *x = a, *y = b;
+    if (stopped())
+        return 0;
     int c = by_bytes(x, y);
     return c ? c : (x->at > y->at) - (x->at < y->at);
 }
@@ -95,11 +114,13 @@ static int compare_bytes(const void *a, const void *b)
 static int compare_numbers(const void *a, const void *b)
 {
     const Line *x = a, *y = b;
+    if (stopped())
+        return 0;
     int c = by_numbers(x, y);
     return c ? c : (x->at > y->at) - (x->at < y->at);
 }
 
-void sort_lines(const char *in, size_t n, bool numbers, Bytes *out)
+bool sort_lines(const char *in, size_t n, bool numbers, Stop stop, Bytes *out)
 {
     size_t count = 0, cap = 0;
     Line *lines = NULL;
@@ -117,15 +138,19 @@ void sort_lines(const char *in, size_t n, bool numbers, Bytes *out)
         ends[i] = lines[i].end_len;
         at[i] = lines[i].at + lines[i].len;
     }
+    sorting.stop = stop;
+    sorting.compared = 0;
+    sorting.stopped = false;
     if (count > 1)
         qsort(lines, count, sizeof *lines, numbers ? compare_numbers : compare_bytes);
-    for (size_t i = 0; i < count; i++) {
+    for (size_t i = 0; i < count && !sorting.stopped; i++) {
         bytes_add(out, lines[i].at, lines[i].len);
         bytes_add(out, at[i], ends[i]);
     }
     free(at);
     free(ends);
     free(lines);
+    return !sorting.stopped;
 }
 
 /* ---- blanks ---- */

@@ -4,6 +4,7 @@
 #define TRANSFORM_H
 
 #include "bytes.h"
+#include "stop.h"
 #include "text.h"
 
 #include <stdbool.h>
@@ -11,7 +12,8 @@
 
 /* Sorts lines by their bytes; numbers: runs of digits count as numbers. Equal lines keep their order.
  * A last line without a line end stays without one. */
-void sort_lines(const char *in, size_t n, bool numbers, Bytes *out);
+/* False, and `out` as it was, when that was stopped. */
+bool sort_lines(const char *in, size_t n, bool numbers, Stop stop, Bytes *out);
 /* Removes blanks at the ends of lines. */
 void trim_lines(const char *in, size_t n, Bytes *out);
 /* Puts `unit` before every line that is not blank. */

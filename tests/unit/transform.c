@@ -1,18 +1,19 @@
 #include "check.h"
 #include "transform.h"
 
+#include <stdlib.h>
 #include <string.h>
 
 typedef void (*Lines)(const char *in, size_t n, Bytes *out);
 
 static void sort_plain(const char *in, size_t n, Bytes *out)
 {
-    sort_lines(in, n, false, out);
+    sort_lines(in, n, false, (Stop){0}, out);
 }
 
 static void sort_numbers(const char *in, size_t n, Bytes *out)
 {
-    sort_lines(in, n, true, out);
+    sort_lines(in, n, true, (Stop){0}, out);
 }
 
 static void indent(const char *in, size_t n, Bytes *out)
@@ -292,4 +293,25 @@ TEST(texts_are_trimmed_like_bytes)
         text_drop(&out);
         bytes_free(&want);
     }
+}
+
+static bool at_once(void *ctx)
+{
+    ++*(int *)ctx;
+    return true;
+}
+
+TEST(sorting_can_be_stopped)
+{
+    enum { SIZE = 4 * 1024 * 1024 };
+    char *in = malloc(SIZE);
+    Bytes out = {0};
+    int asked = 0;
+    for (size_t i = 0; i < SIZE; i++)
+        in[i] = i % 20 == 19 ? '\n' : (char)('a' + check_random(26));
+    CHECK(!sort_lines(in, SIZE, false, (Stop){at_once, &asked}, &out));
+    CHECK(asked == 1 && out.len == 0);
+    CHECK(sort_lines(in, SIZE, false, (Stop){0}, &out) && out.len == SIZE);
+    bytes_free(&out);
+    free(in);
 }
