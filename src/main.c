@@ -32,6 +32,7 @@ static const char usage[] =
     "Usage: squill [OPTION]... [[+LINE[:COLUMN]] FILE]...\n"
     "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], or - for standard input.\n"
     "A name that does not exist yet is a new file; without a name you begin an empty text.\n"
+    "Options stand before the first file name.\n"
     "\n"
     "  -l, --look       open to look only: nothing can be changed\n"
     "      --do 'COMMANDS'  run commands, separated by ';', on each FILE without a screen, and report\n"
