@@ -506,10 +506,10 @@ int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text 
     return i.id;
 }
 
-int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const DiskState *disk,
-                        Text base, Text now, size_t *bytes)
+int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const char *also,
+                        const DiskState *disk, Text base, Text now, size_t *bytes)
 {
-    Item all[3] = {[1] = {.task = TASK_PATCH}};
+    Item all[4] = {[1] = {.task = TASK_PATCH}};
     size_t n = 1;
     patch_make(base, now, &all[1].bytes);
     *bytes = all[1].bytes.len;
@@ -520,6 +520,8 @@ int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path
     all[0] = begin_item(j, path, disk, base);
     all[1].id = all[0].id;
     n += *bytes > 0;
+    if (also)
+        all[n++] = (Item){.task = TASK_RENAMING, .id = all[0].id, .path = mem_string(also)};
     if (old)
         all[n++] = (Item){.task = drop_old ? TASK_DROP : TASK_DONE, .id = old};
     int64_t id = all[0].id;

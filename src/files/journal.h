@@ -40,12 +40,13 @@ unsigned journal_life(Journal *j);
 bool journal_holds_base(const Journal *j, const DiskState *disk, Text base);
 /* For tests: bytes of a base that is stored. */
 void journal_store_bases(Journal *j, size_t most);
-/* A text that differs from its base: what it is called (NULL: no name yet) and what is on disk (with
- * disk->exists false where the file cannot serve as its base). It takes the place of `old` (0: none), which
+/* A text that differs from its base: what it is called (NULL: no name yet), by which other name it can be
+ * found as its file is just getting that one (NULL: none), and what is on disk (with disk->exists false where
+ * the file cannot serve as its base). It takes the place of `old` (0: none), which
  * is done with or, with `drop_old`, dropped, in one transaction. Returns the number under which it stands in
  * the journal, and in *bytes how much that took; 0 (and nothing is changed) when that is too much. */
-int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const DiskState *disk,
-                        Text base, Text now, size_t *bytes);
+int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const char *also,
+                        const DiskState *disk, Text base, Text now, size_t *bytes);
 /* The same without anything before it, and without a difference yet. */
 int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text base);
 /* It went from one version to another, which took *bytes. False (and nothing is changed) when that is too

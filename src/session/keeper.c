@@ -31,6 +31,7 @@ typedef struct Keeping {
     uint64_t since; /* when the first change came that is not, ms; 0: all is */
     unsigned changes;
     size_t bytes;
+    char *alias;   /* the name that it is just getting on disk, or NULL */
     bool missed;   /* there was no journal when it was due */
     bool too_much; /* it changed too much at once; until it is saved */
     Offer offer;
@@ -67,6 +68,7 @@ void keeper_forget(OpenFile *f)
     if (!f->keeping)
         return;
     text_drop(&f->keeping->kept);
+    free(f->keeping->alias);
     free(f->keeping);
     f->keeping = NULL;
 }
@@ -74,10 +76,10 @@ void keeper_forget(OpenFile *f)
 /* ---- to the journal ---- */
 
 /* The same file may be reached by a link: its work is found under the name that it really has. */
-static char *real_name(const OpenFile *f)
+static char *real_name(const char *path)
 {
     char real[PATH_MAX];
-    return f->path ? mem_string(realpath(f->path, real) ? real : f->path) : NULL;
+    return path ? mem_string(realpath(path, real) ? real : path) : NULL;
 }
 
 /* A file that was decoded is not its own base. */
@@ -101,11 +103,11 @@ static void note_kept(OpenFile *f, size_t bytes)
 static void begin(Session *s, OpenFile *f, int64_t old, bool drop_old)
 {
     Keeping *k = keeping(f);
-    char *path = real_name(f);
+    char *path = real_name(f->path);
     DiskState disk = base_of(f);
     size_t bytes = 0;
-    int64_t row = journal_replace(s->keeper->journal, old, drop_old, path, &disk, doc_saved_text(f->doc),
-                                  doc_text(f->doc), &bytes);
+    int64_t row = journal_replace(s->keeper->journal, old, drop_old, path, k->alias, &disk,
+                                  doc_saved_text(f->doc), doc_text(f->doc), &bytes);
     free(path);
     if (row)
         k->row = row;
@@ -237,6 +239,12 @@ void keeper_loaded(OpenFile *f)
 
 /* ---- around saving ---- */
 
+static void forget_alias(Keeping *k)
+{
+    free(k->alias);
+    k->alias = NULL;
+}
+
 int64_t keeper_saving(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);
@@ -263,6 +271,7 @@ void keeper_saved(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);
     Journal *j = s->keeper->journal;
+    forget_alias(k);
     k->too_much = false;
     if (doc_changed(f->doc) && is_work(f) &&
         keeper_journal(s)) { /* typed on meanwhile: that is not safe yet */
@@ -297,14 +306,17 @@ void keeper_dropped(Session *s, OpenFile *f)
 void keeper_renaming(Session *s, OpenFile *f, const char *path)
 {
     Keeping *k = keeping(f);
+    forget_alias(k);
+    k->alias = real_name(path);
     if (k->row && s->keeper->journal)
-        journal_renaming(s->keeper->journal, k->row, path);
+        journal_renaming(s->keeper->journal, k->row, k->alias);
 }
 
 void keeper_renamed(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);
-    char *path = real_name(f);
+    char *path = real_name(f->path);
+    forget_alias(k);
     if (k->row && s->keeper->journal)
         journal_rename(s->keeper->journal, k->row, path);
     free(path);
@@ -347,7 +359,7 @@ void keeper_look(Session *s, OpenFile *f)
     Keeping *k = keeping(f);
     if (!is_work(f) || !keeper_journal(s))
         return;
-    char *path = real_name(f);
+    char *path = real_name(f->path);
     size_t n = journal_list(s->keeper->journal, path, &r);
     for (size_t i = 0; i < n && !k->offer.row; i++)
         if (!r[i].dropped && !saved_meanwhile(s, f, r[i].id)) {

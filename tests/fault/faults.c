@@ -247,7 +247,7 @@ static int play_journal(void)
         text_insert(&t, text_len(t), words + text_len(t), strlen(words) - text_len(t));
         size_t bytes;
         if (i == 3) /* a save ended meanwhile, say: another row takes its place */
-            id = journal_replace(j, id, false, "/harrow/night.log", &disk, before, t, &bytes);
+            id = journal_replace(j, id, false, "/harrow/night.log", NULL, &disk, before, t, &bytes);
         else
             journal_patch(j, id, before, t, &bytes);
         text_drop(&before);

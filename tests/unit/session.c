@@ -332,6 +332,36 @@ TEST(letters_typed_during_a_save_stay_in_the_journal)
     }
 }
 
+/* The first letter is typed while the text gets another name on disk, and the program never takes note that
+ * it has it. */
+static void types_while_getting_a_name(Session *s)
+{
+    s->rules.beside_from = 0;
+    OpenFile *f = open_file(s, "quay.ini");
+    plan_begin(s, PLAN_SAVE, f->id, check_path("pier.ini"), NULL);
+    CHECK(f->writing);
+    type_at(f, 0, "typed ");
+    notices.now += 1000;
+    keeper_poll(s);
+    notices.now += 1000;
+    keeper_poll(s);
+    struct pollfd fd = {.fd = writing_fd(f), .events = POLLIN};
+    poll(&fd, 1, 5000);
+    journal_settle(keeper_journal(s), 5000);
+}
+
+TEST(work_is_offered_under_either_name_of_a_broken_save)
+{
+    const char *names[] = {"quay.ini", "pier.ini"};
+    for (int i = 0; i < 2; i++) {
+        check_put("quay.ini", "a\n");
+        dies(types_while_getting_a_name);
+        check_holds("pier.ini", "a\n");
+        offers(names[i], "typed a\n");
+        unlink(check_path("pier.ini"));
+    }
+}
+
 /* The program dies after the new version took the place of the old one, before it took note of that. */
 static void dies_before_the_note(Session *s)
 {
