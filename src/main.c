@@ -204,7 +204,7 @@ static int print_recoverable(void)
 
 static int run(char **args, int n, const Options *o)
 {
-    Err e = {""};
+    Err e = {""}, lost = {""};
     Editor *ed = editor_new();
     int status = STATUS_USAGE;
     ed->session->rules.plain = o->plain;
@@ -221,6 +221,8 @@ static int run(char **args, int n, const Options *o)
         asking_list(ed);
     if (ready)
         status = loop_run(ed, &e);
+    if (!editor_end(ed, &lost))
+        complain(lost.text);
     editor_free(ed);
     if (e.text[0])
         complain(e.text);

@@ -295,19 +295,22 @@ static void ask_remains(Editor *ed, const About *a, const char *why)
     question_ask(ed, &q, "It cannot be put together: %s.", why);
 }
 
-static void view_offer(Editor *ed, const About *a, OpenFile *f, Text t)
+/* What could be taken, beside the file. Takes over the text. */
+static void view_before_taking(Editor *ed, const About *a, const OpenFile *f, Text t, const char *name,
+                               void (*done)(Editor *, char, void *))
 {
     DifferenceSpec s = {
         .old = doc_text(f->doc),
         .fresh = t,
         .old_name = "the file",
-        .fresh_name = "the unsaved work",
+        .fresh_name = name,
         .answers = {{'k', "Take it"}},
-        .done = viewed,
+        .done = done,
         .ctx = about(*a),
         .free_ctx = free_about,
     };
     differences_show(ed, &s);
+    text_drop(&t);
 }
 
 static void offer_answered(Editor *ed, char letter, void *ctx)
@@ -322,14 +325,13 @@ static void offer_answered(Editor *ed, char letter, void *ctx)
         keeper_put_away(ed->session, f, a->row);
     } else if (letter == 0) {
         keeper_later(f); /* it is asked again the next time */
-    } else if (!keeper_text(ed->session, a->row, &t, &e)) {
-        ask_remains(ed, a, e.text);
+    } else if (letter == 'k') {
+        if (!keeper_take(ed->session, f, a->row, &e))
+            ask_remains(ed, a, e.text);
+    } else if (keeper_text(ed->session, a->row, &t, &e)) {
+        view_before_taking(ed, a, f, t, "the unsaved work", viewed);
     } else {
-        if (letter == 'k')
-            keeper_take(ed->session, f, a->row);
-        else
-            view_offer(ed, a, f, t);
-        text_drop(&t);
+        ask_remains(ed, a, e.text);
     }
 }
 
@@ -359,38 +361,20 @@ static void copy_viewed(Editor *ed, char letter, void *ctx)
         copy_answered(ed, 'k', ctx);
 }
 
-static void view_copy(Editor *ed, const About *a, OpenFile *f)
-{
-    Text t;
-    if (!session_copy_text(ed->session, f, &t))
-        return;
-    DifferenceSpec s = {
-        .old = doc_text(f->doc),
-        .fresh = t,
-        .old_name = "the file",
-        .fresh_name = "the whole version",
-        .answers = {{'k', "Take it"}},
-        .done = copy_viewed,
-        .ctx = about(*a),
-        .free_ctx = free_about,
-    };
-    differences_show(ed, &s);
-    text_drop(&t);
-}
-
 static void copy_answered(Editor *ed, char letter, void *ctx)
 {
     const About *a = ctx;
     OpenFile *f = session_file(ed->session, a->file);
+    Text t;
     if (!f || !f->safe_copy)
         return;
-    if (letter == 'v')
-        view_copy(ed, a, f);
-    else
+    if (letter != 'v')
         session_settle_copy(ed->session, f,
                             letter == 'k'   ? COPY_TAKE
                             : letter == 'r' ? COPY_REMOVE
                                             : COPY_LATER);
+    else if (session_copy_text(ed->session, f, &t))
+        view_before_taking(ed, a, f, t, "the whole version", copy_viewed);
 }
 
 static void ask_copy(Editor *ed, OpenFile *f)
@@ -559,8 +543,8 @@ static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
     const Listing *l = ctx;
+    char words[FILE_WORDS_MAX];
     Err e = {""};
-    Text t;
     if (id < 0)
         return;
     const Recoverable *r = &l->r[id];
@@ -572,9 +556,9 @@ static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
     }
     session_settle(ed->session);
     OpenFile *f = ed->view->file;
-    if (keeper_text(ed->session, r->id, &t, &e)) {
-        text_drop(&t);
-        keeper_take(ed->session, f, r->id);
+    if (file_unready(f, words)) {
+        warn(ed, "It stays here: %s", words);
+    } else if (keeper_take(ed->session, f, r->id, &e)) {
         keeper_later(f); /* it was not asked about */
     } else {
         About a = {.file = f->id, .row = r->id};

@@ -35,7 +35,7 @@ Editor *editor_new(void)
     return ed;
 }
 
-void editor_free(Editor *ed)
+bool editor_end(Editor *ed, Err *e)
 {
     ed->ending = true;
     while (ed->layer)
@@ -44,6 +44,13 @@ void editor_free(Editor *ed)
     while (ed->layer)
         layer_pop(ed);
     edit_paste_ends(ed);
+    return session_end(ed->session, e);
+}
+
+void editor_free(Editor *ed)
+{
+    Err ignored;
+    editor_end(ed, &ignored);
     panes_free(ed);
     session_free(ed->session);
     free(ed->places);

@@ -113,6 +113,8 @@ struct Editor {
 /* ---- for the screen side and main ---- */
 
 Editor *editor_new(void);
+/* Nothing more is done with it; false, with the reason, when unsaved work could not be kept for recovery. */
+bool editor_end(Editor *ed, Err *e);
 void editor_free(Editor *ed);
 void editor_resize(Editor *ed, int rows, int cols);
 void editor_input(Editor *ed, const Input *in, uint64_t now);

@@ -20,8 +20,9 @@ static void describe(const OpenFile *f, Bytes *out)
 {
     char size[SIZE_TEXT_MAX];
     size_text(text_len(doc_text(f->doc)), size);
-    bytes_printf(out, "%s, %s, %s%s%s", amount(lines_of(doc_text(f->doc)), "line"), size, f->kind->name,
-                 file_changed(f) ? ", changed" : "", f->look_only ? ", look only" : "");
+    bytes_printf(out, "%s, %s, %s%s%s%s", amount(lines_of(doc_text(f->doc)), "line"), size, f->kind->name,
+                 f->incomplete ? ", incomplete" : "", file_changed(f) ? ", changed" : "",
+                 f->look_only ? ", look only" : "");
     if (f->path)
         bytes_printf(out, "   %s", f->path);
 }

@@ -56,6 +56,8 @@ const char *state_words(const OpenFile *f)
 {
     if (f->shown->page)
         return "Esc goes back";
+    if (f->incomplete)
+        return "incomplete";
     if (f->look_only)
         return "look only";
     if (file_changed(f))

@@ -176,7 +176,7 @@ char *sys_state_folder(Err *e)
         err_set(e, "There is no home folder");
         return NULL;
     }
-    int fd = sys_open_folders(folder);
+    int fd = sys_open_folders(folder), code = errno;
     /* The descriptor is judged and changed, and not whatever has that name by then. */
     bool ok = fd >= 0 && fstat(fd, &st) == 0 && lstat(folder, &link) == 0 && S_ISDIR(link.st_mode) &&
               link.st_ino == st.st_ino && link.st_dev == st.st_dev && st.st_uid == geteuid();
@@ -186,7 +186,10 @@ char *sys_state_folder(Err *e)
         close(fd);
     if (ok)
         return folder;
-    err_set(e, "the state folder is somebody else's or cannot be made (%s)", folder);
+    if (fd < 0)
+        err_set(e, "the state folder cannot be made: %s (%s)", err_os(code), folder);
+    else
+        err_set(e, "the state folder is somebody else's (%s)", folder);
     free(folder);
     return NULL;
 }

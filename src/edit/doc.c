@@ -263,6 +263,17 @@ bool doc_load_more(Doc *d, Text more)
     return text_insert_text(&d->text, text_len(d->text), more);
 }
 
+void doc_load_anew(Doc *d, Text all)
+{
+    assert(d->n_states == 1);
+    size_t same = text_common_start(d->text, all);
+    Span span = {same, text_len(d->text) - same, text_len(all) - same};
+    text_drop(&d->text);
+    d->text = text_keep(all);
+    d->version++;
+    move_anchors(d, span);
+}
+
 bool doc_undo(Doc *d, size_t *cursor)
 {
     if (d->now == 0)

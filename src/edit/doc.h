@@ -43,6 +43,8 @@ bool doc_become(Doc *d, Text to, size_t cursor);
 /* While a file is still being read, before any change: puts what arrived behind the text, as if it had been
  * there from the start. False without memory. `more` stays the caller's. */
 bool doc_load_more(Doc *d, Text more);
+/* The same with all of it, in place of what was read so far. */
+void doc_load_anew(Doc *d, Text all);
 
 /* The next change begins a new step even if it could continue this one. */
 void doc_seal(Doc *d);

@@ -428,17 +428,19 @@ Journal *journal_open(Err *e)
     return NULL;
 }
 
-void journal_close(Journal *j)
+bool journal_close(Journal *j)
 {
     if (!j)
-        return;
+        return true;
     hand_over(j, (Item){.task = TASK_END});
     pthread_join(j->thread, NULL);
+    bool ok = !atomic_load(&j->troubled);
     sqlite3_close(j->writer);
     pthread_mutex_destroy(&j->lock);
     pthread_cond_destroy(&j->more);
     free(j->log);
     free(j);
+    return ok;
 }
 
 bool journal_settle(Journal *j, int ms)

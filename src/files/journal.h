@@ -22,8 +22,8 @@ typedef struct Journal Journal;
 
 /* NULL with the reason in e where nothing can be kept. */
 Journal *journal_open(Err *e);
-/* Writes what waits, then ends the thread. NULL is fine. */
-void journal_close(Journal *j);
+/* Writes what waits, then ends the thread; false when that could not be written. NULL is fine. */
+bool journal_close(Journal *j);
 /* Waits until everything handed over is on disk, up to so many ms; may be called from a
  * signal handler. */
 bool journal_settle(Journal *j, int ms);

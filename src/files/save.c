@@ -184,14 +184,14 @@ static Outcome save_beside(const Save *s)
         failed(s, "");
     if (result == SAVED && !put_in_place(s, &name))
         result = FAILED;
-    bool gone = result == SAVED;
-    if (close(fd) != 0 && result == SAVED) /* it was synced: its bytes are there */
-        result = SAVED;
-    if (gone) {
+    close(fd); /* it was synced: its bytes are there */
+    if (result == SAVED) {
         sync_folder(s->folder);
         /* Renaming changed the time of its status. */
-        result = fstatat(s->dir, s->name, &s->disk->st, AT_SYMLINK_NOFOLLOW) == 0 || failed(s, "") ? SAVED
-                                                                                                   : FAILED;
+        if (fstatat(s->dir, s->name, &s->disk->st, AT_SYMLINK_NOFOLLOW) != 0) {
+            failed(s, "");
+            result = FAILED;
+        }
     } else {
         unlinkat(s->dir, sys_base_name(name.at), 0);
     }
@@ -223,9 +223,8 @@ static int keep_copy(const Save *s, Bytes *name)
     bytes_printf(&whole, "%.*s%s", (int)(name->len - strlen(unfinished)), name->at, safe_copy);
     bool ok =
         write_text(fd, s->text) && sync_file(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
-    if (!ok)
-        failed(s, "a safe copy could not be written: ");
     if (!ok) {
+        failed(s, "a safe copy could not be written: ");
         unlink(name->at);
         close(fd);
         bytes_free(&whole);

@@ -99,6 +99,12 @@ static void note_kept(OpenFile *f, size_t bytes)
     k->kept = text_keep(doc_text(f->doc));
 }
 
+static void tell_too_much(Session *s, const OpenFile *f)
+{
+    notices_warn(s->notices, "So much of %s changed that it is not kept for recovery until you save it",
+                 file_name(f));
+}
+
 /* In place of what was there (`old`, if not 0): in one transaction, so that one of both is there always. */
 static void begin(Session *s, OpenFile *f, int64_t old, bool drop_old)
 {
@@ -114,8 +120,7 @@ static void begin(Session *s, OpenFile *f, int64_t old, bool drop_old)
     k->too_much = row == 0;
     note_kept(f, bytes);
     if (!row)
-        notices_warn(s->notices, "So much of %s changed that it is not kept for recovery until you save it",
-                     file_name(f));
+        tell_too_much(s, f);
 }
 
 /* Nobody shall rely on what is not there. */
@@ -178,8 +183,7 @@ static void flush(Session *s, OpenFile *f)
     }
     if (!journal_patch(s->keeper->journal, k->row, k->kept, doc_text(f->doc), &n)) {
         k->too_much = true; /* what is there stays */
-        notices_warn(s->notices, "So much of %s changed that it is not kept for recovery until you save it",
-                     file_name(f));
+        tell_too_much(s, f);
         return;
     }
     note_kept(f, k->bytes + n);
@@ -322,17 +326,36 @@ void keeper_renamed(Session *s, OpenFile *f)
     free(path);
 }
 
-void keeper_free(Session *s)
+bool keeper_end(Session *s, Err *e)
 {
+    Keeper *keeper = s->keeper;
+    bool wanted = s->rules.keep_recovery && !s->rules.plain && !s->rules.batch;
+    const OpenFile *unsaved = NULL, *lost = NULL;
+    if (keeper->ended)
+        return true;
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
         bool given_up =
             s->left && f->dropped == doc_version(f->doc) + 1; /* that was noted when it was left */
-        if (doc_changed(f->doc) && !given_up)
-            flush(s, f);
+        if (!doc_changed(f->doc) || given_up || !is_work(f))
+            continue;
+        flush(s, f);
+        unsaved = f;
+        if (!f->keeping->row || f->keeping->too_much)
+            lost = f;
     }
-    s->keeper->ended = true;
-    journal_close(s->keeper->journal);
+    keeper->ended = true;
+    if (!journal_close(keeper->journal) && !lost)
+        lost = unsaved;
+    keeper->journal = NULL;
+    return !lost || !wanted ||
+           err_set(e, "what was not saved of %s could not be kept for recovery", file_name(lost));
+}
+
+void keeper_free(Session *s)
+{
+    Err ignored;
+    keeper_end(s, &ignored);
     free(s->keeper);
     s->keeper = NULL;
 }
@@ -386,28 +409,23 @@ bool keeper_remains(Session *s, int64_t row, Text *t)
     return keeper_journal(s) && journal_remains(s->keeper->journal, row, t);
 }
 
-bool keeper_take(Session *s, OpenFile *f, int64_t row)
+bool keeper_take(Session *s, OpenFile *f, int64_t row, Err *e)
 {
-    Err e = {""};
     Text t;
     Keeping *k = keeping(f);
     bool foreign = k->offer.row == row && k->offer.from[0];
-    if (!keeper_text(s, row, &t, &e)) {
-        notices_warn(s->notices, "It cannot be brought back: %s", e.text);
+    if (!keeper_text(s, row, &t, e))
         return false;
-    }
     doc_set_verb(f->doc, "Bring back");
     bool ok = doc_become(f->doc, t, 0);
     doc_set_verb(f->doc, NULL);
     text_drop(&t);
-    if (!ok) {
-        notices_warn(s->notices, "There is not enough memory for that");
-        return false;
-    }
+    if (!ok)
+        return err_set(e, "there is not enough memory for that");
     k->offer = (Offer){0};
     /* Unsaved work again, under this run's name. Somebody may still be at the other one, or bring back more.
      */
-    bool drop_old = foreign || e.text[0];
+    bool drop_old = foreign || e->text[0];
     if (k->row)
         journal_drop(s->keeper->journal, k->row);
     k->row = 0;
@@ -417,8 +435,8 @@ bool keeper_take(Session *s, OpenFile *f, int64_t row)
         journal_drop(s->keeper->journal, row);
     else
         journal_done(s->keeper->journal, row);
-    if (e.text[0])
-        notices_warn(s->notices, "%s", e.text);
+    if (e->text[0])
+        notices_warn(s->notices, "%s", e->text);
     else
         notices_say(s->notices, "The unsaved work is back; Ctrl+Z shows the file as it was, Ctrl+S saves it");
     return true;

@@ -6,6 +6,9 @@
 
 void keeper_new(Session *s);
 /* Everything to the journal, at the end of the program. */
+/* The program ends: brings unsaved work to safety and closes the journal; false when something wanted could
+ * not be kept. Once only. */
+bool keeper_end(Session *s, Err *e);
 void keeper_free(Session *s);
 void keeper_forget(OpenFile *f); /* frees what it has of a file */
 
@@ -43,8 +46,8 @@ Offer keeper_offer(const OpenFile *f);
 bool keeper_text(Session *s, int64_t row, Text *t, Err *e);
 /* What can be seen of work whose base is gone: the places and what was put there. */
 bool keeper_remains(Session *s, int64_t row, Text *t);
-/* Puts it into the text as a step that can be undone. */
-bool keeper_take(Session *s, OpenFile *f, int64_t row);
+/* Puts it into the text as a step that can be undone; false with the reason in e. */
+bool keeper_take(Session *s, OpenFile *f, int64_t row, Err *e);
 /* Not wanted now; it can be had for some days. */
 void keeper_put_away(Session *s, OpenFile *f, int64_t row);
 /* To be asked again the next time. */

@@ -270,6 +270,7 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
 
 static Step reload_step(Session *s, Plan *p, OpenFile *f)
 {
+    bool partial = f->loader || f->incomplete;
     if (f->writing)
         return wait_for_writing(s, p, f, "reloading follows it");
     if (file_changed(f) && f->path && p->reload != doc_version(f->doc) + 1)
@@ -279,8 +280,9 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
     if (p->read_as)
         notices_say(s->notices, "%s is now read as %s", file_name(f), encoding_label(&p->as, f->form.utf8));
     else
-        notices_say(s->notices, "%s is as it is on disk: %s. Ctrl+Z brings back what was here.", file_name(f),
-                    amount(lines_of(doc_text(f->doc)), "line"));
+        notices_say(s->notices, "%s is as it is on disk: %s.%s", file_name(f),
+                    amount(lines_of(doc_text(f->doc)), "line"),
+                    partial ? "" : " Ctrl+Z brings back what was here.");
     return STEP_DONE;
 }
 

@@ -95,10 +95,17 @@ void session_close(Session *s, OpenFile *f)
     plans_wake(s);
 }
 
-void session_free(Session *s)
+bool session_end(Session *s, Err *e)
 {
     for (size_t i = 0; i < s->n_files; i++)
         writing_poll(s, s->files[i], true);
+    return keeper_end(s, e);
+}
+
+void session_free(Session *s)
+{
+    Err ignored;
+    session_end(s, &ignored);
     plans_free(s);
     keeper_free(s);
     while (s->n_files)
@@ -446,7 +453,7 @@ bool session_stop_reading(Session *s, OpenFile *f)
                 file_name(f));
     loader_free(f->loader);
     f->loader = NULL;
-    f->incomplete = f->look_only = true;
+    f->incomplete = true; /* which hinders changes and saving */
     return true;
 }
 
@@ -470,14 +477,13 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     Err e = {""};
     Text raw, t;
     DiskState disk;
-    loader_free(f->loader); /* all is read anew */
-    f->loader = NULL;
+    bool partial = f->loader || f->incomplete, ok;
     if (!f->path || !file_load(f->path, &raw, &disk, &e) || !disk.exists) {
         notices_warn(s->notices, "%s", e.text[0] ? e.text : "There is nothing on disk to read");
         return false;
     }
     Encoding x = as ? *as : f->encoding;
-    bool ok = encoding_read(raw, &x, &t, &e);
+    ok = encoding_read(raw, &x, &t, &e);
     text_drop(&raw);
     if (!ok) {
         notices_warn(s->notices, "%s stays as it was: %s", file_name(f), e.text);
@@ -485,7 +491,10 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     }
     keeper_dropped(s, f);
     doc_set_verb(f->doc, "Reload");
-    ok = doc_become(f->doc, t, s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0);
+    if (partial) /* a part of the file is nothing to go back to */
+        doc_load_anew(f->doc, t);
+    else
+        ok = doc_become(f->doc, t, s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0);
     doc_set_verb(f->doc, NULL);
     text_drop(&t);
     if (!ok) {
@@ -501,6 +510,8 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     f->form.utf8 = form.utf8;
     doc_mark_saved(f->doc);
     keeper_saved(s, f);
+    if (partial)
+        all_is_there(s, f);
     return true;
 }
 

@@ -58,8 +58,10 @@ typedef struct Session {
 } Session;
 
 Session *session_new(Notices *notices, const SessionEvents *events);
-/* Waits for saves under way, brings unsaved work to safety, frees everything. The files' `closing` is called.
- */
+/* Waits for saves under way and brings unsaved work to safety; false, with which, when it could not be.
+ * Nothing may be changed any more. */
+bool session_end(Session *s, Err *e);
+/* The same, and frees everything. The files' `closing` is called. */
 void session_free(Session *s);
 
 /* The file, or NULL when it was closed. */

@@ -126,7 +126,7 @@ TEST(a_large_file_is_stopped)
         pty_idle(p);
         bool stopped = pty_find(p, "was stopped at") >= 0;
         if (stopped) {
-            SHOWS(p, "look only");
+            SHOWS(p, "tide.log  incomplete");
             pty_do(p, "x<Ctrl+S>");
         }
         LEAVE(p);

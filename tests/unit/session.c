@@ -228,6 +228,42 @@ TEST(a_closed_file_is_simply_not_there)
     session_free(s);
 }
 
+/* A file that is still being read, or never was to its end, is what it was if reloading it fails, and a part
+ * of it is nothing to go back to. */
+TEST(what_was_read_in_part_is_never_taken_for_the_whole)
+{
+    enum { SIZE = 65 * 1024 * 1024 };
+    static const char end[] = "last tide";
+    for (int stopped = 0; stopped < 2; stopped++) {
+        struct stat st;
+        char words[FILE_WORDS_MAX];
+        check_put("tides.log", "first tide\n");
+        CHECK(truncate(check_path("tides.log"), SIZE) == 0);
+        Session *s = start(NULL);
+        OpenFile *f = open_file(s, "tides.log");
+        CHECK(file_unready(f, words));
+        if (stopped)
+            CHECK(session_stop_reading(s, f));
+        CHECK(rename(check_path("tides.log"), check_path("away.log")) == 0);
+        plan_begin(s, PLAN_RELOAD, f->id, NULL, NULL);
+        CHECK(file_unready(f, words));
+        Encoding utf16;
+        CHECK(rename(check_path("away.log"), check_path("tides.log")) == 0);
+        FILE *out = fopen(check_path("tides.log"), "ae");
+        CHECK(out && fputs(end, out) >= 0 && fclose(out) == 0 && encoding_named("utf-16le", &utf16));
+        plan_begin(s, PLAN_RELOAD, f->id, NULL, &utf16); /* an odd number of bytes */
+        CHECK(file_unready(f, words));
+        plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
+        CHECK(stat(check_path("tides.log"), &st) == 0 && st.st_size == (off_t)(SIZE + strlen(end)));
+
+        plan_begin(s, PLAN_RELOAD, f->id, NULL, NULL);
+        CHECK(!file_unready(f, words) && text_len(doc_text(f->doc)) == SIZE + strlen(end));
+        size_t cursor;
+        CHECK(!doc_changed(f->doc) && !doc_undo(f->doc, &cursor));
+        session_free(s);
+    }
+}
+
 /* ---- the journal at the same time ---- */
 
 /* A child that works and dies without a word. */
@@ -249,7 +285,8 @@ static void offers(const char *name, const char *want)
     OpenFile *f = open_file(s, name);
     Offer o = keeper_offer(f);
     CHECK(o.row != 0);
-    CHECK(o.row && keeper_take(s, f, o.row));
+    Err e = {""};
+    CHECK(o.row && keeper_take(s, f, o.row, &e));
     check_result(text_is(doc_text(f->doc), want), __FILE__, __LINE__, "other text came back");
     session_free(s);
 }
@@ -332,6 +369,18 @@ TEST(letters_typed_during_a_save_stay_in_the_journal)
     }
 }
 
+/* The journal has what was typed, the save has ended, and the program has not taken note of that. */
+static void kept_but_not_noted(Session *s, const OpenFile *f)
+{
+    notices.now += 1000;
+    keeper_poll(s);
+    notices.now += 1000;
+    keeper_poll(s);
+    struct pollfd fd = {.fd = writing_fd(f), .events = POLLIN};
+    poll(&fd, 1, 5000);
+    journal_settle(keeper_journal(s), 5000);
+}
+
 /* The first letter is typed while the text gets another name on disk, and the program never takes note that
  * it has it. */
 static void types_while_getting_a_name(Session *s)
@@ -341,13 +390,7 @@ static void types_while_getting_a_name(Session *s)
     plan_begin(s, PLAN_SAVE, f->id, check_path("pier.ini"), NULL);
     CHECK(f->writing);
     type_at(f, 0, "typed ");
-    notices.now += 1000;
-    keeper_poll(s);
-    notices.now += 1000;
-    keeper_poll(s);
-    struct pollfd fd = {.fd = writing_fd(f), .events = POLLIN};
-    poll(&fd, 1, 5000);
-    journal_settle(keeper_journal(s), 5000);
+    kept_but_not_noted(s, f);
 }
 
 TEST(work_is_offered_under_either_name_of_a_broken_save)
@@ -371,13 +414,7 @@ static void dies_before_the_note(Session *s)
     type_at(f, 0, "first ");
     plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
     type_at(f, 6, "second ");
-    notices.now += 1000;
-    keeper_poll(s);
-    notices.now += 1000;
-    keeper_poll(s);
-    struct pollfd fd = {.fd = writing_fd(f), .events = POLLIN};
-    poll(&fd, 1, 5000);
-    journal_settle(keeper_journal(s), 5000);
+    kept_but_not_noted(s, f);
 }
 
 TEST(either_version_can_be_the_base)
@@ -412,7 +449,7 @@ TEST(what_cannot_be_put_together_is_told_and_can_be_read)
     OpenFile *f = open_file(s, "night.log");
     int64_t row = keeper_offer(f).row;
     CHECK(row && !keeper_text(s, row, &t, &e) && strstr(e.text, "somebody else changed"));
-    CHECK(!keeper_take(s, f, row));
+    CHECK(!keeper_take(s, f, row, &e) && strstr(e.text, "somebody else changed"));
     CHECK(keeper_remains(s, row, &t));
     CHECK(text_is(t, "---- at byte 1, instead of 0 bytes:\ntyped \n"));
     text_drop(&t);
@@ -540,8 +577,29 @@ TEST(without_a_journal_it_is_told)
     Recoverable *r;
     size_t n = journal_list(keeper_journal(s), NULL, &r); /* our own is not listed, but there */
     journal_free_list(r, n);
-    doc_mark_saved(f->doc);
+    Err e = {""};
+    CHECK(session_end(s, &e) && !e.text[0]);
     session_free(s);
+}
+
+/* Asked to end with unsaved work that cannot be kept, the program says so; without such work it says nothing.
+ */
+TEST(what_cannot_be_kept_at_the_end_is_named)
+{
+    check_put("file", "not a folder\n");
+    for (int typed = 0; typed < 2; typed++) {
+        Err e = {""};
+        check_put("a.ini", "a\n");
+        Session *s = start(NULL);
+        setenv("HOME", check_path("file"), 1);
+        OpenFile *f = open_file(s, "a.ini");
+        if (typed)
+            type_at(f, 0, "x");
+        CHECK(session_end(s, &e) == !typed);
+        CHECK(!typed || strcmp(e.text, "what was not saved of a.ini could not be kept for recovery") == 0);
+        session_free(s);
+        setenv("HOME", check_folder(), 1);
+    }
 }
 
 /* ---- random orders of everything ---- */
@@ -699,7 +757,7 @@ static void take_offer(Session *s, OpenFile *f)
     if (!row)
         return;
     bool there = check_random(3) && keeper_text(s, row, &t, &e);
-    if (there && keeper_take(s, f, row))
+    if (there && keeper_take(s, f, row, &e))
         CHECK(text_len(t) == text_len(doc_text(f->doc)) &&
               text_same_bytes(t, 0, doc_text(f->doc), 0, text_len(t)));
     else /* or it cannot be had: another program changed its base since */
