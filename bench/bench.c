@@ -1,9 +1,9 @@
 /* Measures what the editor's core does against what the machine can do, as ratios in one
  * run: bench FILE, where FILE is a made log (bench --make FILE MIB). */
-#include "doc.h"
-#include "find.h"
-#include "load.h"
-#include "save.h"
+#include "edit/doc.h"
+#include "edit/find.h"
+#include "files/load.h"
+#include "files/save.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,13 +1,13 @@
-#include "asking.h"
+#include "app/asking.h"
 
-#include "differences.h"
-#include "keeper.h"
-#include "mem.h"
-#include "pages.h"
-#include "panel.h"
-#include "privileged.h"
-#include "shown.h"
-#include "sys.h"
+#include "app/differences.h"
+#include "app/pages.h"
+#include "app/panel.h"
+#include "app/shown.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/privileged.h"
+#include "session/keeper.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,9 +1,8 @@
 /* Asks the person what the session needs to know, and gives it the answers. */
 #ifndef ASKING_H
 #define ASKING_H
-
-#include "editor.h"
-#include "plan.h"
+#include "app/editor.h"
+#include "session/plan.h"
 
 /* Asks the next question, if there is one and nothing lies over the text. */
 void asking_look(Editor *ed);

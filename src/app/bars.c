@@ -1,9 +1,9 @@
-#include "bars.h"
+#include "app/bars.h"
 
-#include "diff.h"
-#include "mem.h"
-#include "sys.h"
-#include "shown.h"
+#include "app/shown.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "edit/diff.h"
 
 #include <stdlib.h>
 

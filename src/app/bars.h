@@ -1,8 +1,7 @@
 /* The bars in the gutter: which lines differ from the last save. */
 #ifndef BARS_H
 #define BARS_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 /* Finds the differences if the text changed since; a comparison that takes long waits until the
  * keys rest for a moment. */

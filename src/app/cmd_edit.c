@@ -1,9 +1,9 @@
 /* The Edit menu. */
-#include "columns.h"
-#include "editor.h"
-#include "history.h"
-#include "move.h"
-#include "tables.h"
+#include "app/columns.h"
+#include "app/editor.h"
+#include "app/history.h"
+#include "app/tables.h"
+#include "edit/move.h"
 
 static void step(Editor *ed, const Args *args, bool (*go)(Doc *, size_t *), const char *none,
                  const char *done)
@@ -193,7 +193,7 @@ const Command edit_commands[N_EDIT_COMMANDS] = {
         .help = "Put in what was cut or copied last; whole lines go above this one",
         .hint = "Paste",
         .flags = CMD_CHANGES,
-        .hindrance = nothing_to_paste,
+        .disabled_reason = nothing_to_paste,
         .run = run_paste,
     },
     {
@@ -213,7 +213,7 @@ const Command edit_commands[N_EDIT_COMMANDS] = {
         .letter = 'w',
         .help = "After a paste: exchange what was pasted for the clip before it",
         .flags = CMD_CHANGES | CMD_REPEATS,
-        .hindrance = nothing_to_paste,
+        .disabled_reason = nothing_to_paste,
         .run = run_earlier_clip,
     },
     {
@@ -222,7 +222,7 @@ const Command edit_commands[N_EDIT_COMMANDS] = {
         .letter = 's',
         .help = "Choose among the last fifty clips and paste one",
         .flags = CMD_CHANGES,
-        .hindrance = nothing_to_paste,
+        .disabled_reason = nothing_to_paste,
         .run = run_shelf,
     },
     {

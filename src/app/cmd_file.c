@@ -1,11 +1,11 @@
 /* The File menu. */
-#include "asking.h"
-#include "differences.h"
-#include "editor.h"
-#include "filelist.h"
-#include "pages.h"
-#include "properties.h"
-#include "tables.h"
+#include "app/asking.h"
+#include "app/differences.h"
+#include "app/editor.h"
+#include "app/filelist.h"
+#include "app/pages.h"
+#include "app/properties.h"
+#include "app/tables.h"
 
 static void run_open(Editor *ed, const Args *args)
 {

@@ -1,12 +1,12 @@
 /* The Go menu. */
-#include "bars.h"
-#include "editor.h"
-#include "loading.h"
-#include "mem.h"
-#include "move.h"
-#include "places.h"
-#include "tables.h"
-#include "transform.h"
+#include "app/bars.h"
+#include "app/editor.h"
+#include "app/loading.h"
+#include "app/places.h"
+#include "app/tables.h"
+#include "base/mem.h"
+#include "edit/move.h"
+#include "edit/transform.h"
 
 #include <stdlib.h>
 #include <string.h>

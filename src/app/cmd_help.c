@@ -1,12 +1,12 @@
 /* The Help menu: help pages, the lesson, a command by name, settings, the key tester. */
-#include "editor.h"
-#include "keytest.h"
-#include "lesson.h"
-#include "mem.h"
-#include "menu.h"
-#include "pages.h"
-#include "panel.h"
-#include "tables.h"
+#include "app/editor.h"
+#include "app/keytest.h"
+#include "app/lesson.h"
+#include "app/menu.h"
+#include "app/pages.h"
+#include "app/panel.h"
+#include "app/tables.h"
+#include "base/mem.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -101,7 +101,7 @@ static void add_command(const Editor *ed, Panel *p, long id)
     keymap_key_of(&ed->keys, c, 0, key);
     command_route(c, route);
     snprintf(keys, sizeof keys, "%s%s%s", key, key[0] && route[0] ? "  " : "", route);
-    const char *why = command_hindrance(ed, c);
+    const char *why = command_disabled_reason(ed, c);
     snprintf(note, sizeof note, "%s%s%s", c->args ? c->args : "", c->args ? ": " : "", why ? why : c->help);
     panel_add(p, id, c->name, note, keys);
 }
@@ -376,7 +376,7 @@ const Command help_commands[N_HELP_COMMANDS] = {
         .label = "Lesson: next step",
         .letter = 'n',
         .help = "Skip this step of the lesson",
-        .hindrance = no_lesson,
+        .disabled_reason = no_lesson,
         .run = run_lesson_next,
     },
     {
@@ -384,7 +384,7 @@ const Command help_commands[N_HELP_COMMANDS] = {
         .label = "Lesson: step before",
         .letter = 'b',
         .help = "Back to the step before",
-        .hindrance = no_lesson,
+        .disabled_reason = no_lesson,
         .run = run_lesson_back,
     },
     {
@@ -392,7 +392,7 @@ const Command help_commands[N_HELP_COMMANDS] = {
         .label = "Lesson: stop",
         .letter = 'x',
         .help = "End the lesson; the practice texts stay open",
-        .hindrance = no_lesson,
+        .disabled_reason = no_lesson,
         .run = run_lesson_stop,
     },
     {

@@ -1,7 +1,7 @@
 /* What stands on a key of its own on every keyboard: typing and plain movement. */
-#include "editor.h"
-#include "move.h"
-#include "tables.h"
+#include "app/editor.h"
+#include "app/tables.h"
+#include "edit/move.h"
 
 #include <string.h>
 
@@ -90,7 +90,7 @@ static void run_new_line(Editor *ed, const Args *args)
     help_the_lost(ed);
     Text t = view_text(v);
     Bytes b = {0};
-    bytes_add_str(&b, form_line_end(&v->file->form));
+    bytes_add_str(&b, text_format_line_end(&v->file->format));
     size_t from, to;
     if (ed->settings.auto_indent && !ed->burst &&
         !view_marked(v, &from, &to)) { /* the new line begins under the old one */
@@ -115,11 +115,11 @@ static void run_tab(Editor *ed, const Args *args)
         command_run(ed, command_named("indent", 6), 1, false, "");
         return;
     }
-    if (v->file->form.tabs) {
+    if (v->file->format.tabs) {
         edit_type(ed, "\t", 1);
         return;
     }
-    size_t unit = v->file->form.indent;
+    size_t unit = v->file->format.indent;
     size_t n = unit - cells_before(view_text(v), v->cursor.at, view_tab(v)) % unit;
     edit_type(ed, "        ", n < 8 ? n : 8);
 }

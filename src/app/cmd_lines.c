@@ -1,9 +1,9 @@
 /* The Lines menu. */
-#include "editor.h"
-#include "mem.h"
-#include "move.h"
-#include "tables.h"
-#include "transform.h"
+#include "app/editor.h"
+#include "app/tables.h"
+#include "base/mem.h"
+#include "edit/move.h"
+#include "edit/transform.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -100,7 +100,7 @@ static void run_duplicate(Editor *ed, const Args *args)
     Bytes out = {0};
     bool open_end = to == from || bytes[to - from - 1] != '\n';
     if (open_end)
-        bytes_add_str(&out, form_line_end(&v->file->form));
+        bytes_add_str(&out, text_format_line_end(&v->file->format));
     bytes_add(&out, bytes, to - from);
     if (edit_replace(ed, to, 0, out.at, out.len, STEP_WHOLE)) {
         /* The cursor goes along into the copy, so that doing it again copies that. */
@@ -198,7 +198,7 @@ static void do_indent(const char *in, size_t n, const void *ctx, Bytes *out)
 static void run_indent(Editor *ed, const Args *args)
 {
     (void)args;
-    const Form *f = &ed->view->file->form;
+    const TextFormat *f = &ed->view->file->format;
     char unit[17] = "\t";
     if (!f->tabs)
         snprintf(unit, sizeof unit, "%*s", (int)(f->indent < 16 ? f->indent : 16), "");
@@ -213,7 +213,7 @@ static void do_unindent(const char *in, size_t n, const void *ctx, Bytes *out)
 static void run_unindent(Editor *ed, const Args *args)
 {
     (void)args;
-    change_lines(ed, do_unindent, &ed->view->file->form.indent, "Unindented");
+    change_lines(ed, do_unindent, &ed->view->file->format.indent, "Unindented");
 }
 
 static void do_end_sign(const char *in, size_t n, const void *ctx, Bytes *out)

@@ -1,9 +1,9 @@
 /* The Mark menu. */
-#include "editor.h"
-#include "mem.h"
-#include "move.h"
-#include "tables.h"
-#include "transform.h"
+#include "app/editor.h"
+#include "app/tables.h"
+#include "base/mem.h"
+#include "edit/move.h"
+#include "edit/transform.h"
 
 #include <stdlib.h>
 
@@ -185,7 +185,7 @@ const Command mark_commands[N_MARK_COMMANDS] = {
         .letter = 'x',
         .help = "Go to the other end of the mark",
         .hint = "Other end",
-        .hindrance = no_mark,
+        .disabled_reason = no_mark,
         .run = run_swap,
     },
     {

@@ -1,9 +1,9 @@
 /* The Search menu. */
-#include "editor.h"
-#include "mem.h"
-#include "move.h"
-#include "search.h"
-#include "tables.h"
+#include "app/editor.h"
+#include "app/search.h"
+#include "app/tables.h"
+#include "base/mem.h"
+#include "edit/move.h"
 
 #include <stdlib.h>
 

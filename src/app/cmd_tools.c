@@ -1,12 +1,12 @@
 /* The Tools menu. */
-#include "data.h"
-#include "editor.h"
-#include "mem.h"
-#include "move.h"
-#include "properties.h"
-#include "run.h"
-#include "tables.h"
-#include "transform.h"
+#include "app/editor.h"
+#include "app/properties.h"
+#include "app/run.h"
+#include "app/tables.h"
+#include "base/data.h"
+#include "base/mem.h"
+#include "edit/move.h"
+#include "edit/transform.h"
 
 #include <stdio.h>
 #include <stdlib.h>

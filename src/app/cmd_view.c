@@ -1,9 +1,9 @@
 /* The View menu. */
-#include "editor.h"
-#include "mem.h"
-#include "panel.h"
-#include "panes.h"
-#include "tables.h"
+#include "app/editor.h"
+#include "app/panel.h"
+#include "app/panes.h"
+#include "app/tables.h"
+#include "base/mem.h"
 
 #include <string.h>
 

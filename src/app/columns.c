@@ -1,6 +1,6 @@
-#include "columns.h"
+#include "app/columns.h"
 
-#include "move.h"
+#include "edit/move.h"
 
 #include <string.h>
 
@@ -119,7 +119,7 @@ void columns_paste(Editor *ed, Text clip)
     for (size_t i = 0; ok && i <= text_newlines(clip); i++, line++) {
         Text t = view_text(v);
         if (line > text_newlines(t)) {
-            const char *end = form_line_end(&v->file->form);
+            const char *end = text_format_line_end(&v->file->format);
             ok = doc_replace(d, text_len(t), 0, end, strlen(end), STEP_WHOLE, cursor);
         }
         size_t at = place_at_cells(view_text(v), line, cells, view_tab(v));

@@ -1,8 +1,7 @@
 /* The mark as a block of columns: the same cells of several lines. */
 #ifndef COLUMNS_H
 #define COLUMNS_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 typedef struct Columns {
     size_t first, last; /* lines */

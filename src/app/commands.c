@@ -1,10 +1,9 @@
-#include "editor.h"
-
-#include "loading.h"
-#include "mem.h"
-#include "pages.h"
-#include "places.h"
-#include "tables.h"
+#include "app/editor.h"
+#include "app/loading.h"
+#include "app/pages.h"
+#include "app/places.h"
+#include "app/tables.h"
+#include "base/mem.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -53,19 +52,19 @@ const char *command_route(const Command *c, char out[ROUTE_MAX])
     return out;
 }
 
-const char *command_hindrance(const Editor *ed, const Command *c)
+const char *command_disabled_reason(const Editor *ed, const Command *c)
 {
     static char why[FILE_WORDS_MAX];
     if ((c->flags & CMD_CHANGES) && file_unready(ed->view->file, why))
         return why;
     if ((c->flags & CMD_CHANGES) && ed->view->file->look_only)
         return "This text is open to look only";
-    return c->hindrance ? c->hindrance(ed) : NULL;
+    return c->disabled_reason ? c->disabled_reason(ed) : NULL;
 }
 
 void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text)
 {
-    const char *why = command_hindrance(ed, c);
+    const char *why = command_disabled_reason(ed, c);
     if (page_shown(ed) && c == command_named("new-line", 8) && page_follow(ed))
         return;
     if (why) {

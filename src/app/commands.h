@@ -2,8 +2,7 @@
  * routes, hints, the key list, help and completion are made from it. */
 #ifndef COMMANDS_H
 #define COMMANDS_H
-
-#include "key.h"
+#include "app/key.h"
 
 typedef struct Editor Editor;
 
@@ -35,7 +34,7 @@ typedef struct Command {
     void (*offer)(Editor *ed, const char *args, struct Offers *out); /* what may follow it; or NULL */
     const char *hint; /* one or two words for the hint line, or NULL */
     unsigned flags;
-    const char *(*hindrance)(const Editor *ed); /* why it does not apply now, or NULL; may be NULL */
+    const char *(*disabled_reason)(const Editor *ed); /* why it does not apply now, or NULL; may be NULL */
     void (*run)(Editor *ed, const Args *args);
 } Command;
 
@@ -59,7 +58,7 @@ enum { ROUTE_MAX = 16 };
 const char *command_route(const Command *c, char out[ROUTE_MAX]);
 
 /* Why the command does not apply now, or NULL. */
-const char *command_hindrance(const Editor *ed, const Command *c);
+const char *command_disabled_reason(const Editor *ed, const Command *c);
 /* Runs it as often as `count` says, or says why it does not apply. `text` may be "". */
 void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text);
 /* Runs "name arguments" as typed by a person; false and a message when there is no such command. */

@@ -1,8 +1,8 @@
-#include "decode.h"
+#include "app/decode.h"
 
-#include "bytes.h"
-#include "glyph.h"
-#include "mem.h"
+#include "base/bytes.h"
+#include "base/glyph.h"
+#include "base/mem.h"
 
 #include <ctype.h>
 #include <stdlib.h>

@@ -6,8 +6,7 @@
  * Sequences are those of ECMA-48 as xterm, the Linux console and their relatives send them. */
 #ifndef DECODE_H
 #define DECODE_H
-
-#include "key.h"
+#include "app/key.h"
 
 typedef enum InputKind { INPUT_NONE, INPUT_KEY, INPUT_PASTE, INPUT_MOUSE, INPUT_FOCUS } InputKind;
 

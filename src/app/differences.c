@@ -1,11 +1,11 @@
-#include "differences.h"
+#include "app/differences.h"
 
-#include "mem.h"
-#include "move.h"
-#include "panel.h"
-#include "panes.h"
-#include "sys.h"
-#include "shown.h"
+#include "app/panel.h"
+#include "app/panes.h"
+#include "app/shown.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "edit/move.h"
 
 #include <ctype.h>
 #include <stdio.h>

@@ -2,9 +2,8 @@
  * over the text like any other layer. */
 #ifndef DIFFERENCES_H
 #define DIFFERENCES_H
-
-#include "diff.h"
-#include "editor.h"
+#include "app/editor.h"
+#include "edit/diff.h"
 
 typedef struct DifferenceSpec {
     Text old, fresh; /* kept by the view */

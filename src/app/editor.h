@@ -2,20 +2,19 @@
  * the screen side drives it: input in, a Frame out. */
 #ifndef EDITOR_H
 #define EDITOR_H
-
-#include "bytes.h"
-#include "commands.h"
-#include "decode.h"
-#include "err.h"
-#include "find.h"
-#include "frame.h"
-#include "layer.h"
-#include "notices.h"
-#include "session.h"
-#include "settings.h"
-#include "shelf.h"
-#include "theme.h"
-#include "words.h"
+#include "app/commands.h"
+#include "app/decode.h"
+#include "app/frame.h"
+#include "app/layer.h"
+#include "app/settings.h"
+#include "app/theme.h"
+#include "base/bytes.h"
+#include "base/err.h"
+#include "base/notices.h"
+#include "base/words.h"
+#include "edit/find.h"
+#include "edit/shelf.h"
+#include "session/session.h"
 
 #include <signal.h>
 

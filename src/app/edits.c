@@ -1,8 +1,7 @@
 /* Changing the text: what typing, pasting and the commands share. */
-#include "editor.h"
-
-#include "columns.h"
-#include "move.h"
+#include "app/columns.h"
+#include "app/editor.h"
+#include "edit/move.h"
 
 #include <stdio.h>
 #include <string.h>
@@ -81,7 +80,7 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
     if (!edit_allowed(ed))
         return;
     /* Terminals send the line ends of a paste as CR, LF or both. */
-    const char *end = form_line_end(&v->file->form);
+    const char *end = text_format_line_end(&v->file->format);
     Bytes out = {0};
     for (size_t i = 0; i < n;) {
         size_t k = i;
@@ -153,8 +152,8 @@ void clip_copy(Editor *ed, bool cut)
     if ((cut && !edit_allowed(ed)) || !text_slice(view_text(v), from, to - from, &piece))
         return;
     if (!marked && text_byte(piece, text_len(piece) - 1) != '\n')
-        text_insert(&piece, text_len(piece), form_line_end(&v->file->form),
-                    strlen(form_line_end(&v->file->form)));
+        text_insert(&piece, text_len(piece), text_format_line_end(&v->file->format),
+                    strlen(text_format_line_end(&v->file->format)));
     /* Lines taken one after the other become one clip. */
     bool gather = !marked && ed->before == ed->running && ed->gathering && ed->shelf.n;
     const char *how_much = amount_of(piece);

@@ -1,10 +1,10 @@
-#include "filelist.h"
+#include "app/filelist.h"
 
-#include "asking.h"
-#include "mem.h"
-#include "panel.h"
-#include "sys.h"
-#include "shown.h"
+#include "app/asking.h"
+#include "app/panel.h"
+#include "app/shown.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <dirent.h>
 #include <stdio.h>

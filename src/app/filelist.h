@@ -1,8 +1,7 @@
 /* Going to files: the list of open ones, and the one to open others from. */
 #ifndef FILELIST_H
 #define FILELIST_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 /* The open texts with their lines, size and state. */
 void filelist_show(Editor *ed);

@@ -1,8 +1,7 @@
 /* What finding, replacing and listing matches share. */
 #ifndef FIND_PROMPT_H
 #define FIND_PROMPT_H
-
-#include "search.h"
+#include "app/search.h"
 
 enum { LIST_MAX = 5000 }; /* rows of a list of matches */
 

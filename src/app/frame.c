@@ -1,6 +1,6 @@
-#include "frame.h"
+#include "app/frame.h"
 
-#include "mem.h"
+#include "base/mem.h"
 
 #include <stdlib.h>
 #include <string.h>

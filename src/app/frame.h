@@ -2,9 +2,8 @@
  * that the app shows and all that the screen side needs to know. */
 #ifndef FRAME_H
 #define FRAME_H
-
-#include "bytes.h"
-#include "glyph.h"
+#include "base/bytes.h"
+#include "base/glyph.h"
 
 typedef enum Style {
     ST_TEXT,

@@ -1,7 +1,7 @@
-#include "history.h"
+#include "app/history.h"
 
-#include "mem.h"
-#include "panel.h"
+#include "app/panel.h"
+#include "base/mem.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,6 +1,6 @@
-#include "key.h"
+#include "app/key.h"
 
-#include "glyph.h"
+#include "base/glyph.h"
 
 #include <ctype.h>
 #include <stdio.h>

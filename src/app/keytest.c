@@ -1,6 +1,6 @@
-#include "keytest.h"
+#include "app/keytest.h"
 
-#include "mem.h"
+#include "base/mem.h"
 
 #include <ctype.h>
 #include <stdio.h>

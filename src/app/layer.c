@@ -1,6 +1,5 @@
-#include "editor.h"
-
-#include "mem.h"
+#include "app/editor.h"
+#include "base/mem.h"
 
 #include <stdlib.h>
 

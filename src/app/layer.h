@@ -2,10 +2,9 @@
  * a menu, a panel. The uppermost one gets the keys. */
 #ifndef LAYER_H
 #define LAYER_H
-
-#include "bytes.h"
-#include "decode.h"
-#include "frame.h"
+#include "app/decode.h"
+#include "app/frame.h"
+#include "base/bytes.h"
 
 typedef struct Editor Editor;
 typedef struct Layer Layer;

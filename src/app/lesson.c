@@ -1,11 +1,11 @@
-#include "lesson.h"
+#include "app/lesson.h"
 
-#include "menu.h"
-#include "mem.h"
-#include "move.h"
-#include "pages.h"
-#include "practice.h"
-#include "search.h"
+#include "app/menu.h"
+#include "app/pages.h"
+#include "app/practice.h"
+#include "app/search.h"
+#include "base/mem.h"
+#include "edit/move.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -2,8 +2,7 @@
  * done by the real state of the text. */
 #ifndef LESSON_H
 #define LESSON_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 typedef struct Lesson Lesson;
 

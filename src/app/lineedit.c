@@ -1,4 +1,4 @@
-#include "lineedit.h"
+#include "app/lineedit.h"
 
 #include <ctype.h>
 #include <string.h>

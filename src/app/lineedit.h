@@ -1,10 +1,9 @@
 /* Editing one line of text by the keys that do the same in the text. */
 #ifndef LINEEDIT_H
 #define LINEEDIT_H
-
-#include "bytes.h"
-#include "frame.h"
-#include "key.h"
+#include "app/frame.h"
+#include "app/key.h"
+#include "base/bytes.h"
 
 typedef struct LineEdit {
     Bytes text;

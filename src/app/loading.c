@@ -1,7 +1,7 @@
-#include "loading.h"
+#include "app/loading.h"
 
-#include "panes.h"
-#include "shown.h"
+#include "app/panes.h"
+#include "app/shown.h"
 
 /* The view that shows it, the present one first. */
 static View *view_of(Editor *ed, const OpenFile *f)

@@ -1,8 +1,7 @@
 /* Going to places in large files that are still being read. */
 #ifndef LOADING_H
 #define LOADING_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 /* More of it is there: to the place that was asked for, if that is among it. */
 void loading_arrived(Editor *ed, OpenFile *f);

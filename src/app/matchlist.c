@@ -1,10 +1,9 @@
 /* The panel of lines that match, in this text or in all. */
-#include "find_prompt.h"
-
-#include "mem.h"
-#include "move.h"
-#include "panel.h"
-#include "shown.h"
+#include "app/find_prompt.h"
+#include "app/panel.h"
+#include "app/shown.h"
+#include "base/mem.h"
+#include "edit/move.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,7 +1,7 @@
-#include "menu.h"
+#include "app/menu.h"
 
-#include "mem.h"
-#include "settings.h"
+#include "app/settings.h"
+#include "base/mem.h"
 
 #include <ctype.h>
 #include <stdio.h>
@@ -77,7 +77,7 @@ static const LayerKind repeat_kind = {.key = repeat_key, .paint = repeat_paint, 
 static void run_entry(Editor *ed, const Command *c, const char *args)
 {
     MenuLayer m = *(MenuLayer *)ed->layer;
-    const char *why = command_hindrance(ed, c);
+    const char *why = command_disabled_reason(ed, c);
     if (why) { /* the menu stays, so that something else can be chosen */
         say(ed, "%s: %s", c->label, why);
         return;
@@ -333,7 +333,7 @@ static int entries_width(const Editor *ed, const Frame *f, const Menu *menu)
 static void paint_entry(Editor *ed, Frame *f, int row, const MenuLayer *m, const Command *c, bool now)
 {
     int col = m->box_col, end = col + m->box_width;
-    bool dim = command_hindrance(ed, c) != NULL;
+    bool dim = command_disabled_reason(ed, c) != NULL;
     Style style = now ? ST_BOX_NOW : dim ? ST_BOX_DIM : ST_BOX;
     char letter[2] = {c->letter}, key[KEY_NAME_MAX], label[80];
     frame_blank(f, row, col, end, style);

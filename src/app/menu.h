@@ -1,8 +1,7 @@
 /* The menu bar and what drops down from it; letter routes; the repeat count. */
 #ifndef MENU_H
 #define MENU_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 /* Wakes the bar. from_esc: by the Esc key, whose byte may still prove to be a sequence's head. */
 void menu_open(Editor *ed, bool from_esc);

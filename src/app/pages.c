@@ -1,8 +1,8 @@
-#include "pages.h"
+#include "app/pages.h"
 
-#include "data.h"
-#include "mem.h"
-#include "shown.h"
+#include "app/shown.h"
+#include "base/data.h"
+#include "base/mem.h"
 
 #include <stdio.h>
 #include <stdlib.h>

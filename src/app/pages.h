@@ -5,8 +5,7 @@
  * keys put in, [[moving]] is a link to another page. Enter or a click on a link follows it. */
 #ifndef PAGES_H
 #define PAGES_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 typedef struct Page Page;
 

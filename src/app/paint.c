@@ -1,11 +1,11 @@
 /* Laying out the Frame: top line, text, status line, hint line, then the layers. */
-#include "paint.h"
+#include "app/paint.h"
 
-#include "lesson.h"
-#include "mem.h"
-#include "menu.h"
-#include "pages.h"
-#include "shown.h"
+#include "app/lesson.h"
+#include "app/menu.h"
+#include "app/pages.h"
+#include "app/shown.h"
+#include "base/mem.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,8 +1,7 @@
 /* What the files that lay out the Frame share. */
 #ifndef PAINT_H
 #define PAINT_H
-
-#include "panes.h"
+#include "app/panes.h"
 
 /* Remembers that clicking there presses those keys. */
 void add_spot(Editor *ed, int row, int from, int to, const char *keys);

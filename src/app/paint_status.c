@@ -1,12 +1,11 @@
 /* Laying out status lines. */
-#include "paint.h"
-
-#include "columns.h"
-#include "loading.h"
-#include "move.h"
-#include "search.h"
-#include "shown.h"
-#include "writing.h"
+#include "app/columns.h"
+#include "app/loading.h"
+#include "app/paint.h"
+#include "app/search.h"
+#include "app/shown.h"
+#include "edit/move.h"
+#include "session/writing.h"
 
 #include <stdio.h>
 
@@ -35,9 +34,10 @@ static void form_words(const Editor *ed, const Frame *frame, int room, Bytes *ou
 {
     const OpenFile *f = ed->view->file;
     char indent[32];
-    snprintf(indent, sizeof indent, "%s %u", f->form.tabs ? "tabs" : "spaces", f->form.indent);
+    snprintf(indent, sizeof indent, "%s %u", f->format.tabs ? "tabs" : "spaces", f->format.indent);
     const char *const fields[] = {ed->overtype ? "overtype" : "", f->kind->name, indent,
-                                  encoding_label(&f->encoding, f->form.utf8), form_ends_name(&f->form)};
+                                  encoding_label(&f->encoding, f->format.utf8),
+                                  text_format_ends_name(&f->format)};
     for (size_t i = 0; i < sizeof fields / sizeof *fields; i++) {
         size_t before = out->len;
         if (!fields[i][0])

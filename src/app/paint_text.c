@@ -1,14 +1,13 @@
 /* Laying out the text of a view. */
-#include "paint.h"
-
-#include "bars.h"
-#include "columns.h"
-#include "move.h"
-#include "pages.h"
-#include "places.h"
-#include "rows.h"
-#include "search.h"
-#include "shown.h"
+#include "app/bars.h"
+#include "app/columns.h"
+#include "app/pages.h"
+#include "app/paint.h"
+#include "app/places.h"
+#include "app/rows.h"
+#include "app/search.h"
+#include "app/shown.h"
+#include "edit/move.h"
 
 #include <stdio.h>
 #include <string.h>
@@ -72,7 +71,7 @@ static Style style_at(TextRow *r, size_t at, Style plain)
 static const char *odd_line_end(const OpenFile *f, Text t, size_t end)
 {
     bool cr = text_byte(t, end) == '\r';
-    return cr && f->form.ends != ENDS_CRLF ? "\\r" : NULL;
+    return cr && f->format.ends != ENDS_CRLF ? "\\r" : NULL;
 }
 
 /* A blank, a tab or a line end as a sign, where that is wanted. */
@@ -198,7 +197,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.blanks = r->ed->settings.show_blanks;
     s.bookmark = bookmarked(r, row);
     s.bare = r->ed->bare;
-    s.ends = v->file->form.ends == ENDS_CRLF;
+    s.ends = v->file->format.ends == ENDS_CRLF;
     bytes_add(out, &s, sizeof s);
     bytes_add(out, bytes, text_read(view_text(v), row->from, bytes, n + 1)); /* with what ends the line */
 }

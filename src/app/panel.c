@@ -1,7 +1,7 @@
-#include "panel.h"
+#include "app/panel.h"
 
-#include "lineedit.h"
-#include "mem.h"
+#include "app/lineedit.h"
+#include "base/mem.h"
 
 #include <ctype.h>
 #include <stdio.h>

@@ -2,8 +2,7 @@
  * implementation for all lists. */
 #ifndef PANEL_H
 #define PANEL_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 typedef struct Panel Panel;
 

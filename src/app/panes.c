@@ -1,8 +1,8 @@
-#include "panes.h"
+#include "app/panes.h"
 
-#include "asking.h"
-#include "mem.h"
-#include "pages.h"
+#include "app/asking.h"
+#include "app/pages.h"
+#include "base/mem.h"
 
 #include <stddef.h>
 #include <stdlib.h>

@@ -2,8 +2,7 @@
  * in two, so all of them are a tree. */
 #ifndef PANES_H
 #define PANES_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 typedef struct Pane Pane;
 struct Pane {

@@ -1,9 +1,9 @@
-#include "places.h"
+#include "app/places.h"
 
-#include "mem.h"
-#include "move.h"
-#include "pages.h"
-#include "shown.h"
+#include "app/pages.h"
+#include "app/shown.h"
+#include "base/mem.h"
+#include "edit/move.h"
 
 #include <stdlib.h>
 #include <string.h>

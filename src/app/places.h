@@ -1,8 +1,7 @@
 /* Places one comes back to: bookmarks, and where one was before a jump. */
 #ifndef PLACES_H
 #define PLACES_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 /* Remembers the cursor's place, to which "jump back" returns. */
 void places_note(Editor *ed);

@@ -1,7 +1,7 @@
-#include "practice.h"
+#include "app/practice.h"
 
-#include "data.h"
-#include "mem.h"
+#include "base/data.h"
+#include "base/mem.h"
 
 #include <fcntl.h>
 #include <stdlib.h>

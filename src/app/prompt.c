@@ -1,9 +1,8 @@
 /* The prompt line and the question line. */
-#include "editor.h"
-
-#include "lineedit.h"
-#include "mem.h"
-#include "sys.h"
+#include "app/editor.h"
+#include "app/lineedit.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <ctype.h>
 #include <dirent.h>

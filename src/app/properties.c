@@ -1,8 +1,8 @@
-#include "properties.h"
+#include "app/properties.h"
 
-#include "mem.h"
-#include "plan.h"
-#include "panel.h"
+#include "app/panel.h"
+#include "base/mem.h"
+#include "session/plan.h"
 
 #include <grp.h>
 #include <pwd.h>
@@ -25,7 +25,7 @@ typedef enum Property {
 
 static bool utf8_now(const OpenFile *f)
 {
-    return f->form.utf8;
+    return f->format.utf8;
 }
 
 /* ---- changing them ---- */
@@ -48,7 +48,7 @@ void properties_set_encoding(Editor *ed, const char *name)
         return;
     }
     text_drop(&bytes);
-    f->form_changed = f->form_changed || strcmp(f->encoding.name, x.name) != 0;
+    f->format_changed = f->format_changed || strcmp(f->encoding.name, x.name) != 0;
     f->encoding = x;
     say(ed, "The next save writes %s as %s", file_name(f), encoding_label(&x, utf8_now(f)));
 }
@@ -90,11 +90,11 @@ static void convert_ends(Editor *ed, OpenFile *f, LineEnds ends)
     doc_seal(f->doc);
     doc_set_verb(f->doc, "Line ends");
     if (lines)
-        doc_become(f->doc, out, ed->view->cursor.at);
+        doc_set_text(f->doc, out, ed->view->cursor.at);
     doc_set_verb(f->doc, NULL);
     text_drop(&out);
-    f->form.ends = ends;
-    say(ed, "%s changed to %s", amount(lines, "line end"), form_ends_name(&f->form));
+    f->format.ends = ends;
+    say(ed, "%s changed to %s", amount(lines, "line end"), text_format_ends_name(&f->format));
 }
 
 void properties_set_line_ends(Editor *ed, const char *name)
@@ -108,7 +108,7 @@ void properties_set_line_ends(Editor *ed, const char *name)
 
 void properties_set_indent(Editor *ed, const char *words)
 {
-    Form *f = &ed->view->file->form;
+    TextFormat *f = &ed->view->file->format;
     char style[8] = "";
     unsigned width = f->indent;
     int got = sscanf(words, "%7s %u", style, &width);
@@ -127,7 +127,7 @@ static void flip_last_newline(Editor *ed)
     OpenFile *f = ed->view->file;
     Text t = doc_text(f->doc);
     size_t len = text_len(t);
-    const char *end = form_line_end(&f->form);
+    const char *end = text_format_line_end(&f->format);
     if (!edit_allowed(ed) || len == 0)
         return;
     doc_seal(f->doc);
@@ -226,23 +226,23 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
         asked = encoding_label(&f->rules.encoding, true);
     char *rule = mem_string(asked);
     snprintf(words, sizeof words, "%s%s%s", encoding_label(&f->encoding, utf8_now(f)),
-             f->encoding.guessed ? " a guess" : "", f->form_changed ? ", from the next save on" : "");
+             f->encoding.guessed ? " a guess" : "", f->format_changed ? ", from the next save on" : "");
     Bytes value = {0};
     bytes_printf(&value, "%s%s%s", words, *rule ? "; .editorconfig asks for " : "", rule);
     free(rule);
     add(p, P_ENCODING, "Encoding to save in", value.at);
     if (f->path)
         add(p, P_READ_AS, "Read the file again as", "another encoding, when the letters look wrong");
-    bool other = f->rules.line_ends && f->rules.form.ends != f->form.ends;
-    snprintf(words, sizeof words, "%s%s%s", form_ends_name(&f->form),
-             other ? "; .editorconfig asks for " : "", other ? form_ends_name(&f->rules.form) : "");
+    bool other = f->rules.line_ends && f->rules.format.ends != f->format.ends;
+    snprintf(words, sizeof words, "%s%s%s", text_format_ends_name(&f->format),
+             other ? "; .editorconfig asks for " : "", other ? text_format_ends_name(&f->rules.format) : "");
     add(p, P_ENDS, "Line ends", words);
     size_t len = text_len(t);
     add(p, P_LAST, "Last line",
         len == 0                        ? "the text is empty"
         : text_byte(t, len - 1) == '\n' ? "has a line end"
                                         : "has no line end");
-    snprintf(words, sizeof words, "%s %u, %s", f->form.tabs ? "tabs" : "spaces", f->form.indent,
+    snprintf(words, sizeof words, "%s %u, %s", f->format.tabs ? "tabs" : "spaces", f->format.indent,
              f->rules.indentation ? "from .editorconfig" : "as the text is written");
     add(p, P_INDENT, "Indentation", words);
     add(p, P_LOOK, "Look only", f->look_only ? "yes" : "no");
@@ -264,7 +264,7 @@ static void property_chosen(Editor *ed, long id, const char *typed, void *ctx)
                          .stay = "As they are",
                          .done = ends_answered};
     PromptSpec indent = {.label = "Indentation",
-                         .initial = ed->view->file->form.tabs ? "tabs 8" : "spaces 4",
+                         .initial = ed->view->file->format.tabs ? "tabs 8" : "spaces 4",
                          .select = true,
                          .offer = offer_indent,
                          .done = indent_given};

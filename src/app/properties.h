@@ -1,8 +1,7 @@
 /* The properties of a text: a panel that shows its form and changes it. */
 #ifndef PROPERTIES_H
 #define PROPERTIES_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 void properties_open(Editor *ed);
 /* What the commands with arguments do; they say what happened. */

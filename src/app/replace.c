@@ -1,9 +1,8 @@
 /* Replacing: one by one, all, seen first. */
-#include "find_prompt.h"
-
-#include "mem.h"
-#include "move.h"
-#include "panel.h"
+#include "app/find_prompt.h"
+#include "app/panel.h"
+#include "base/mem.h"
+#include "edit/move.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,6 +1,6 @@
-#include "rows.h"
+#include "app/rows.h"
 
-#include "move.h"
+#include "edit/move.h"
 
 /* A very long line is not read from its start for every row: it is cut into parts, each of which begins a
  * row. */

@@ -1,8 +1,7 @@
 /* Rows of the screen: a line is one row, or with wrapping as many as it needs. */
 #ifndef ROWS_H
 #define ROWS_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 typedef struct Row {
     size_t from, to;           /* the bytes that are shown in it */

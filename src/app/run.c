@@ -1,8 +1,8 @@
-#include "run.h"
+#include "app/run.h"
 
-#include "differences.h"
-#include "mem.h"
-#include "sys.h"
+#include "app/differences.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <poll.h>
 #include <stdio.h>
@@ -243,7 +243,7 @@ void run_go_on(Editor *ed)
     Run *r = ed->run;
     if (!r || (!ed->session->rules.batch && ed->layer != &r->layer)) /* help lies over it: its result waits */
         return;
-    bool ended = job_go_on(&r->job);
+    bool ended = job_poll(&r->job);
     if (!ended && sys_now_ms() - r->since > 1000 * (uint64_t)ed->settings.command_seconds) {
         job_stop(&r->job);
         warn(ed, "“%s” took more than %d s (setting command_seconds) and was stopped%s; nothing was changed",

@@ -1,9 +1,8 @@
 /* Running a command of the shell: its output goes into the text, or the mark through it. */
 #ifndef RUN_H
 #define RUN_H
-
-#include "editor.h"
-#include "job.h"
+#include "app/editor.h"
+#include "files/job.h"
 
 /* Asks for the command line unless it is given. */
 void run_command(Editor *ed, const char *command);

@@ -1,8 +1,7 @@
-#include "find_prompt.h"
-
-#include "mem.h"
-#include "move.h"
-#include "sys.h"
+#include "app/find_prompt.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "edit/move.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -72,12 +71,18 @@ static const char *options_words(const Search *s)
 
 /* ---- going to matches ---- */
 
-typedef enum Went { WENT_NOWHERE, WENT, WENT_AROUND, WENT_TOO_HARD, WENT_ON } Went;
+typedef enum SearchResult {
+    SEARCH_NOWHERE,
+    SEARCH_FOUND,
+    SEARCH_AROUND,
+    SEARCH_TOO_HARD,
+    SEARCH_ON
+} SearchResult;
 
 enum { STEP = 8 * 1024 * 1024, SLICE = 25 /* ms */ };
 
-/* The next step of a search; WENT_ON: nothing found yet, and not at the end. */
-static Went step(Editor *ed, Match *m)
+/* The next step of a search; SEARCH_ON: nothing found yet, and not at the end. */
+static SearchResult step(Editor *ed, Match *m)
 {
     Search *s = ed->search;
     Seek *k = &s->seek;
@@ -90,35 +95,35 @@ static Went step(Editor *ed, Match *m)
         found = finder_before(s->finder, start, k->at, m);
         k->at = start;
         if (found == FOUND_NONE && start > low)
-            return WENT_ON;
+            return SEARCH_ON;
     } else {
         size_t high = k->wrapped ? k->origin : to;
         size_t until = high - k->at > STEP && k->at < high ? k->at + STEP : (size_t)-1;
         found = finder_step(s->finder, k->at, until, to, m);
         k->at = until;
         if (found == FOUND_NONE && until != (size_t)-1)
-            return WENT_ON;
+            return SEARCH_ON;
     }
     if (found == FOUND_TOO_HARD)
-        return WENT_TOO_HARD;
+        return SEARCH_TOO_HARD;
     if (found == FOUND)
-        return k->wrapped ? WENT_AROUND : WENT;
+        return k->wrapped ? SEARCH_AROUND : SEARCH_FOUND;
     if (k->wrapped)
-        return WENT_NOWHERE;
+        return SEARCH_NOWHERE;
     k->wrapped = true;
     k->at = k->back ? to + 1 : from;
-    return WENT_ON;
+    return SEARCH_ON;
 }
 
-static Went seek_for(Editor *ed, Match *m, unsigned ms)
+static SearchResult seek_for(Editor *ed, Match *m, unsigned ms)
 {
     Search *s = ed->search;
     uint64_t until = sys_now_ms() + ms;
     finder_text(s->finder, view_text(ed->view));
     for (;;) {
-        Went went = step(ed, m);
-        if (went != WENT_ON || sys_now_ms() >= until) {
-            s->seek.active = went == WENT_ON;
+        SearchResult went = step(ed, m);
+        if (went != SEARCH_ON || sys_now_ms() >= until) {
+            s->seek.active = went == SEARCH_ON;
             return went;
         }
     }
@@ -143,9 +148,9 @@ static bool is_there(Editor *ed)
 {
     Match m;
     seek_begin(ed, 0, false, NULL);
-    Went went = seek_for(ed, &m, 200);
+    SearchResult went = seek_for(ed, &m, 200);
     ed->search->seek.active = false;
-    return went == WENT || went == WENT_AROUND;
+    return went == SEARCH_FOUND || went == SEARCH_AROUND;
 }
 
 void search_show_match(Editor *ed, Match m)
@@ -205,23 +210,24 @@ static void say_around(Editor *ed, bool back)
 }
 
 /* What a search has come to, for the prompt that waits for it or, without one, for the text. */
-static void arrive(Editor *ed, Went went, Match m)
+static void arrive(Editor *ed, SearchResult went, Match m)
 {
     Search *s = ed->search;
     Ask *a = s->seek.ask;
-    if (went == WENT_ON)
+    if (went == SEARCH_ON)
         return;
-    if (went == WENT || went == WENT_AROUND) {
+    if (went == SEARCH_FOUND || went == SEARCH_AROUND) {
         search_show_match(ed, m);
-        if (!a && went == WENT_AROUND)
+        if (!a && went == SEARCH_AROUND)
             say_around(ed, s->seek.back);
         search_count_on(ed);
         return;
     }
     if (a) {
         view_go(ed->view, a->origin);
-        snprintf(a->mistake, sizeof a->mistake, "%s", went == WENT_NOWHERE ? "not there" : "takes too long");
-    } else if (went == WENT_NOWHERE) {
+        snprintf(a->mistake, sizeof a->mistake, "%s",
+                 went == SEARCH_NOWHERE ? "not there" : "takes too long");
+    } else if (went == SEARCH_NOWHERE) {
         search_not_found(ed);
     } else {
         warn(ed, "This expression takes too long here; the search was stopped");

@@ -1,9 +1,8 @@
 /* Finding and replacing as a person does it: the prompts, what is shown in the text. */
 #ifndef SEARCH_H
 #define SEARCH_H
-
-#include "editor.h"
-#include "find.h"
+#include "app/editor.h"
+#include "edit/find.h"
 
 struct Ask;
 

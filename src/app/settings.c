@@ -1,18 +1,17 @@
-#include "editor.h"
+#include "app/settings.h"
 
-#include "mem.h"
-#include "panes.h"
-#include "settings.h"
-#include "shown.h"
-#include "sys.h"
+#include "app/editor.h"
+#include "app/panes.h"
+#include "app/shown.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/save.h"
 
 #include <ctype.h>
 #include <errno.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include "save.h"
-#include "shown.h"
 
 #define AT(field) offsetof(Settings, field)
 
@@ -54,7 +53,7 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Reload a text without changes by itself when its file changed on disk"},
     {"become_root", SETTING_TEXT, "", NULL, 0, 0, AT(become_root),
      "The program that saves as root for you; empty: sudo or doas, whichever is there"},
-    {"keep_history", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_history),
+    {"remember_answers", SETTING_BOOL, "true", NULL, 0, 0, AT(remember_answers),
      "Remember earlier answers for the next run"},
     {"keep_undo", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_undo),
      "Remember what can be undone in a saved file for the next time it is opened"},

@@ -2,8 +2,7 @@
  * the checks are made. Reading the files is the script side's work. */
 #ifndef SETTINGS_H
 #define SETTINGS_H
-
-#include "err.h"
+#include "base/err.h"
 
 #include <stdbool.h>
 #include <stddef.h>
@@ -23,7 +22,7 @@ typedef struct Settings {
     bool wrap;
     bool system_clipboard;
     bool show_blanks;
-    bool keep_history;
+    bool remember_answers;
     bool keep_undo;
     bool keep_private_undo;
     bool change_bars;

@@ -1,14 +1,14 @@
-#include "shown.h"
+#include "app/shown.h"
 
-#include "bars.h"
-#include "lesson.h"
-#include "loading.h"
-#include "mem.h"
-#include "pages.h"
-#include "panes.h"
-#include "places.h"
-#include "privileged.h"
-#include "sys.h"
+#include "app/bars.h"
+#include "app/lesson.h"
+#include "app/loading.h"
+#include "app/pages.h"
+#include "app/panes.h"
+#include "app/places.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/privileged.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -84,7 +84,7 @@ void shown_rules(Editor *ed)
     SessionRules *r = &ed->session->rules;
     const Settings *s = &ed->settings;
     r->keep_recovery = s->keep_recovery;
-    r->keep_answers = s->keep_history;
+    r->remember_answers = s->remember_answers;
     r->keep_undo = s->keep_undo;
     r->keep_private_undo = s->keep_private_undo;
     r->say_in_use = s->say_in_use;

@@ -1,8 +1,7 @@
 /* What the screen side keeps with an open file, and showing files. */
 #ifndef SHOWN_H
 #define SHOWN_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 typedef struct Shown {
     unsigned long turn;           /* grows each time it is shown */

@@ -1,8 +1,7 @@
 /* The tables of commands, one file for each; commands.c puts them together. */
 #ifndef TABLES_H
 #define TABLES_H
-
-#include "commands.h"
+#include "app/commands.h"
 
 enum {
     N_FILE_COMMANDS = 19,

@@ -1,9 +1,8 @@
-#include "editor.h"
-
-#include "move.h"
-#include "rows.h"
-#include "sys.h"
-#include "shown.h"
+#include "app/editor.h"
+#include "app/rows.h"
+#include "app/shown.h"
+#include "base/sys.h"
+#include "edit/move.h"
 
 enum { MARGIN = 2 };
 

@@ -1,6 +1,6 @@
-#include "bytes.h"
+#include "base/bytes.h"
 
-#include "mem.h"
+#include "base/mem.h"
 
 #include <stdarg.h>
 #include <stdio.h>

@@ -1,4 +1,4 @@
-#include "data.h"
+#include "base/data.h"
 
 #include <string.h>
 

@@ -1,4 +1,4 @@
-#include "err.h"
+#include "base/err.h"
 
 #include <errno.h>
 #include <stdarg.h>

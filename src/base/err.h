@@ -1,7 +1,6 @@
 /* Errors are values: a text for a person, filled by whoever noticed. */
 #ifndef ERR_H
 #define ERR_H
-
 #include <stdbool.h>
 
 typedef struct Err {

@@ -1,4 +1,4 @@
-#include "glyph.h"
+#include "base/glyph.h"
 
 #include <stdio.h>
 #include <string.h>
@@ -68,38 +68,44 @@ static bool presentable(int32_t code, int *width)
 
 /* What most texts are made of is looked up once: letters that join no neighbours, and marks that share the
  * cell of whatever letter stands before them. Everything else is to be looked at closely. */
-typedef enum Sort { SORT_UNKNOWN, SORT_OTHER, SORT_LETTER, SORT_WIDE_LETTER, SORT_MARK } Sort;
+typedef enum GlyphClass {
+    CLASS_UNKNOWN,
+    CLASS_OTHER,
+    CLASS_LETTER,
+    CLASS_WIDE_LETTER,
+    CLASS_MARK
+} GlyphClass;
 
-static Sort sort_anew(int32_t code)
+static GlyphClass find_class(int32_t code)
 {
     const utf8proc_property_t *p = utf8proc_get_property(code);
     int width = 0;
     if (!presentable(code, &width))
-        return SORT_OTHER;
+        return CLASS_OTHER;
     /* Pictures join others only by what is none of these sorts. */
     bool letter = p->boundclass == UTF8PROC_BOUNDCLASS_OTHER ||
                   p->boundclass == UTF8PROC_BOUNDCLASS_EXTENDED_PICTOGRAPHIC;
     if (letter && (width == 1 || width == 2))
-        return width == 1 ? SORT_LETTER : SORT_WIDE_LETTER;
+        return width == 1 ? CLASS_LETTER : CLASS_WIDE_LETTER;
     /* A virama (class 9) may join the letter behind it too. */
     bool mark = p->boundclass == UTF8PROC_BOUNDCLASS_EXTEND && width == 0 && p->combining_class != 9;
-    return mark ? SORT_MARK : SORT_OTHER;
+    return mark ? CLASS_MARK : CLASS_OTHER;
 }
 
-static inline Sort sort_of(int32_t code)
+static inline GlyphClass class_of(int32_t code)
 {
     static uint8_t known[0x10000];
     if ((uint32_t)code >= sizeof known)
-        return SORT_OTHER;
-    Sort s = (Sort)known[code];
-    return s ? s : (Sort)(known[code] = (uint8_t)sort_anew(code));
+        return CLASS_OTHER;
+    GlyphClass s = (GlyphClass)known[code];
+    return s ? s : (GlyphClass)(known[code] = (uint8_t)find_class(code));
 }
 
 /* The width of a letter that neither joins its neighbours nor needs an escape; 0 for all others. */
 static int simple_width(int32_t code)
 {
-    Sort s = sort_of(code);
-    return s == SORT_LETTER ? 1 : s == SORT_WIDE_LETTER ? 2 : 0;
+    GlyphClass s = class_of(code);
+    return s == CLASS_LETTER ? 1 : s == CLASS_WIDE_LETTER ? 2 : 0;
 }
 
 /* How many of n bytes are plain ASCII, in steps of sixteen. */
@@ -171,24 +177,24 @@ GlyphSpan glyph_span(const char *at, size_t n, GlyphSpan most)
                 continue;
             }
         }
-        Sort s = sort_of(code);
-        if (s == SORT_MARK && width && ++marks < GLYPH_MAX_CODES) {
+        GlyphClass s = class_of(code);
+        if (s == CLASS_MARK && width && ++marks < GLYPH_MAX_CODES) {
             p += len;
             continue;
         }
         bool ends =
-            s == SORT_LETTER || s == SORT_WIDE_LETTER || (s == SORT_OTHER && code >= 0 && code < 0x80);
+            s == CLASS_LETTER || s == CLASS_WIDE_LETTER || (s == CLASS_OTHER && code >= 0 && code < 0x80);
         if (width && (!ends || p > most.bytes || now.cells + width > most.cells || now.chars == most.chars))
             break;
         now = (GlyphSpan){p, now.cells + width, now.chars + (width > 0)};
-        if (!ends || s == SORT_OTHER)
+        if (!ends || s == CLASS_OTHER)
             break;
         size_t plain = code < 0x80 ? ascii_steps(at + p, room_for(&most, &now, p, n)) : 0;
         if (plain) { /* all but the last, which may still get marks */
             now = (GlyphSpan){p + plain - 1, now.cells + plain - 1, now.chars + plain - 1};
             len = plain;
         }
-        width = s == SORT_LETTER ? 1 : 2;
+        width = s == CLASS_LETTER ? 1 : 2;
         marks = 0;
         p += len;
     }

@@ -1,4 +1,4 @@
-#include "mem.h"
+#include "base/mem.h"
 
 #include <stdlib.h>
 #include <string.h>

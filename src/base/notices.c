@@ -1,4 +1,4 @@
-#include "notices.h"
+#include "base/notices.h"
 
 #include <stdio.h>
 

@@ -1,7 +1,6 @@
 /* Asked now and then by what may take long. */
 #ifndef STOP_H
 #define STOP_H
-
 #include <stdbool.h>
 
 typedef struct Stop {

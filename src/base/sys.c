@@ -1,7 +1,7 @@
-#include "sys.h"
+#include "base/sys.h"
 
-#include "bytes.h"
-#include "mem.h"
+#include "base/bytes.h"
+#include "base/mem.h"
 
 #include <errno.h>
 #include <fcntl.h>

@@ -1,8 +1,7 @@
 /* The few things that differ between systems. */
 #ifndef SYS_H
 #define SYS_H
-
-#include "err.h"
+#include "base/err.h"
 
 #include <stdbool.h>
 #include <stddef.h>

@@ -1,4 +1,4 @@
-#include "words.h"
+#include "base/words.h"
 
 #include <stdio.h>
 #include <time.h>

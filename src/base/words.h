@@ -1,7 +1,6 @@
 /* Sizes, amounts and times as people read them. */
 #ifndef WORDS_H
 #define WORDS_H
-
 #include <stddef.h>
 
 enum { SIZE_TEXT_MAX = 32, WHEN_TEXT_MAX = 40 };

@@ -1,6 +1,6 @@
-#include "diff.h"
+#include "edit/diff.h"
 
-#include "mem.h"
+#include "base/mem.h"
 
 #include <ctype.h>
 #include <stdlib.h>

@@ -1,9 +1,8 @@
 /* Differences of two texts by lines: the shortest edit script (Myers, in linear space). */
 #ifndef DIFF_H
 #define DIFF_H
-
-#include "bytes.h"
-#include "text.h"
+#include "base/bytes.h"
+#include "text/text.h"
 
 /* Lines [a_from, a_to) of the first text gave way to [b_from, b_to) of the second. */
 typedef struct DiffRun {

@@ -1,7 +1,6 @@
-#include "states.h"
-
-#include "mem.h"
-#include "sys.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "edit/states.h"
 
 #include <assert.h>
 #include <stdlib.h>
@@ -240,7 +239,7 @@ bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t curso
     return true;
 }
 
-bool doc_become(Doc *d, Text to, size_t cursor)
+bool doc_set_text(Doc *d, Text to, size_t cursor)
 {
     size_t len = text_len(d->text), n = text_len(to), head = text_common_start(d->text, to);
     size_t most = (len < n ? len : n) - head, tail = text_common_end(d->text, to, most);

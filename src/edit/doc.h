@@ -5,9 +5,8 @@
  * begins a new branch and the old one stays. */
 #ifndef DOC_H
 #define DOC_H
-
-#include "bytes.h"
-#include "text.h"
+#include "base/bytes.h"
+#include "text/text.h"
 
 /* What kind of change it is decides what is undone together: typed words, runs of
  * deletions; STEP_WHOLE is always a step of its own. */
@@ -38,7 +37,7 @@ bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t curso
 
 /* Makes it equal to `to`, as a step that replaces only what lies between the first and the
  * last difference. `to` stays the caller's. */
-bool doc_become(Doc *d, Text to, size_t cursor);
+bool doc_set_text(Doc *d, Text to, size_t cursor);
 
 /* While a file is still being read, before any change: puts what arrived behind the text, as if it had been
  * there from the start. False without memory. `more` stays the caller's. */

@@ -1,7 +1,6 @@
 /* A history as bytes, and back. Numbers are written seven bits a byte, the lowest first. */
-#include "states.h"
-
-#include "mem.h"
+#include "base/mem.h"
+#include "edit/states.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,9 +1,9 @@
-#include "find.h"
+#include "edit/find.h"
 
-#include "glyph.h"
-#include "literal.h"
-#include "mem.h"
-#include "move.h"
+#include "base/glyph.h"
+#include "base/mem.h"
+#include "edit/literal.h"
+#include "edit/move.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
 #include <pcre2.h>

@@ -2,11 +2,10 @@
  * whole lines, so that a text of any size is searched without copying it all. */
 #ifndef FIND_H
 #define FIND_H
-
-#include "bytes.h"
-#include "err.h"
-#include "stop.h"
-#include "text.h"
+#include "base/bytes.h"
+#include "base/err.h"
+#include "base/stop.h"
+#include "text/text.h"
 
 typedef enum FindCase { CASE_AUTO, CASE_EXACT, CASE_ANY } FindCase;
 

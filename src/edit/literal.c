@@ -1,4 +1,4 @@
-#include "literal.h"
+#include "edit/literal.h"
 
 #include <string.h>
 

@@ -1,7 +1,7 @@
-#include "measure.h"
+#include "edit/measure.h"
 
-#include "glyph.h"
-#include "mem.h"
+#include "base/glyph.h"
+#include "base/mem.h"
 
 #include <stdlib.h>
 
@@ -137,12 +137,12 @@ static void join(Piece *a, const Piece *b, size_t tab)
 }
 
 /* Goes over a piece if that passes no limit. */
-static bool go_over(Way *w, const Piece *p, Way limit, size_t tab)
+static bool go_over(LinePos *w, const Piece *p, LinePos limit, size_t tab)
 {
     size_t cells = behind(p, w->cells, tab);
     if (cells > limit.cells || w->chars + p->chars > limit.chars)
         return false;
-    *w = (Way){w->at + (p->end - p->start), cells, w->chars + p->chars};
+    *w = (LinePos){w->at + (p->end - p->start), cells, w->chars + p->chars};
     return true;
 }
 
@@ -200,7 +200,7 @@ static bool adopt(const Block *b, Piece *p, uint32_t k, uint32_t offset, size_t 
     return true;
 }
 
-void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again)
+void measure_skip(Text t, LinePos *w, LinePos limit, size_t tab, size_t *again)
 {
     while (w->at < limit.at) {
         size_t offset, left;

@@ -3,18 +3,17 @@
  * a hundred megabytes is a few thousand sums. */
 #ifndef MEASURE_H
 #define MEASURE_H
-
-#include "text.h"
+#include "text/text.h"
 
 /* How far one has come along a line. */
-typedef struct Way {
+typedef struct LinePos {
     size_t at;    /* bytes from the text's start */
     size_t cells; /* from the line's start */
     size_t chars;
-} Way;
+} LinePos;
 
 /* Goes on over whole pieces as long as none of the three passes its limit. `*again` is where it is worth
  * to try once more. Both ends are starts of characters. Where only characters count `tab` is 0. */
-void measure_skip(Text t, Way *w, Way limit, size_t tab, size_t *again);
+void measure_skip(Text t, LinePos *w, LinePos limit, size_t tab, size_t *again);
 
 #endif

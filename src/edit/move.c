@@ -1,6 +1,6 @@
-#include "move.h"
+#include "edit/move.h"
 
-#include "measure.h"
+#include "edit/measure.h"
 
 #include <string.h>
 #include <utf8proc.h>
@@ -192,7 +192,7 @@ static size_t first_try(size_t from, size_t to)
 
 /* A step along a line: pieces that were measured, letters as most are, or one character. `again` is where
  * pieces are to be tried next. False when a whole character would pass a limit. */
-static bool step(Text t, Way *w, Way limit, size_t tab, size_t *again)
+static bool step(Text t, LinePos *w, LinePos limit, size_t tab, size_t *again)
 {
     if (w->at >= *again)
         measure_skip(t, w, limit, tab, again);
@@ -201,7 +201,7 @@ static bool step(Text t, Way *w, Way limit, size_t tab, size_t *again)
         most.bytes = *again - w->at;
     TextRun run = text_run(t, w->at);
     GlyphSpan span = glyph_span(run.at, run.len, most);
-    *w = (Way){w->at + span.bytes, w->cells + span.cells, w->chars + span.chars};
+    *w = (LinePos){w->at + span.bytes, w->cells + span.cells, w->chars + span.chars};
     if (span.bytes || w->at >= limit.at)
         return w->at < limit.at && w->cells < limit.cells && w->chars < limit.chars;
     /* Whole characters, though they may be shown in parts. */
@@ -210,7 +210,7 @@ static bool step(Text t, Way *w, Way limit, size_t tab, size_t *again)
                   cells = w->cells + width;
     if (cells > limit.cells || w->chars >= limit.chars)
         return false;
-    *w = (Way){next, cells, w->chars + 1};
+    *w = (LinePos){next, cells, w->chars + 1};
     return w->at < limit.at && w->cells < limit.cells && w->chars < limit.chars;
 }
 
@@ -218,10 +218,10 @@ static const size_t FAR_AWAY = (size_t)-1 / 2;
 
 size_t cells_between(Text t, size_t from, size_t to, size_t tab)
 {
-    Way w = {.at = from}, limit = {to, FAR_AWAY, FAR_AWAY};
+    LinePos w = {.at = from}, limit = {to, FAR_AWAY, FAR_AWAY};
     size_t again = first_try(from, to);
     while (w.at < to) { /* up to the last character, of which a part may be meant */
-        Way before = w;
+        LinePos before = w;
         if (!step(t, &w, limit, tab, &again) && w.at > to)
             w = before;
         if (w.at == before.at)
@@ -242,7 +242,7 @@ size_t cells_before(Text t, size_t at, size_t tab)
 
 size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab)
 {
-    Way w = {.at = from}, limit = {end, cells, FAR_AWAY};
+    LinePos w = {.at = from}, limit = {end, cells, FAR_AWAY};
     size_t again = first_try(from, end);
     while (w.at < limit.at && w.cells < cells && step(t, &w, limit, tab, &again))
         continue;
@@ -257,7 +257,7 @@ size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
 
 size_t chars_between(Text t, size_t from, size_t to, size_t most)
 {
-    Way w = {.at = from}, limit = {to, FAR_AWAY, most};
+    LinePos w = {.at = from}, limit = {to, FAR_AWAY, most};
     size_t again = first_try(from, to);
     while (w.at < to && w.chars < most && step(t, &w, limit, ANY_TAB, &again))
         continue;
@@ -272,7 +272,7 @@ size_t chars_before(Text t, size_t at)
 size_t place_at_char(Text t, size_t line, size_t chars)
 {
     size_t start = text_line_start(t, line), next, end = move_end_of_line(t, line, &next);
-    Way w = {.at = start}, limit = {end, FAR_AWAY, chars};
+    LinePos w = {.at = start}, limit = {end, FAR_AWAY, chars};
     size_t again = first_try(start, end);
     while (w.at < limit.at && w.chars < chars && step(t, &w, limit, ANY_TAB, &again))
         continue;

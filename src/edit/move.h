@@ -2,9 +2,8 @@
  * columns. All positions are bytes; results are always the start of a character or the end. */
 #ifndef MOVE_H
 #define MOVE_H
-
-#include "glyph.h"
-#include "text.h"
+#include "base/glyph.h"
+#include "text/text.h"
 
 /* The character at `at`; at the end its length is 0. */
 void glyph_at(Text t, size_t at, Glyph *out);

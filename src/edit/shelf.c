@@ -1,4 +1,4 @@
-#include "shelf.h"
+#include "edit/shelf.h"
 
 #include <string.h>
 

@@ -1,8 +1,7 @@
 /* How a document keeps its history; private to this room. */
 #ifndef STATES_H
 #define STATES_H
-
-#include "doc.h"
+#include "edit/doc.h"
 
 #include <stdint.h>
 

@@ -1,7 +1,7 @@
-#include "transform.h"
+#include "edit/transform.h"
 
-#include "glyph.h"
-#include "mem.h"
+#include "base/glyph.h"
+#include "base/mem.h"
 
 #include <ctype.h>
 #include <stdio.h>

@@ -2,10 +2,9 @@
  * bytes, mostly whole lines; the result is added to `out`. */
 #ifndef TRANSFORM_H
 #define TRANSFORM_H
-
-#include "bytes.h"
-#include "stop.h"
-#include "text.h"
+#include "base/bytes.h"
+#include "base/stop.h"
+#include "text/text.h"
 
 #include <stdbool.h>
 #include <stddef.h>

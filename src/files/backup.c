@@ -1,10 +1,10 @@
-#include "backup.h"
+#include "files/backup.h"
 
-#include "bytes.h"
-#include "mem.h"
-#include "rights.h"
-#include "sys.h"
-#include "write.h"
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/rights.h"
+#include "files/write.h"
 
 #include <dirent.h>
 #include <errno.h>

@@ -1,7 +1,7 @@
-#include "database.h"
+#include "files/database.h"
 
-#include "bytes.h"
-#include "sys.h"
+#include "base/bytes.h"
+#include "base/sys.h"
 
 #include <sqlite3.h>
 

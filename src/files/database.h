@@ -1,8 +1,7 @@
 /* The databases of the state folder (SQLite); private to this room. */
 #ifndef DATABASE_H
 #define DATABASE_H
-
-#include "err.h"
+#include "base/err.h"
 
 #include <stdbool.h>
 

@@ -1,7 +1,7 @@
-#include "encoding.h"
+#include "files/encoding.h"
 
-#include "glyph.h"
-#include "mem.h"
+#include "base/glyph.h"
+#include "base/mem.h"
 
 #include <ctype.h>
 #include <errno.h>
@@ -30,14 +30,14 @@ static const struct {
     const char *bytes;
     size_t n;
     const char *encoding;
-} marks[] = {{"\xef\xbb\xbf", 3, ""}, {"\xff\xfe", 2, "utf-16le"}, {"\xfe\xff", 2, "utf-16be"}};
+} byte_order_marks[] = {{"\xef\xbb\xbf", 3, ""}, {"\xff\xfe", 2, "utf-16le"}, {"\xfe\xff", 2, "utf-16be"}};
 
 static size_t mark_of(const Encoding *x, const char **bytes)
 {
-    for (size_t i = 0; x->mark && i < sizeof marks / sizeof *marks; i++)
-        if (strcmp(marks[i].encoding, x->name) == 0) {
-            *bytes = marks[i].bytes;
-            return marks[i].n;
+    for (size_t i = 0; x->mark && i < sizeof byte_order_marks / sizeof *byte_order_marks; i++)
+        if (strcmp(byte_order_marks[i].encoding, x->name) == 0) {
+            *bytes = byte_order_marks[i].bytes;
+            return byte_order_marks[i].n;
         }
     return 0;
 }
@@ -270,10 +270,11 @@ Encoding encoding_guess(Text raw)
     Encoding x = {.name = ""};
     char head[4];
     size_t n = text_read(raw, 0, head, sizeof head);
-    for (size_t i = 0; i < sizeof marks / sizeof *marks; i++)
-        if (n >= marks[i].n && memcmp(head, marks[i].bytes, marks[i].n) == 0) {
+    for (size_t i = 0; i < sizeof byte_order_marks / sizeof *byte_order_marks; i++)
+        if (n >= byte_order_marks[i].n &&
+            memcmp(head, byte_order_marks[i].bytes, byte_order_marks[i].n) == 0) {
             x.mark = true;
-            snprintf(x.name, sizeof x.name, "%s", marks[i].encoding);
+            snprintf(x.name, sizeof x.name, "%s", byte_order_marks[i].encoding);
             if (x.name[0] && (text_len(raw) > GUESSED_MOST || !believable(raw, &x)))
                 x = (Encoding){.name = ""};
             return x;

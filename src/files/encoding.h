@@ -2,9 +2,8 @@
  * as it came. */
 #ifndef ENCODING_H
 #define ENCODING_H
-
-#include "err.h"
-#include "text.h"
+#include "base/err.h"
+#include "text/text.h"
 
 enum { ENCODING_NAME_MAX = 24 };
 

@@ -1,6 +1,6 @@
-#include "job.h"
+#include "files/job.h"
 
-#include "sys.h"
+#include "base/sys.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -115,7 +115,7 @@ static void take(int *fd, Bytes *into, size_t most, bool *too_much)
     }
 }
 
-bool job_go_on(Job *j)
+bool job_poll(Job *j)
 {
     bool ignored = false;
     feed(j);

@@ -2,10 +2,9 @@
  * text, its output is gathered up to a bound. */
 #ifndef JOB_H
 #define JOB_H
-
-#include "bytes.h"
-#include "err.h"
-#include "text.h"
+#include "base/bytes.h"
+#include "base/err.h"
+#include "text/text.h"
 
 #include <poll.h>
 #include <sys/types.h>
@@ -29,7 +28,7 @@ bool job_start(Job *j, const char *command, Text input, const char *path, Err *e
 /* What to wait for; returns how many. */
 size_t job_fds(const Job *j, struct pollfd *out);
 /* Moves what can be moved without waiting; true once it has ended. */
-bool job_go_on(Job *j);
+bool job_poll(Job *j);
 /* Stops it and all it started in its own process group. */
 void job_stop(Job *j);
 /* After that: does something that it began elsewhere still hold its pipes? */

@@ -1,10 +1,10 @@
-#include "journal.h"
+#include "files/journal.h"
 
-#include "bytes.h"
-#include "database.h"
-#include "mem.h"
-#include "patch.h"
-#include "sys.h"
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/database.h"
+#include "files/patch.h"
 
 #include <sqlite3.h>
 

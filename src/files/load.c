@@ -1,8 +1,8 @@
-#include "load.h"
+#include "files/load.h"
 
-#include "loader.h"
-#include "mem.h"
-#include "sys.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/loader.h"
 
 #include <errno.h>
 #include <fcntl.h>

@@ -1,9 +1,8 @@
 /* Reading a file into a text, byte for byte. */
 #ifndef LOAD_H
 #define LOAD_H
-
-#include "err.h"
-#include "text.h"
+#include "base/err.h"
+#include "text/text.h"
 
 #include <sys/stat.h>
 

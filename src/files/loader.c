@@ -1,7 +1,7 @@
-#include "loader.h"
+#include "files/loader.h"
 
-#include "mem.h"
-#include "sys.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <errno.h>
 #include <fcntl.h>

@@ -2,9 +2,8 @@
  * takes them over in their order. */
 #ifndef LOADER_H
 #define LOADER_H
-
-#include "err.h"
-#include "text.h"
+#include "base/err.h"
+#include "text/text.h"
 
 typedef struct Loader Loader;
 

@@ -1,4 +1,4 @@
-#include "patch.h"
+#include "files/patch.h"
 
 #include <stdint.h>
 #include <stdlib.h>

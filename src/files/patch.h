@@ -1,9 +1,8 @@
 /* What leads from one version of a text to another, as bytes to be stored. */
 #ifndef PATCH_H
 #define PATCH_H
-
-#include "bytes.h"
-#include "text.h"
+#include "base/bytes.h"
+#include "text/text.h"
 
 /* Adds the way from one to the other to `out`; nothing when they are the same. */
 void patch_make(Text from, Text to, Bytes *out);

@@ -1,10 +1,10 @@
-#include "privileged.h"
+#include "files/privileged.h"
 
-#include "bytes.h"
-#include "mem.h"
-#include "save.h"
-#include "sys.h"
-#include "write.h"
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/save.h"
+#include "files/write.h"
 
 #include <errno.h>
 #include <inttypes.h>

@@ -1,7 +1,7 @@
-#include "rights.h"
+#include "files/rights.h"
 
-#include "mem.h"
-#include "sys.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <errno.h>
 #include <stdlib.h>

@@ -1,7 +1,7 @@
-#include "rules.h"
+#include "files/rules.h"
 
-#include "bytes.h"
-#include "mem.h"
+#include "base/bytes.h"
+#include "base/mem.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -45,15 +45,15 @@ static void take(Rules *r, const char *name, const char *value)
     if (strcmp(name, "indent_style") == 0 &&
         (strcasecmp(value, "tab") == 0 || strcasecmp(value, "space") == 0)) {
         r->indentation = true;
-        r->form.tabs = strcasecmp(value, "tab") == 0;
+        r->format.tabs = strcasecmp(value, "tab") == 0;
     } else if (strcmp(name, "indent_size") == 0) {
-        r->form.indent = number(value);
+        r->format.indent = number(value);
     } else if (strcmp(name, "tab_width") == 0) {
         r->tab = number(value);
         r->tab_width = r->tab > 0;
     } else if (strcmp(name, "end_of_line") == 0) {
         r->line_ends = strcasecmp(value, "lf") == 0 || strcasecmp(value, "crlf") == 0;
-        r->form.ends = strcasecmp(value, "crlf") == 0 ? ENDS_CRLF : ENDS_LF;
+        r->format.ends = strcasecmp(value, "crlf") == 0 ? ENDS_CRLF : ENDS_LF;
     } else if (strcmp(name, "charset") == 0) {
         take_charset(r, value);
     } else if (strcmp(name, "trim_trailing_whitespace") == 0) {
@@ -106,9 +106,9 @@ Rules rules_for(const char *full_path)
         }
     if (h)
         editorconfig_handle_destroy(h);
-    if (r.form.indent == 0 && r.indentation)
-        r.form.indent = r.tab ? r.tab : r.form.tabs ? 8 : 4;
-    r.indentation = r.form.indent > 0;
+    if (r.format.indent == 0 && r.indentation)
+        r.format.indent = r.tab ? r.tab : r.format.tabs ? 8 : 4;
+    r.indentation = r.format.indent > 0;
     return r;
 }
 

@@ -1,15 +1,14 @@
 /* What .editorconfig files ask for a file: https://editorconfig.org, read by its library. */
 #ifndef RULES_H
 #define RULES_H
-
-#include "encoding.h"
-#include "form.h"
+#include "files/encoding.h"
+#include "files/text_format.h"
 
 typedef enum Wish { WISH_NONE, WISH_NO, WISH_YES } Wish;
 
 typedef struct Rules {
     bool indentation, tab_width, line_ends, charset; /* is it asked for? */
-    Form form;                                       /* tabs, indent, ends, where asked for */
+    TextFormat format;                               /* tabs, indent, ends, where asked for */
     unsigned tab;                                    /* cells */
     Encoding encoding;
     Wish trim, last_newline;

@@ -1,8 +1,8 @@
-#include "saver.h"
+#include "files/saver.h"
 
-#include "mem.h"
-#include "sys.h"
-#include "write.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/write.h"
 
 #include <fcntl.h>
 #include <pthread.h>

@@ -1,8 +1,8 @@
-#include "store.h"
+#include "files/store.h"
 
-#include "bytes.h"
-#include "database.h"
-#include "mem.h"
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "files/database.h"
 
 #include <sqlite3.h>
 #include <xxhash.h>
@@ -111,7 +111,7 @@ static void prune_histories(Store *s, long long today)
     sqlite3_finalize(q);
 }
 
-void store_put_history(Store *s, const char *path, uint64_t hash, const Bytes *history)
+void store_put_undo(Store *s, const char *path, uint64_t hash, const Bytes *history)
 {
     long long today = (long long)time(NULL) / (24 * 3600);
     sqlite3_stmt *q = prepare(s, "INSERT OR REPLACE INTO histories VALUES(?1, ?2, ?3, ?4, ?5)", path, NULL);
@@ -124,7 +124,7 @@ void store_put_history(Store *s, const char *path, uint64_t hash, const Bytes *h
     prune_histories(s, today);
 }
 
-bool store_get_history(Store *s, const char *path, uint64_t hash, Bytes *out)
+bool store_get_undo(Store *s, const char *path, uint64_t hash, Bytes *out)
 {
     sqlite3_stmt *q = prepare(s, "SELECT history FROM histories WHERE path = ?1 AND hash = ?2", path, NULL);
     sqlite3_bind_int64(q, 2, (sqlite3_int64)hash);

@@ -1,10 +1,9 @@
 /* What is remembered between runs: a small database in the person's state folder. */
 #ifndef STORE_H
 #define STORE_H
-
-#include "bytes.h"
-#include "err.h"
-#include "text.h"
+#include "base/bytes.h"
+#include "base/err.h"
+#include "text/text.h"
 
 #include <stddef.h>
 #include <stdint.h>
@@ -24,9 +23,9 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
 
 /* The history of a file as it was with that content (text_hash). Old and large ones make
  * room for new ones. */
-void store_put_history(Store *s, const char *path, uint64_t hash, const Bytes *history);
+void store_put_undo(Store *s, const char *path, uint64_t hash, const Bytes *history);
 /* Adds it to `out`; false when there is none for this content. */
-bool store_get_history(Store *s, const char *path, uint64_t hash, Bytes *out);
+bool store_get_undo(Store *s, const char *path, uint64_t hash, Bytes *out);
 
 /* A hash of a text's bytes (XXH3, 64 bits). */
 uint64_t text_hash(Text t);

@@ -1,6 +1,6 @@
-#include "write.h"
+#include "files/write.h"
 
-#include "mem.h"
+#include "base/mem.h"
 
 #include <errno.h>
 #include <fcntl.h>

@@ -1,4 +1,4 @@
-#include "kinds.h"
+#include "kinds/kinds.h"
 
 #include <stdbool.h>
 #include <string.h>

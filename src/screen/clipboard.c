@@ -1,8 +1,8 @@
-#include "clipboard.h"
+#include "screen/clipboard.h"
 
-#include "mem.h"
-#include "sys.h"
-#include "terminal.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "screen/terminal.h"
 
 #include <errno.h>
 #include <fcntl.h>

@@ -3,8 +3,7 @@
  * through such a program. Nothing here waits. */
 #ifndef CLIPBOARD_H
 #define CLIPBOARD_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 /* Gives a text to the clipboard. */
 void clipboard_send(Text t);

@@ -1,11 +1,11 @@
-#include "loop.h"
+#include "screen/loop.h"
 
-#include "clipboard.h"
-#include "painter.h"
-#include "privileged.h"
-#include "pulse.h"
-#include "sys.h"
-#include "terminal.h"
+#include "base/sys.h"
+#include "files/privileged.h"
+#include "screen/clipboard.h"
+#include "screen/painter.h"
+#include "screen/pulse.h"
+#include "screen/terminal.h"
 
 #include <errno.h>
 #include <poll.h>

@@ -1,7 +1,7 @@
-#include "painter.h"
+#include "screen/painter.h"
 
-#include "mem.h"
-#include "terminal.h"
+#include "base/mem.h"
+#include "screen/terminal.h"
 
 #include <curses.h>
 #include <stdlib.h>

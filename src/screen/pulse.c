@@ -1,4 +1,4 @@
-#include "pulse.h"
+#include "screen/pulse.h"
 
 #include <fcntl.h>
 #include <stdio.h>

@@ -4,7 +4,6 @@
  * guess how long to wait then. */
 #ifndef PULSE_H
 #define PULSE_H
-
 #include <stdbool.h>
 
 /* True if somebody wants it. */

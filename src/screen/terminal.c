@@ -1,8 +1,8 @@
-#include "terminal.h"
+#include "screen/terminal.h"
 
-#include "bytes.h"
-#include "mem.h"
-#include "sys.h"
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <curses.h>
 #include <errno.h>

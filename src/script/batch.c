@@ -1,10 +1,10 @@
-#include "batch.h"
+#include "script/batch.h"
 
-#include "asking.h"
-#include "diff.h"
-#include "mem.h"
-#include "script.h"
-#include "sys.h"
+#include "app/asking.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "edit/diff.h"
+#include "script/script.h"
 
 #include <signal.h>
 #include <stdio.h>
@@ -83,11 +83,11 @@ static void show_differences(Editor *ed, Text before)
 
 /* Somebody who has the file open in an editor learns of the new version from that editor; who runs this
  * should know of them too. */
-static void note_use(const Editor *ed, InUse *use, Bytes *report)
+static void note_use(const Editor *ed, Lockfile *use, Bytes *report)
 {
     const OpenFile *f = ed->view->file;
-    InUseBy by;
-    if (ed->settings.say_in_use && !inuse_take(f->path, use, &by))
+    LockHolder by;
+    if (ed->settings.say_in_use && !lockfile_take(f->path, use, &by))
         bytes_printf(report, "%s has it open on %s", by.user, by.host);
 }
 
@@ -96,7 +96,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     Editor *ed = editor_new();
     Err e = {""};
     Bytes report = {0};
-    InUse use = {.fd = -1};
+    Lockfile use = {.fd = -1};
     ed->session->rules.batch = true;
     ed->session->rules.dry_run = dry;
     ed->interrupted = &interrupted;
@@ -126,7 +126,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     print(to, ok ? report.len ? report.at : "nothing to do" : e.text);
     fputc('\n', to);
     bytes_free(&report);
-    inuse_release(&use);
+    lockfile_release(&use);
     editor_free(ed);
     return ok;
 }

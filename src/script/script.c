@@ -1,7 +1,7 @@
-#include "script.h"
+#include "script/script.h"
 
-#include "mem.h"
-#include "sys.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <lauxlib.h>
 #include <lua.h>

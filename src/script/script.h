@@ -1,8 +1,7 @@
 /* The Lua side: settings and keys as plain data. */
 #ifndef SCRIPT_H
 #define SCRIPT_H
-
-#include "editor.h"
+#include "app/editor.h"
 
 /* Reads settings.lua and keys.lua, those of the machine first, then the person's. A wrong line
  * is left out and noted in Editor.problems, of which the first is told; the others count. */

@@ -1,7 +1,7 @@
-#include "keeper.h"
+#include "session/keeper.h"
 
-#include "mem.h"
-#include "sys.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <limits.h>
 #include <stdio.h>
@@ -417,7 +417,7 @@ bool keeper_take(Session *s, OpenFile *f, int64_t row, Err *e)
     if (!keeper_text(s, row, &t, e))
         return false;
     doc_set_verb(f->doc, "Bring back");
-    bool ok = doc_become(f->doc, t, 0);
+    bool ok = doc_set_text(f->doc, t, 0);
     doc_set_verb(f->doc, NULL);
     text_drop(&t);
     if (!ok)

@@ -2,14 +2,13 @@
  * it later holds its FileId and looks it up: a closed one is simply not there. */
 #ifndef OPENFILE_H
 #define OPENFILE_H
-
-#include "doc.h"
-#include "encoding.h"
-#include "form.h"
-#include "inuse.h"
-#include "kinds.h"
-#include "load.h"
-#include "rules.h"
+#include "edit/doc.h"
+#include "files/encoding.h"
+#include "files/load.h"
+#include "files/lockfile.h"
+#include "files/rules.h"
+#include "files/text_format.h"
+#include "kinds/kinds.h"
 
 /* Never given twice in a session; 0: none. */
 typedef unsigned long FileId;
@@ -25,10 +24,10 @@ typedef struct OpenFile {
     Doc *doc;
     char *path; /* full; NULL while it has no name */
     DiskState disk;
-    Form form;
+    TextFormat format;
     Encoding encoding;
-    Rules rules;       /* what .editorconfig asks for */
-    bool form_changed; /* it will be written in another form than it has on disk */
+    Rules rules;         /* what .editorconfig asks for */
+    bool format_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
     bool look_only;
     Purpose purpose;
@@ -39,8 +38,8 @@ typedef struct OpenFile {
     struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */
     unsigned long dropped;   /* 0, or the version (from 1) whose changes were given up on purpose */
     struct Shown *shown;     /* whatever those who show it keep with it */
-    InUse in_use;
-    InUseBy used_by; /* who has it open, if `used` */
+    Lockfile lock;
+    LockHolder used_by; /* who has it open, if `used` */
     bool used;
     DiskState told; /* the version on disk that the person was told of, if `told_of` */
     bool told_of;

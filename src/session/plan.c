@@ -1,11 +1,11 @@
-#include "plan.h"
+#include "session/plan.h"
 
-#include "keeper.h"
-#include "mem.h"
-#include "privileged.h"
-#include "sys.h"
-#include "words.h"
-#include "writing.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "base/words.h"
+#include "files/privileged.h"
+#include "session/keeper.h"
+#include "session/writing.h"
 
 #include <errno.h>
 #include <stdio.h>
@@ -131,7 +131,7 @@ static Step check_disk(Session *s, Plan *p, OpenFile *f)
 
 static void add_newline(Session *s, OpenFile *f)
 {
-    const char *end = form_line_end(&f->form);
+    const char *end = text_format_line_end(&f->format);
     doc_seal(f->doc);
     if (!doc_replace(f->doc, text_len(doc_text(f->doc)), 0, end, strlen(end), STEP_WHOLE,
                      s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0))
@@ -189,7 +189,7 @@ static Step pretend(Session *s, const Plan *p, OpenFile *f)
     else
         notices_say(s->notices, file_changed(f) ? "would be saved" : "would stay as it is");
     doc_mark_saved(f->doc);
-    f->form_changed = false;
+    f->format_changed = false;
     return STEP_DONE;
 }
 
@@ -278,7 +278,7 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
     if (!session_read_again(s, f, p->read_as ? &p->as : NULL))
         return STEP_ENDED;
     if (p->read_as)
-        notices_say(s->notices, "%s is now read as %s", file_name(f), encoding_label(&p->as, f->form.utf8));
+        notices_say(s->notices, "%s is now read as %s", file_name(f), encoding_label(&p->as, f->format.utf8));
     else
         notices_say(s->notices, "%s is as it is on disk: %s.%s", file_name(f),
                     amount(lines_of(doc_text(f->doc)), "line"),

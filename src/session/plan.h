@@ -4,8 +4,7 @@
  */
 #ifndef PLAN_H
 #define PLAN_H
-
-#include "session.h"
+#include "session/session.h"
 
 typedef enum PlanKind {
     PLAN_SAVE, /* with a path: under that name */

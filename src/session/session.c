@@ -1,12 +1,12 @@
-#include "session.h"
+#include "session/session.h"
 
-#include "keeper.h"
-#include "loader.h"
-#include "mem.h"
-#include "plan.h"
-#include "sys.h"
-#include "words.h"
-#include "writing.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "base/words.h"
+#include "files/loader.h"
+#include "session/keeper.h"
+#include "session/plan.h"
+#include "session/writing.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -22,7 +22,7 @@ const char *file_name(const OpenFile *f)
 
 bool file_changed(const OpenFile *f)
 {
-    return doc_changed(f->doc) || f->form_changed;
+    return doc_changed(f->doc) || f->format_changed;
 }
 
 void file_recognise(OpenFile *f)
@@ -57,8 +57,8 @@ OpenFile *session_add(Session *s, Text t)
     OpenFile *f = mem_get(sizeof *f);
     f->id = ++s->last_file;
     f->doc = doc_new(t);
-    f->in_use.fd = -1;
-    f->form = form_of(t);
+    f->lock.fd = -1;
+    f->format = text_format_of(t);
     file_recognise(f);
     s->files = mem_grow(s->files, (s->n_files + 1) * sizeof *s->files);
     s->files[s->n_files++] = f;
@@ -80,7 +80,7 @@ static void forget(Session *s, OpenFile *f)
     writing_forget(f);
     keeper_forget(f);
     loader_free(f->loader);
-    inuse_release(&f->in_use);
+    lockfile_release(&f->lock);
     doc_free(f->doc);
     free(f->safe_copy);
     free(f->path);
@@ -131,7 +131,7 @@ enum { HISTORY_MOST = 8 * 1024 * 1024, HASHED_MOST = 256 * 1024 * 1024 };
 Store *session_store(Session *s)
 {
     Err e;
-    if (s->rules.plain || !s->rules.keep_answers)
+    if (s->rules.plain || !s->rules.remember_answers)
         return NULL;
     if (!s->store && !s->store_tried)
         s->store = store_open(&e);
@@ -151,7 +151,7 @@ static void recall_undo(Session *s, OpenFile *f)
 {
     Store *store = store_for(s, f);
     Bytes history = {0};
-    if (store && store_get_history(store, f->path, text_hash(doc_text(f->doc)), &history))
+    if (store && store_get_undo(store, f->path, text_hash(doc_text(f->doc)), &history))
         doc_restore(f->doc, history.at, history.len);
     bytes_free(&history);
 }
@@ -163,7 +163,7 @@ void session_keep_undo(Session *s, OpenFile *f)
         return;
     Bytes history = {0};
     doc_dump(f->doc, HISTORY_MOST, &history);
-    store_put_history(store, f->path, text_hash(doc_saved_text(f->doc)), &history);
+    store_put_undo(store, f->path, text_hash(doc_saved_text(f->doc)), &history);
     bytes_free(&history);
 }
 
@@ -206,11 +206,11 @@ void session_follow_rules(Session *s, OpenFile *f)
     Rules r = f->rules = rules_for(f->path);
     bool fresh = !f->disk.exists;
     if (r.indentation) {
-        f->form.tabs = r.form.tabs;
-        f->form.indent = r.form.indent;
+        f->format.tabs = r.format.tabs;
+        f->format.indent = r.format.indent;
     }
     if (fresh && r.line_ends) /* an existing file keeps its own until somebody converts it */
-        f->form.ends = r.form.ends;
+        f->format.ends = r.format.ends;
     if (fresh && r.charset)
         f->encoding = r.encoding;
 }
@@ -265,11 +265,11 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
 
 void session_take_use(Session *s, OpenFile *f)
 {
-    inuse_release(&f->in_use);
+    lockfile_release(&f->lock);
     f->used = false;
     if (!s->rules.batch && !s->rules.plain && s->rules.say_in_use && f->purpose == FOR_WORK && f->path &&
         !f->look_only && file_may_write(f->path))
-        f->used = !inuse_take(f->path, &f->in_use, &f->used_by);
+        f->used = !lockfile_take(f->path, &f->lock, &f->used_by);
 }
 
 /* A whole new version may lie beside the file, as whoever wrote it in place died. One with the very bytes
@@ -314,7 +314,7 @@ void session_settle_copy(Session *s, OpenFile *f, CopyFate fate)
     f->copy_settled = true;
     if (fate == COPY_TAKE && session_copy_text(s, f, &t)) {
         doc_set_verb(f->doc, "Take the whole version");
-        f->copy_taken = doc_become(f->doc, t, 0);
+        f->copy_taken = doc_set_text(f->doc, t, 0);
         doc_set_verb(f->doc, NULL);
         text_drop(&t);
         if (f->copy_taken)
@@ -409,11 +409,11 @@ bool file_unready(const OpenFile *f, char words[FILE_WORDS_MAX])
 
 static void all_is_there(Session *s, OpenFile *f)
 {
-    Form form = form_of(doc_text(f->doc));
+    TextFormat form = text_format_of(doc_text(f->doc));
     loader_free(f->loader);
     f->loader = NULL;
-    f->form.ends = form.ends;
-    f->form.utf8 = form.utf8;
+    f->format.ends = form.ends;
+    f->format.utf8 = form.utf8;
     keeper_loaded(f);
     look_around(s, f);
     if (s->events.more)
@@ -494,7 +494,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     if (partial) /* a part of the file is nothing to go back to */
         doc_load_anew(f->doc, t);
     else
-        ok = doc_become(f->doc, t, s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0);
+        ok = doc_set_text(f->doc, t, s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0);
     doc_set_verb(f->doc, NULL);
     text_drop(&t);
     if (!ok) {
@@ -503,11 +503,11 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     }
     f->disk = disk;
     f->encoding = x;
-    f->form_changed = f->incomplete = false;
+    f->format_changed = f->incomplete = false;
     f->dropped = 0;
-    Form form = form_of(doc_text(f->doc));
-    f->form.ends = form.ends;
-    f->form.utf8 = form.utf8;
+    TextFormat form = text_format_of(doc_text(f->doc));
+    f->format.ends = form.ends;
+    f->format.utf8 = form.utf8;
     doc_mark_saved(f->doc);
     keeper_saved(s, f);
     if (partial)

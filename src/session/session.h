@@ -3,12 +3,11 @@
  * as a question, until it is answered or no longer true. Main thread only. */
 #ifndef SESSION_H
 #define SESSION_H
-
-#include "journal.h"
-#include "notices.h"
-#include "openfile.h"
-#include "save.h"
-#include "store.h"
+#include "base/notices.h"
+#include "files/journal.h"
+#include "files/save.h"
+#include "files/store.h"
+#include "session/openfile.h"
 
 #include <poll.h>
 
@@ -19,7 +18,7 @@ typedef struct SessionRules {
     bool plain;   /* nothing stored is used or left */
     bool batch;   /* there is nobody to ask */
     bool dry_run; /* nothing on disk is changed */
-    bool keep_recovery, keep_answers, keep_undo, keep_private_undo, say_in_use;
+    bool keep_recovery, remember_answers, keep_undo, keep_private_undo, say_in_use;
     LastNewline last_newline;
     Backup backup;
     unsigned backup_keep;

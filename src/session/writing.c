@@ -1,10 +1,10 @@
-#include "writing.h"
+#include "session/writing.h"
 
-#include "keeper.h"
-#include "mem.h"
-#include "saver.h"
-#include "transform.h"
-#include "words.h"
+#include "base/mem.h"
+#include "base/words.h"
+#include "edit/transform.h"
+#include "files/saver.h"
+#include "session/keeper.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -32,7 +32,7 @@ static size_t trim_for_rules(Session *s, OpenFile *f)
     if (f->rules.trim != WISH_YES || !text_trim(doc_text(f->doc), &trimmed, &lines))
         return 0;
     doc_set_verb(f->doc, "Trim blanks");
-    if (lines && !doc_become(f->doc, trimmed, cursor))
+    if (lines && !doc_set_text(f->doc, trimmed, cursor))
         lines = 0;
     doc_set_verb(f->doc, NULL);
     text_drop(&trimmed);
@@ -63,8 +63,9 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     bool renamed = !f->path || strcmp(f->path, w->path) != 0;
     f->disk = *disk;
     doc_mark_state_saved(f->doc, w->state);
-    f->form_changed = f->form_changed && (strcmp(f->encoding.name, w->encoding.name) != 0 ||
-                                          f->encoding.mark != w->encoding.mark || f->form.ends != w->ends);
+    f->format_changed =
+        f->format_changed && (strcmp(f->encoding.name, w->encoding.name) != 0 ||
+                              f->encoding.mark != w->encoding.mark || f->format.ends != w->ends);
     if (renamed) {
         free(f->path);
         f->path = mem_string(w->path);
@@ -128,7 +129,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     w->state = doc_close_state(f->doc);
     w->path = mem_string(path);
     w->encoding = f->encoding;
-    w->ends = f->form.ends;
+    w->ends = f->format.ends;
     w->fresh = !expected->exists;
     SaveWish wish = {.backup = s->rules.backup,
                      .keep = s->rules.backup_keep,
@@ -194,7 +195,7 @@ void writing_by_root(Session *s, OpenFile *f, const char *path)
     Writing w = {.state = doc_state_now(f->doc), .path = mem_string(path)};
     DiskState disk = disk_look(path);
     w.encoding = f->encoding;
-    w.ends = f->form.ends;
+    w.ends = f->format.ends;
     w.fresh = !f->disk.exists;
     written(s, f, &w, &disk);
     free(w.path);

@@ -1,6 +1,6 @@
-#include "block.h"
+#include "text/block.h"
 
-#include "mem.h"
+#include "base/mem.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,4 +1,4 @@
-#include "node.h"
+#include "text/node.h"
 
 #include <string.h>
 

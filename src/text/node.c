@@ -1,6 +1,6 @@
-#include "node.h"
+#include "text/node.h"
 
-#include "pool.h"
+#include "text/pool.h"
 
 #include <stddef.h>
 #include <string.h>

@@ -1,6 +1,6 @@
-#include "pool.h"
+#include "text/pool.h"
 
-#include "mem.h"
+#include "base/mem.h"
 
 #include <assert.h>
 #include <stdint.h>

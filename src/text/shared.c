@@ -1,7 +1,7 @@
 /* What two texts have in common as memory: the versions of a text share all that an
  * edit did not touch, so this finds it without looking at bytes. */
-#include "mem.h"
-#include "node.h"
+#include "base/mem.h"
+#include "text/node.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,6 +1,5 @@
-#include "node.h"
-
-#include "mem.h"
+#include "base/mem.h"
+#include "text/node.h"
 
 #include <assert.h>
 #include <stdlib.h>

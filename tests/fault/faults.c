@@ -1,8 +1,8 @@
 /* Every system call of saving, of the journal and of the notes about use fails once, or the process
  * dies before or after it: the file holds the old or the new version, whole. */
 #include "check.h"
-#include "inuse.h"
-#include "journal.h"
+#include "files/journal.h"
+#include "files/lockfile.h"
 
 #include <errno.h>
 #include <stdio.h>
@@ -231,9 +231,9 @@ static int play_journal(void)
     Err e = {""};
     DiskState disk = {0};
     char words[200];
-    InUse use = {.fd = -1};
-    InUseBy by;
-    inuse_take("night.log", &use, &by);
+    Lockfile use = {.fd = -1};
+    LockHolder by;
+    lockfile_take("night.log", &use, &by);
     Journal *j = journal_open(&e);
     Text t = {0};
     if (!j)
@@ -259,7 +259,7 @@ static int play_journal(void)
     }
     text_drop(&t);
     journal_close(j);
-    inuse_release(&use);
+    lockfile_release(&use);
     return 0;
 }
 

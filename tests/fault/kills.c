@@ -2,7 +2,7 @@
  * second before is there. ROUNDS says how often; make torture has many. */
 #include "check.h"
 #include "drive.h"
-#include "sys.h"
+#include "base/sys.h"
 
 #include <signal.h>
 #include <stdio.h>

@@ -1,13 +1,12 @@
 /* Any bytes as a file: it is shown soundly wherever one goes and however it is shown, and it is written as
  * it came. */
 #include "fuzz.h"
-
-#include "editor.h"
-#include "encoding.h"
-#include "form.h"
-#include "kinds.h"
-#include "save.h"
 #include "sound.h"
+#include "app/editor.h"
+#include "files/encoding.h"
+#include "files/save.h"
+#include "files/text_format.h"
+#include "kinds/kinds.h"
 
 #include <stdlib.h>
 #include <string.h>

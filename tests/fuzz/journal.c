@@ -1,11 +1,10 @@
 /* Any bytes as what is found of an earlier run: patches, histories, rows of the journal, its database file,
  * and notes of use. What is damaged is left out; nothing is believed. */
 #include "fuzz.h"
-
-#include "doc.h"
-#include "inuse.h"
-#include "journal.h"
-#include "patch.h"
+#include "edit/doc.h"
+#include "files/journal.h"
+#include "files/lockfile.h"
+#include "files/patch.h"
 
 #include <fcntl.h>
 #include <sqlite3.h>
@@ -168,20 +167,20 @@ static void try_database(const uint8_t *bytes, size_t n)
 
 static void try_note(const uint8_t *bytes, size_t n)
 {
-    InUse u = {.fd = -1};
-    InUseBy by;
+    Lockfile u = {.fd = -1};
+    LockHolder by;
     char file[200];
     snprintf(file, sizeof file, "%s", fuzz_put("berths.yaml", "", 0));
     int fd = open(fuzz_put(".berths.yaml.in-use", bytes, n), O_RDWR);
     MUST(fd >= 0 && flock(fd, LOCK_EX | LOCK_NB) == 0);
-    if (inuse_take(file, &u, &by)) /* it is no note, and none can be made */
+    if (lockfile_take(file, &u, &by)) /* it is no note, and none can be made */
         MUST(u.fd < 0);
     else
         MUST(strnlen(by.user, sizeof by.user) < sizeof by.user &&
              strnlen(by.host, sizeof by.host) < sizeof by.host);
     close(fd);
-    MUST(inuse_take(file, &u, &by)); /* nobody holds it */
-    inuse_release(&u);
+    MUST(lockfile_take(file, &u, &by)); /* nobody holds it */
+    lockfile_release(&u);
     unlink(fuzz_put(".berths.yaml.in-use", "", 0));
 }
 

@@ -1,11 +1,10 @@
 /* Any bytes as what a terminal sends, at any size of the screen: the screen stays sound, the way back is
  * never lost, and Esc Esc ends in plain text. The bytes fe and ff are no part of UTF-8 and stand for another
  * size and for time that passes. */
-#include "shown.h"
 #include "fuzz.h"
-
-#include "editor.h"
 #include "sound.h"
+#include "app/editor.h"
+#include "app/shown.h"
 
 #include <string.h>
 

@@ -1,11 +1,10 @@
 /* Any bytes as files of settings, of keys and of what .editorconfig asks for, and as values that are set by
  * hand: what is wrong is told soundly, and what is set is a value that is allowed. */
 #include "fuzz.h"
-
-#include "editor.h"
-#include "rules.h"
-#include "script.h"
 #include "sound.h"
+#include "app/editor.h"
+#include "files/rules.h"
+#include "script/script.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,10 +1,9 @@
-#include "drive.h"
-
-#include "bytes.h"
 #include "check.h"
-#include "glyph.h"
-#include "key.h"
-#include "sys.h"
+#include "drive.h"
+#include "app/key.h"
+#include "base/bytes.h"
+#include "base/glyph.h"
+#include "base/sys.h"
 
 #include <errno.h>
 #include <fcntl.h>

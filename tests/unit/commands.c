@@ -1,8 +1,8 @@
 /* The command table is the source of menus, routes, hints, help and keys: it must be whole. */
 #include "check.h"
-#include "data.h"
-#include "editor.h"
-#include "pages.h"
+#include "app/editor.h"
+#include "app/pages.h"
+#include "base/data.h"
 
 #include <ctype.h>
 #include <stdio.h>

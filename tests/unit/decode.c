@@ -1,7 +1,7 @@
 /* The decoder on every sequence it knows, split at every byte, with every kind of pause. */
-#include "bytes.h"
 #include "check.h"
-#include "decode.h"
+#include "app/decode.h"
+#include "base/bytes.h"
 
 #include <stdio.h>
 #include <string.h>

@@ -1,5 +1,5 @@
 #include "check.h"
-#include "diff.h"
+#include "edit/diff.h"
 
 #include <stdio.h>
 #include <stdlib.h>

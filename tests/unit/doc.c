@@ -1,5 +1,5 @@
 #include "check.h"
-#include "doc.h"
+#include "edit/doc.h"
 
 #include <stdio.h>
 #include <stdlib.h>

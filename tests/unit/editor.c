@@ -1,11 +1,11 @@
 /* The whole editor without a terminal: input in, a Frame out. */
 #include "check.h"
-#include "editor.h"
-#include "shown.h"
-#include "keytest.h"
-#include "lesson.h"
-#include "move.h"
 #include "sound.h"
+#include "app/editor.h"
+#include "app/keytest.h"
+#include "app/lesson.h"
+#include "app/shown.h"
+#include "edit/move.h"
 
 #include <stdio.h>
 #include <stdlib.h>

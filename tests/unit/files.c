@@ -1,8 +1,8 @@
 #include "check.h"
-#include "form.h"
-#include "kinds.h"
-#include "save.h"
-#include "sys.h"
+#include "base/sys.h"
+#include "files/save.h"
+#include "files/text_format.h"
+#include "kinds/kinds.h"
 
 #include <fcntl.h>
 #include <grp.h>
@@ -175,8 +175,8 @@ TEST(forms_and_kinds)
         Text t = {0};
         check_case(forms[i].text);
         text_insert(&t, 0, forms[i].text, strlen(forms[i].text));
-        Form f = form_of(t);
-        CHECK_STR(form_ends_name(&f), forms[i].ends);
+        TextFormat f = text_format_of(t);
+        CHECK_STR(text_format_ends_name(&f), forms[i].ends);
         CHECK(f.utf8 == forms[i].utf8 && f.tabs == forms[i].tabs);
         CHECK_INT(f.indent, forms[i].indent);
         text_drop(&t);

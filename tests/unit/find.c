@@ -1,8 +1,8 @@
 #include "check.h"
-#include "data.h"
-#include "find.h"
 #include "find_cases.h"
-#include "load.h"
+#include "base/data.h"
+#include "edit/find.h"
+#include "files/load.h"
 
 #include <glob.h>
 #include <stdio.h>

@@ -1,7 +1,7 @@
 /* Encodings, line ends and what .editorconfig asks for. */
 #include "check.h"
-#include "encoding.h"
-#include "rules.h"
+#include "files/encoding.h"
+#include "files/rules.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -138,12 +138,12 @@ TEST(editorconfig)
         "charset=latin1\nend_of_line=crlf\ninsert_final_newline=false\ntrim_trailing_whitespace=true\n";
     check_write(check_path(".editorconfig"), rules, strlen(rules));
     Rules r = rules_for(check_path("kiosk.ini"));
-    CHECK(r.indentation && !r.form.tabs && r.form.indent == 3);
+    CHECK(r.indentation && !r.format.tabs && r.format.indent == 3);
     CHECK(r.charset && strcmp(r.encoding.name, "iso-8859-1") == 0);
-    CHECK(r.line_ends && r.form.ends == ENDS_CRLF);
+    CHECK(r.line_ends && r.format.ends == ENDS_CRLF);
     CHECK(r.last_newline == WISH_NO && r.trim == WISH_YES);
     r = rules_for(check_path("notes.txt"));
-    CHECK(r.indentation && r.form.tabs && r.form.indent == 4 && r.tab == 4);
+    CHECK(r.indentation && r.format.tabs && r.format.indent == 4 && r.tab == 4);
     CHECK(r.trim == WISH_NONE && !r.charset);
     if (geteuid() == 0) { /* root follows only what root alone may write */
         CHECK(chmod(check_path(".editorconfig"), 0666) == 0);

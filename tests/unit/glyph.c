@@ -1,6 +1,7 @@
 #include "check.h"
-#include "glyph.h"
-#include "move.h"
+#include "base/glyph.h"
+#include "edit/move.h"
+
 #include <stdlib.h>
 #include <stdio.h>
 

@@ -1,7 +1,7 @@
 /* Commands of the shell beside the program. */
 #include "check.h"
-#include "job.h"
-#include "sys.h"
+#include "base/sys.h"
+#include "files/job.h"
 
 #include <signal.h>
 #include <stdio.h>
@@ -14,7 +14,7 @@
 static void wait_for_end(Job *j)
 {
     struct pollfd fds[JOB_FDS];
-    for (uint64_t limit = sys_now_ms() + 20000; !job_go_on(j) && sys_now_ms() < limit;) {
+    for (uint64_t limit = sys_now_ms() + 20000; !job_poll(j) && sys_now_ms() < limit;) {
         size_t n = job_fds(j, fds);
         poll(fds, n, 20);
     }
@@ -105,7 +105,7 @@ TEST(stopping)
         CHECK(job_start(&j, commands[i], (Text){0}, NULL, &e));
         struct timespec moment = {0, 50 * 1000 * 1000};
         nanosleep(&moment, NULL);
-        CHECK(!job_go_on(&j));
+        CHECK(!job_poll(&j));
         pid_t group = j.pid;
         uint64_t begin = sys_now_ms();
         job_stop(&j);

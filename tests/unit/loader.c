@@ -1,7 +1,7 @@
 /* Large files, read by threads. */
 #include "check.h"
-#include "load.h"
-#include "loader.h"
+#include "files/load.h"
+#include "files/loader.h"
 
 #include <fcntl.h>
 #include <stdio.h>

@@ -1,6 +1,6 @@
 /* Distances along very long lines are those that counting letter by letter gives. */
 #include "check.h"
-#include "move.h"
+#include "edit/move.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,8 +1,8 @@
 /* Files that are opened, saved and named, as the editor does it, without a terminal. */
 #include "check.h"
-#include "editor.h"
-#include "loading.h"
-#include "shown.h"
+#include "app/editor.h"
+#include "app/loading.h"
+#include "app/shown.h"
 
 #include <stdlib.h>
 #include <string.h>

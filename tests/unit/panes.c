@@ -1,9 +1,8 @@
 /* Panes and the line of prompts, by random deeds. */
-#include "panes.h"
-
 #include "check.h"
-#include "lineedit.h"
 #include "sound.h"
+#include "app/lineedit.h"
+#include "app/panes.h"
 
 #include <stdio.h>
 #include <stdlib.h>

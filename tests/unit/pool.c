@@ -1,7 +1,7 @@
 /* Room for things of one size. */
 #include "check.h"
-#include "mem.h"
-#include "pool.h"
+#include "base/mem.h"
+#include "text/pool.h"
 
 #include <stdint.h>
 #include <stdlib.h>

@@ -1,10 +1,10 @@
 /* The session: whatever happens at the same time, nothing is lost, nothing is written that was not agreed to,
  * and nobody is asked twice. */
 #include "check.h"
-#include "keeper.h"
-#include "plan.h"
-#include "sys.h"
-#include "writing.h"
+#include "base/sys.h"
+#include "session/keeper.h"
+#include "session/plan.h"
+#include "session/writing.h"
 
 #include <signal.h>
 #include <stdio.h>
@@ -678,7 +678,7 @@ static void text_string(Text t, char out[TEXT_CAP])
 static bool is_saved(const OpenFile *f)
 {
     Text now = doc_text(f->doc), saved = doc_saved_text(f->doc);
-    return !f->form_changed && text_len(now) == text_len(saved) &&
+    return !f->format_changed && text_len(now) == text_len(saved) &&
            text_same_bytes(now, 0, saved, 0, text_len(now));
 }
 

@@ -1,8 +1,8 @@
 /* What is remembered between runs. */
 #include "check.h"
-#include "settings.h"
-#include "store.h"
-#include "sys.h"
+#include "app/settings.h"
+#include "base/sys.h"
+#include "files/store.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -65,10 +65,10 @@ TEST(histories_fit_only_their_content)
     Store *s = open_here();
     Bytes history = {0}, got = {0};
     bytes_add(&history, "\0binary\0", 8);
-    store_put_history(s, "/srv/harrow/kiosk.ini", 0xfedcba9876543210u, &history);
-    CHECK(!store_get_history(s, "/srv/harrow/kiosk.ini", 1, &got));
-    CHECK(!store_get_history(s, "/srv/harrow/other.ini", 0xfedcba9876543210u, &got));
-    CHECK(store_get_history(s, "/srv/harrow/kiosk.ini", 0xfedcba9876543210u, &got));
+    store_put_undo(s, "/srv/harrow/kiosk.ini", 0xfedcba9876543210u, &history);
+    CHECK(!store_get_undo(s, "/srv/harrow/kiosk.ini", 1, &got));
+    CHECK(!store_get_undo(s, "/srv/harrow/other.ini", 0xfedcba9876543210u, &got));
+    CHECK(store_get_undo(s, "/srv/harrow/kiosk.ini", 0xfedcba9876543210u, &got));
     CHECK_BYTES(got.at, got.len, "\0binary\0", 8);
     /* too many bytes altogether: the oldest go */
     Bytes big = {0};
@@ -77,11 +77,11 @@ TEST(histories_fit_only_their_content)
     for (int i = 0; i < 10; i++) {
         char path[32];
         snprintf(path, sizeof path, "/big/%d", i);
-        store_put_history(s, path, 7, &big);
+        store_put_undo(s, path, 7, &big);
     }
     bytes_clear(&got);
-    CHECK(store_get_history(s, "/big/9", 7, &got) && got.len == big.len);
-    CHECK(!store_get_history(s, "/big/0", 7, &got));
+    CHECK(store_get_undo(s, "/big/9", 7, &got) && got.len == big.len);
+    CHECK(!store_get_undo(s, "/big/0", 7, &got));
     bytes_free(&history);
     bytes_free(&got);
     bytes_free(&big);

@@ -1,8 +1,8 @@
 /* Paths, folders, kinds of files, words for errors. */
 #include "check.h"
-#include "err.h"
-#include "kinds.h"
-#include "sys.h"
+#include "base/err.h"
+#include "base/sys.h"
+#include "kinds/kinds.h"
 
 #include <pthread.h>
 #include <signal.h>

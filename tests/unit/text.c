@@ -1,8 +1,8 @@
 /* The tree against a plain array of bytes. */
 #include "check.h"
-#include "mem.h"
-#include "node.h"
-#include "text.h"
+#include "base/mem.h"
+#include "text/node.h"
+#include "text/text.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,5 +1,5 @@
 #include "check.h"
-#include "transform.h"
+#include "edit/transform.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,11 +1,11 @@
 /* Nobody is let in: rights that do not widen, folders and files that are exchanged, what is left in the way.
  */
 #include "check.h"
-#include "inuse.h"
-#include "load.h"
-#include "rules.h"
-#include "save.h"
-#include "sys.h"
+#include "base/sys.h"
+#include "files/load.h"
+#include "files/lockfile.h"
+#include "files/rules.h"
+#include "files/save.h"
 
 #include <dirent.h>
 #include <fcntl.h>
@@ -248,10 +248,10 @@ TEST(what_is_no_note_is_left_alone)
         CHECK(shell("rm -rf \"$F\"/.pier.in-use \"$F\"/x; touch \"$F/pier\""));
         CHECK(shell(cases[i].prepare));
         CHECK(shell("stat -c '%i %s %h %F' \"$F/.pier.in-use\" >\"$F/before\""));
-        InUse use = {.fd = -1};
-        InUseBy by;
-        CHECK(inuse_take(check_path("pier"), &use, &by) && use.fd < 0);
-        inuse_release(&use);
+        Lockfile use = {.fd = -1};
+        LockHolder by;
+        CHECK(lockfile_take(check_path("pier"), &use, &by) && use.fd < 0);
+        lockfile_release(&use);
         CHECK(shell("stat -c '%i %s %h %F' \"$F/.pier.in-use\" | cmp - \"$F/before\""));
     }
 }
@@ -261,18 +261,18 @@ TEST(a_dead_note_stops_nobody)
     check_put("pier", "a\n");
     pid_t child = fork();
     if (child == 0) {
-        InUse use = {.fd = -1};
-        InUseBy by;
-        _exit(inuse_take(check_path("pier"), &use, &by) && use.fd >= 0 ? 0 : 1);
+        Lockfile use = {.fd = -1};
+        LockHolder by;
+        _exit(lockfile_take(check_path("pier"), &use, &by) && use.fd >= 0 ? 0 : 1);
     }
     int status;
     waitpid(child, &status, 0);
     CHECK(status == 0 && access(check_path(".pier.in-use"), F_OK) == 0);
-    InUse use = {.fd = -1}, other = {.fd = -1};
-    InUseBy by;
-    CHECK(inuse_take(check_path("pier"), &use, &by) && use.fd >= 0);
-    CHECK(!inuse_take(check_path("pier"), &other, &by) && by.self && by.since > 0);
-    inuse_release(&use);
+    Lockfile use = {.fd = -1}, other = {.fd = -1};
+    LockHolder by;
+    CHECK(lockfile_take(check_path("pier"), &use, &by) && use.fd >= 0);
+    CHECK(!lockfile_take(check_path("pier"), &other, &by) && by.self && by.since > 0);
+    lockfile_release(&use);
     CHECK(access(check_path(".pier.in-use"), F_OK) != 0);
 }
 

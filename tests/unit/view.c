@@ -1,11 +1,11 @@
 /* Rows, wrapping, scrolling and columns, on random texts and screens. */
 #include "check.h"
-#include "columns.h"
-#include "editor.h"
-#include "shown.h"
-#include "move.h"
-#include "rows.h"
 #include "sound.h"
+#include "app/columns.h"
+#include "app/editor.h"
+#include "app/rows.h"
+#include "app/shown.h"
+#include "edit/move.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,6 +1,6 @@
-#include "form.h"
+#include "files/text_format.h"
 
-#include "glyph.h"
+#include "base/glyph.h"
 
 #include <string.h>
 
@@ -62,7 +62,7 @@ static bool all_utf8(Text t, size_t n)
     return true;
 }
 
-Form form_of(Text t)
+TextFormat text_format_of(Text t)
 {
     Tally y = {.at_start = true};
     size_t n = text_len(t) < JUDGED ? text_len(t) : JUDGED;
@@ -72,7 +72,7 @@ Form form_of(Text t)
             judge(&y, run.at[i]);
         at += run.len;
     }
-    Form f = {.ends = ENDS_LF, .indent = DEFAULT_INDENT, .utf8 = all_utf8(t, n)};
+    TextFormat f = {.ends = ENDS_LF, .indent = DEFAULT_INDENT, .utf8 = all_utf8(t, n)};
     if (y.crlf)
         f.ends = y.lf ? ENDS_MIXED : ENDS_CRLF;
     size_t best = 0, spaced = 0;
@@ -95,12 +95,12 @@ size_t lines_of(Text t)
     return n + (len > 0 && text_byte(t, len - 1) != '\n');
 }
 
-const char *form_line_end(const Form *f)
+const char *text_format_line_end(const TextFormat *f)
 {
     return f->ends == ENDS_CRLF ? "\r\n" : "\n";
 }
 
-const char *form_ends_name(const Form *f)
+const char *text_format_ends_name(const TextFormat *f)
 {
     static const char *const names[] = {"lf", "crlf", "mixed ends"};
     return names[f->ends];

@@ -1,8 +1,8 @@
-#include "inuse.h"
+#include "files/lockfile.h"
 
-#include "bytes.h"
-#include "mem.h"
-#include "sys.h"
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "base/sys.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -19,10 +19,10 @@
 enum { NOTE_MOST = 512, TRIES = 5 };
 
 /* Reads "user\nhost\npid\nseconds\n"; false when it is something else. */
-static bool read_note(int fd, InUseBy *by)
+static bool read_note(int fd, LockHolder *by)
 {
     char text[NOTE_MOST] = "", *lines[4] = {text};
-    *by = (InUseBy){"somebody", "", 0, false};
+    *by = (LockHolder){"somebody", "", 0, false};
     ssize_t n = pread(fd, text, sizeof text - 1, 0);
     for (int i = 1; n > 0 && i < 4; i++) {
         char *end = strchr(lines[i - 1], '\n');
@@ -65,7 +65,7 @@ typedef enum Note { NOTE_TAKEN, NOTE_OURS /* or nobody's: there is none */, NOTE
 
 /* Looks at what has the note's name. A dead one of ours is removed; nothing of anybody else's is ever
  * touched. */
-static Note look_at(const char *note, InUseBy *by)
+static Note look_at(const char *note, LockHolder *by)
 {
     struct stat here, there;
     int fd = open(note, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK | O_NOCTTY);
@@ -85,7 +85,7 @@ static Note look_at(const char *note, InUseBy *by)
     return result;
 }
 
-bool inuse_take(const char *path, InUse *u, InUseBy *by)
+bool lockfile_take(const char *path, Lockfile *u, LockHolder *by)
 {
     char real[PATH_MAX];
     Bytes note = {0};
@@ -115,7 +115,7 @@ bool inuse_take(const char *path, InUse *u, InUseBy *by)
     return found != NOTE_TAKEN;
 }
 
-void inuse_release(InUse *u)
+void lockfile_release(Lockfile *u)
 {
     if (u->fd >= 0) {
         struct stat here, there; /* while it is still locked, and only if it is still ours */
@@ -125,5 +125,5 @@ void inuse_release(InUse *u)
         close(u->fd);
     }
     free(u->note);
-    *u = (InUse){.fd = -1};
+    *u = (Lockfile){.fd = -1};
 }

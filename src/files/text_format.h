@@ -1,25 +1,24 @@
 /* The outer form of a text file: what its line ends, letters and indentation look like. */
-#ifndef FORM_H
-#define FORM_H
-
-#include "text.h"
+#ifndef TEXT_FORMAT_H
+#define TEXT_FORMAT_H
+#include "text/text.h"
 
 typedef enum LineEnds { ENDS_LF, ENDS_CRLF, ENDS_MIXED } LineEnds;
 
-typedef struct Form {
+typedef struct TextFormat {
     LineEnds ends;
     bool utf8;       /* no byte seen that is no UTF-8 */
     bool tabs;       /* lines are indented by tabs */
     unsigned indent; /* cells of one level of indentation */
-} Form;
+} TextFormat;
 
 /* Judges by the first 64 KiB. */
-Form form_of(Text t);
+TextFormat text_format_of(Text t);
 /* Lines as people count them: what stands behind the last newline only if there is something. */
 size_t lines_of(Text t);
 /* What Enter inserts. */
-const char *form_line_end(const Form *f);
+const char *text_format_line_end(const TextFormat *f);
 /* As shown on the status line. */
-const char *form_ends_name(const Form *f);
+const char *text_format_ends_name(const TextFormat *f);
 
 #endif
