@@ -142,11 +142,11 @@ static QuestionSpec question_of(const Plan *p, void (*done)(Editor *, char, void
 
 static void ask_disk(Editor *ed, const Plan *p, const OpenFile *f)
 {
-    char when[WHEN_TEXT_MAX] = "";
+    char when[WORDS_MAX] = "";
     QuestionSpec q = question_of(p, plan_answered);
     q.stay = "Stay";
     if (p->seen.exists)
-        when_text((long long)p->seen.st.st_mtim.tv_sec, when);
+        words_when((long long)p->seen.st.st_mtim.tv_sec, when);
     if (p->news == DISK_GONE) {
         q.answers[0] = (AnswerLetter){'w', "Write it anew"};
         question_ask(ed, &q, "%s is no longer there: it was removed or renamed.", file_name(f));
@@ -337,8 +337,8 @@ static void offer_answered(Editor *ed, char letter, void *ctx)
 
 static void ask_offer(Editor *ed, OpenFile *f, Offer o)
 {
-    char when[WHEN_TEXT_MAX];
-    when_text(o.when, when);
+    char when[WORDS_MAX];
+    words_when(o.when, when);
     QuestionSpec q = {
         .answers = {{'k', "Take it"}, {'v', "View it"}, {'p', "Put it away"}},
         .stay = "Later",
@@ -409,8 +409,8 @@ static void in_use_answered(Editor *ed, char letter, void *ctx)
 
 static void ask_in_use(Editor *ed, OpenFile *f)
 {
-    char since[WHEN_TEXT_MAX] = "";
-    when_text(f->used_by.since, since);
+    char since[WORDS_MAX] = "";
+    words_when(f->used_by.since, since);
     QuestionSpec q = {
         .answers = {{'l', "Look only"}, {'e', "Edit anyway"}},
         .stay = "Close",
@@ -468,8 +468,8 @@ void asking_focus(Editor *ed)
         plan_reload_now(ed->session, f);
         return;
     }
-    char when[WHEN_TEXT_MAX];
-    when_text((long long)now.st.st_mtim.tv_sec, when);
+    char when[WORDS_MAX];
+    words_when((long long)now.st.st_mtim.tv_sec, when);
     QuestionSpec q = {
         .answers = {{'v', "View"}, {'z', "Reload"}},
         .stay = "Keep what is here",
@@ -519,9 +519,9 @@ typedef struct Listing {
 
 static void describe(const Recoverable *r, Bytes *out)
 {
-    char when[WHEN_TEXT_MAX], size[SIZE_TEXT_MAX];
-    when_text(r->when, when);
-    size_text(r->bytes, size);
+    char when[WORDS_MAX], size[WORDS_MAX];
+    words_when(r->when, when);
+    words_size(r->bytes, size);
     bytes_printf(out, "%s, %s, %s", when, r->dropped ? "dropped" : "broken off", size);
 }
 

@@ -138,7 +138,7 @@ static void run_where(Editor *ed, const Args *args)
     }
     size_t lines = marked ? text_line_of(t, to) - text_line_of(t, from) + 1 : view_lines(v);
     say(ed, "%s: %s, %s, %s, %s. The cursor is at byte %zu.", marked ? "The mark" : "The text",
-        amount(lines, "line"), amount(words, "word"), amount(chars, "character"), amount(to - from, "byte"),
+        AMOUNT(lines, "line"), AMOUNT(words, "word"), AMOUNT(chars, "character"), AMOUNT(to - from, "byte"),
         v->cursor.at);
 }
 

@@ -242,7 +242,7 @@ static bool settings_key(Editor *ed, Key k, long id, void *ctx)
     if (!settings_keep(ed, &n, &e))
         warn(ed, "%s", e.text);
     else if (n)
-        say(ed, "Kept %s for later runs", amount(n, "setting"));
+        say(ed, "Kept %s for later runs", AMOUNT(n, "setting"));
     else
         say(ed, "Nothing was set in this run that is not kept already");
     panel_refresh(ed);

@@ -82,7 +82,7 @@ static void change_lines(Editor *ed, LinesFn fn, const void *ctx, const char *do
     lines = lines ? lines : 1;
     v->goal_kept = false;
     if (change_range(ed, from, to, fn, ctx))
-        say(ed, "%s %s", done, amount(lines, "line"));
+        say(ed, "%s %s", done, AMOUNT(lines, "line"));
     else if (!v->file->look_only && !ed->message.warning)
         say(ed, "There was nothing to change");
 }
@@ -108,7 +108,7 @@ static void run_duplicate(Editor *ed, const Args *args)
         if (v->marking != MARK_NONE)
             v->mark.at += out.len;
         say(ed, "Doubled %s",
-            amount(text_line_of(view_text(v), to) - text_line_of(view_text(v), from) + open_end, "line"));
+            AMOUNT(text_line_of(view_text(v), to) - text_line_of(view_text(v), from) + open_end, "line"));
     }
     bytes_free(&out);
     free(bytes);

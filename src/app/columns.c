@@ -74,8 +74,8 @@ void columns_copy(Editor *ed, bool cut)
     ed->send_clip = true;
     if (cut && replace_parts(ed, &c, "", 0))
         mark_again(v, c, c.left);
-    say(ed, "%s a block of %s and %s", cut ? "Cut" : "Copied", amount(c.last - c.first + 1, "line"),
-        amount(c.right - c.left, "column"));
+    say(ed, "%s a block of %s and %s", cut ? "Cut" : "Copied", AMOUNT(c.last - c.first + 1, "line"),
+        AMOUNT(c.right - c.left, "column"));
     view_drop_mark(v);
 }
 

@@ -192,9 +192,9 @@ static void paint_head(const Compared *v, Frame *f, int row, const Row *r, bool 
     bytes_printf(&words, "%s Change %zu of %zu, line %zu: ", now ? "▸" : " ", r->change + 1, v->n_runs,
                  run->b_from + 1);
     if (na && nb)
-        bytes_printf(&words, "%s changed to %zu", amount(na, "line"), nb);
+        bytes_printf(&words, "%s changed to %zu", AMOUNT(na, "line"), nb);
     else
-        bytes_printf(&words, "%s %s", amount(na + nb, "line"), na ? "removed" : "added");
+        bytes_printf(&words, "%s %s", AMOUNT(na + nb, "line"), na ? "removed" : "added");
     frame_blank(f, row, 0, f->cols, now ? ST_BOX_NOW : ST_BOX_TITLE);
     frame_text(f, row, 0, f->cols, now ? ST_BOX_NOW : ST_BOX_TITLE, words.at);
     bytes_free(&words);

@@ -490,7 +490,7 @@ void editor_returned(Editor *ed)
     if (changed == 1)
         warn(ed, "%s has changed on disk. Esc f d shows how, Esc f z reloads it.", file_name(last));
     else if (changed)
-        warn(ed, "%s have changed on disk. Esc f d shows how, Esc f z reloads one.", amount(changed, "file"));
+        warn(ed, "%s have changed on disk. Esc f d shows how, Esc f z reloads one.", AMOUNT(changed, "file"));
     else
         say(ed, "Here you are again");
 }

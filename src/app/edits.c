@@ -114,14 +114,14 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
 /* ---- clips ---- */
 
 /* Words for a piece of text: characters while it stays in a line, lines otherwise. */
-static const char *amount_of(Text t)
+static const char *amount_of(Text t, char out[WORDS_MAX])
 {
     size_t lines = text_newlines(t), len = text_len(t), chars = 0;
     if (lines)
-        return amount(lines + (text_byte(t, len - 1) != '\n'), "line");
+        return words_amount(lines + (text_byte(t, len - 1) != '\n'), "line", out);
     for (size_t p = 0; p < len; chars++)
         p = move_right(t, p);
-    return amount(chars, "character");
+    return words_amount(chars, "character", out);
 }
 
 /* The line the cursor is in, with its end; true when the text's last line lacks one. */
@@ -156,11 +156,12 @@ void clip_copy(Editor *ed, bool cut)
                     strlen(text_format_line_end(&v->file->format)));
     /* Lines taken one after the other become one clip. */
     bool gather = !marked && ed->before == ed->running && ed->gathering && ed->shelf.n;
-    const char *how_much = amount_of(piece);
+    char how_much[WORDS_MAX];
+    amount_of(piece, how_much);
     if (gather) {
         if (!shelf_gather(&ed->shelf, piece))
             warn(ed, "There is not enough memory for that");
-        how_much = amount_of(ed->shelf.clips[0].text);
+        amount_of(ed->shelf.clips[0].text, how_much);
     } else {
         shelf_put(&ed->shelf, piece, !marked);
     }
@@ -221,7 +222,7 @@ static void paste_clip(Editor *ed, size_t number, unsigned count)
     view_go(v, at);
     note_paste(ed, number);
     if (c->lines || text_newlines(c->text))
-        say(ed, "Pasted %s", amount_of(c->text));
+        say(ed, "Pasted %s", amount_of(c->text, (char[WORDS_MAX]){0}));
 }
 
 void clip_paste(Editor *ed, unsigned count)

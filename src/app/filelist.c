@@ -18,9 +18,9 @@
 
 static void describe(const OpenFile *f, Bytes *out)
 {
-    char size[SIZE_TEXT_MAX];
-    size_text(text_len(doc_text(f->doc)), size);
-    bytes_printf(out, "%s, %s, %s%s%s%s", amount(lines_of(doc_text(f->doc)), "line"), size, f->kind->name,
+    char size[WORDS_MAX];
+    words_size(text_len(doc_text(f->doc)), size);
+    bytes_printf(out, "%s, %s, %s%s%s%s", AMOUNT(lines_of(doc_text(f->doc)), "line"), size, f->kind->name,
                  f->incomplete ? ", incomplete" : "", file_changed(f) ? ", changed" : "",
                  f->look_only ? ", look only" : "");
     if (f->path)
@@ -319,7 +319,7 @@ static void insert_file(Editor *ed, const char *path)
         if (doc_replace_text(v->file->doc, from, to - from, t, v->cursor.at)) {
             view_drop_mark(v);
             view_go(v, from + n);
-            say(ed, "Inserted %s: %s", sys_base_name(full), amount(lines, "line"));
+            say(ed, "Inserted %s: %s", sys_base_name(full), AMOUNT(lines, "line"));
         } else {
             warn(ed, "There is not enough memory for that");
         }

@@ -47,7 +47,7 @@ static void describe(const Doc *d, size_t i, Bytes *out)
         bytes_add_str(out, s.added == 0 ? "deleted" : s.removed ? "replaced" : "typed");
     }
     if (lines > 1) {
-        bytes_printf(out, " %s", amount(lines, "line"));
+        bytes_printf(out, " %s", AMOUNT(lines, "line"));
         return;
     }
     bytes_add_str(out, " “");
@@ -146,7 +146,7 @@ static void fill_shelf(Editor *ed, Panel *p, const char *filter, void *ctx)
         size_t lines = text_newlines(c->text);
         first_words(c->text, 0, text_len(c->text), &text);
         panel_add(p, (long)i, bytes_str(&text), c->block ? "a block of columns" : NULL,
-                  lines ? amount(lines, "line") : amount(text_len(c->text), "byte"));
+                  lines ? AMOUNT(lines, "line") : AMOUNT(text_len(c->text), "byte"));
         bytes_free(&text);
     }
 }

@@ -19,8 +19,8 @@ static void position_words(const View *v, Bytes *out)
                  chars_before(t, v->cursor.at) + 1, (size_t)((double)(line + 1) * 100 / (double)lines));
     Columns c;
     if (columns_marked(v, &c)) {
-        bytes_printf(out, " · marked %s of %s", amount(c.right - c.left, "column"),
-                     amount(c.last - c.first + 1, "line"));
+        bytes_printf(out, " · marked %s of %s", AMOUNT(c.right - c.left, "column"),
+                     AMOUNT(c.last - c.first + 1, "line"));
     } else if (view_marked(v, &from, &to)) {
         size_t chars = chars_between(t, from, to, MARKED_MOST);
         size_t marked = text_line_of(t, to) - text_line_of(t, from) + (text_byte(t, to - 1) != '\n');

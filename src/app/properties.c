@@ -94,7 +94,7 @@ static void convert_ends(Editor *ed, OpenFile *f, LineEnds ends)
     doc_set_verb(f->doc, NULL);
     text_drop(&out);
     f->format.ends = ends;
-    say(ed, "%s changed to %s", amount(lines, "line end"), text_format_ends_name(&f->format));
+    say(ed, "%s changed to %s", AMOUNT(lines, "line end"), text_format_ends_name(&f->format));
 }
 
 void properties_set_line_ends(Editor *ed, const char *name)
@@ -219,7 +219,7 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
     (void)filter, (void)ctx;
     const OpenFile *f = ed->view->file;
     Text t = doc_text(f->doc);
-    char words[160], size[SIZE_TEXT_MAX];
+    char words[160], size[WORDS_MAX];
     const char *asked = "";
     add(p, P_KIND, "Kind", f->kind->name);
     if (f->rules.charset && strcmp(f->rules.encoding.name, f->encoding.name) != 0)
@@ -250,8 +250,8 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
     if (f->disk.exists)
         rights_words(f, &value);
     add(p, P_RIGHTS, "Permissions", f->disk.exists ? value.at : "not saved yet");
-    size_text(len, size);
-    snprintf(words, sizeof words, "%s, %s", amount(lines_of(t), "line"), size);
+    words_size(len, size);
+    snprintf(words, sizeof words, "%s, %s", AMOUNT(lines_of(t), "line"), size);
     add(p, P_SIZE, "Size", words);
     add(p, P_PATH, "Path", f->path ? f->path : "no name yet");
     bytes_free(&value);

@@ -40,7 +40,7 @@ static void view_replacements(Editor *ed, Replace *r);
 static void report(Editor *ed, size_t matches, size_t lines)
 {
     if (matches)
-        say(ed, "Replaced %s in %s%s", amount(matches, "place"), amount(lines, "line"),
+        say(ed, "Replaced %s in %s%s", AMOUNT(matches, "place"), AMOUNT(lines, "line"),
             ed->session->rules.batch ? "" : "; Ctrl+Z takes it back");
     else
         say(ed, "Nothing was replaced");

@@ -75,7 +75,7 @@ static void put_result(Editor *ed, const Run *r, Text result)
     view_drop_mark(v);
     view_go(v, r->filter ? r->from : r->from + n);
     say(ed, r->filter ? "“%s” made it %s; Ctrl+Z takes it back" : "“%s” gave %s", short_command(r),
-        amount(lines, "line"));
+        AMOUNT(lines, "line"));
 }
 
 /* A run that waits for an answer; the layer is gone by then. */
@@ -201,9 +201,9 @@ static void paste(Editor *ed, Layer *l, const char *bytes, size_t n)
 static void paint(Editor *ed, Layer *l, Frame *f)
 {
     const Run *r = (const Run *)l;
-    char size[SIZE_TEXT_MAX];
+    char size[WORDS_MAX];
     Bytes words = {0};
-    size_text(r->job.output.len, size);
+    words_size(r->job.output.len, size);
     bytes_printf(&words, "Running “%s”: %llu s, %s", short_command(r),
                  (unsigned long long)(sys_now_ms() - r->since) / 1000, size);
     if (!ed->message.text[0]) {

@@ -124,6 +124,11 @@ bool sys_make_folders(const char *path)
     return fd >= 0;
 }
 
+bool sys_root_alone_writes(const struct stat *st)
+{
+    return st->st_uid == 0 && (st->st_mode & (S_IWGRP | S_IWOTH)) == 0;
+}
+
 /* Goes down a path from its first folder that is there, making what is missing. As root, nothing is made
  * below a folder that somebody else could change, and what is made is entered itself and no link put in its
  * place. */
@@ -143,8 +148,7 @@ int sys_open_folders(const char *path)
     free(part);
     bool missing = n < strlen(path);
     if (fd >= 0 && missing && geteuid() == 0 &&
-        (fstat(fd, &st) != 0 || st.st_uid != 0 ||
-         ((st.st_mode & (S_IWGRP | S_IWOTH)) && !(st.st_mode & S_ISVTX)))) {
+        (fstat(fd, &st) != 0 || st.st_uid != 0 || !(sys_root_alone_writes(&st) || (st.st_mode & S_ISVTX)))) {
         close(fd);
         errno = EACCES;
         return -1;

@@ -39,6 +39,10 @@ bool sys_in_path(const char *program);
 bool sys_make_folders(const char *path);
 int sys_open_folders(const char *path);
 
+/* Is it so that nobody but root may change it? (`st` of a file or folder.) */
+struct stat;
+bool sys_root_alone_writes(const struct stat *st);
+
 /* fork() whose child has every signal as programs expect it from the start: what is sent to it at once must
  * not reach the handlers that it shares with us. */
 pid_t sys_fork(void);

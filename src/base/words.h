@@ -1,15 +1,21 @@
-/* Sizes, amounts and times as people read them. */
+/* Sizes, amounts and times as people read them, written into the caller's memory. */
 #ifndef WORDS_H
 #define WORDS_H
+
 #include <stddef.h>
 
-enum { SIZE_TEXT_MAX = 32, WHEN_TEXT_MAX = 40 };
+enum { WORDS_MAX = 48 };
 
-/* "2.1 kB": in powers of 1000. */
-void size_text(size_t n, char out[SIZE_TEXT_MAX]);
-/* "3 lines", "1 character". Valid until the eighth call from now. */
-const char *amount(size_t n, const char *unit);
-/* "14:02", or with its day when that is longer ago; seconds since 1970. */
-void when_text(long long when, char out[WHEN_TEXT_MAX]);
+/* "2.1 kB": n bytes in powers of 1000. These return `out`. */
+const char *words_size(size_t n, char out[WORDS_MAX]);
+/* "3 lines", "1 character". */
+const char *words_amount(size_t n, const char *unit, char out[WORDS_MAX]);
+/* "14:02", or with its day when that is longer ago; `when` in seconds since 1970. */
+const char *words_when(long long when, char out[WORDS_MAX]);
+/* The same to the second. */
+const char *words_when_exactly(long long when, char out[WORDS_MAX]);
+
+/* words_amount in memory of the block in which it stands, for the arguments of a message. */
+#define AMOUNT(n, unit) words_amount(n, unit, (char[WORDS_MAX]){0})
 
 #endif

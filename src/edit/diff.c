@@ -1,5 +1,6 @@
 #include "edit/diff.h"
 
+#include "base/array.h"
 #include "base/mem.h"
 
 #include <ctype.h>
@@ -26,7 +27,7 @@ typedef struct Work {
 
 typedef struct Runs {
     DiffRun *at;
-    size_t n, cap;
+    size_t n;
 } Runs;
 
 /* ---- pieces ---- */
@@ -230,10 +231,7 @@ static void add_run(Runs *r, DiffRun run)
         last->b_to = run.b_to;
         return;
     }
-    if (r->n == r->cap) {
-        r->cap = r->cap ? 2 * r->cap : 16;
-        r->at = mem_grow(r->at, r->cap * sizeof *r->at);
-    }
+    r->at = array_room(r->at, r->n, sizeof *r->at);
     r->at[r->n++] = run;
 }
 

@@ -1,4 +1,5 @@
 /* A history as bytes, and back. Numbers are written seven bits a byte, the lowest first. */
+#include "base/array.h"
 #include "base/mem.h"
 #include "edit/states.h"
 
@@ -148,7 +149,7 @@ static void read_state(Reader *r, Doc *d, Read *out, size_t number)
         if (strlen(d->verbs[i]) == n_verb && memcmp(d->verbs[i], verb, n_verb) == 0)
             s->verb = d->verbs[i];
     if (!s->verb) {
-        d->verbs = mem_grow(d->verbs, (d->n_verbs + 1) * sizeof *d->verbs);
+        d->verbs = array_room(d->verbs, d->n_verbs, sizeof *d->verbs);
         s->verb = d->verbs[d->n_verbs++] = mem_string_n(verb, n_verb);
     }
 }

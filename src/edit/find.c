@@ -543,9 +543,9 @@ static Found next_unless(Finder *f, size_t at, size_t to, Stop stop, size_t *ask
         size_t until = at + ASK_EACH;
         Found found = finder_step(f, at, until, to, m);
         size_t reached = found == FOUND ? m->from : until;
-        if (stop.wanted && reached > *asked + ASK_EACH) {
+        if (reached > *asked + ASK_EACH) {
             *asked = reached;
-            *stopped = stop.wanted(stop.ctx);
+            *stopped = stop_wanted(stop);
         }
         if (found != FOUND_NONE || until > to || *stopped)
             return *stopped ? FOUND_NONE : found;

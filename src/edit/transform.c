@@ -1,6 +1,7 @@
 #include "edit/transform.h"
 
 #include "base/glyph.h"
+#include "base/array.h"
 #include "base/mem.h"
 
 #include <ctype.h>
@@ -97,8 +98,8 @@ static struct {
 /* Once it is stopped everything counts as equal, so that qsort() comes to its end. */
 static bool stopped(void)
 {
-    if (!sorting.stopped && ++sorting.compared % ASK_EACH == 0 && sorting.stop.wanted)
-        sorting.stopped = sorting.stop.wanted(sorting.stop.ctx);
+    if (!sorting.stopped && ++sorting.compared % ASK_EACH == 0)
+        sorting.stopped = stop_wanted(sorting.stop);
     return sorting.stopped;
 }
 
@@ -122,13 +123,10 @@ static int compare_numbers(const void *a, const void *b)
 
 bool sort_lines(const char *in, size_t n, bool numbers, Stop stop, Bytes *out)
 {
-    size_t count = 0, cap = 0;
+    size_t count = 0;
     Line *lines = NULL;
     for (const char *p = in; p < in + n;) {
-        if (count == cap) {
-            cap = cap ? 2 * cap : 64;
-            lines = mem_grow(lines, cap * sizeof *lines);
-        }
+        lines = array_room(lines, count, sizeof *lines);
         lines[count++] = next_line(&p, in + n);
     }
     /* The ends stay where they are: only what stands before them is sorted. */

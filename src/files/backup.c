@@ -1,12 +1,12 @@
 #include "files/backup.h"
 
+#include "base/folder.h"
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/rights.h"
 #include "files/write.h"
 
-#include <dirent.h>
 #include <errno.h>
 #include <fcntl.h>
 #include <stdio.h>
@@ -66,20 +66,27 @@ static unsigned number_of(const char *entry, const char *name)
     return *end || value > 1000000000 ? 0 : (unsigned)value;
 }
 
+typedef struct Scan {
+    const char *name;
+    unsigned below, highest;
+} Scan;
+
+static bool scan_entry(int fd, const char *entry, void *ctx)
+{
+    Scan *s = ctx;
+    unsigned number = number_of(entry, s->name);
+    s->highest = number > s->highest ? number : s->highest;
+    if (number && number < s->below)
+        unlinkat(fd, entry, 0);
+    return true;
+}
+
 /* The highest number there is; with `below` not 0, removes those that are lower than that. */
 static unsigned scan(const char *folder, const char *name, unsigned below)
 {
-    unsigned highest = 0;
-    DIR *d = opendir(folder);
-    for (const struct dirent *entry; d && (entry = readdir(d));) {
-        unsigned number = number_of(entry->d_name, name);
-        highest = number > highest ? number : highest;
-        if (number && number < below)
-            unlinkat(dirfd(d), entry->d_name, 0);
-    }
-    if (d)
-        closedir(d);
-    return highest;
+    Scan s = {.name = name, .below = below};
+    folder_read(folder, scan_entry, &s);
+    return s.highest;
 }
 
 bool backup_make(const char *path, const SaveWish *wish, Err *e)

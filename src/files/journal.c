@@ -1,6 +1,7 @@
 #include "files/journal.h"
 
 #include "base/bytes.h"
+#include "base/array.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/database.h"
@@ -608,7 +609,7 @@ size_t journal_list(Journal *j, const char *path, Recoverable **out)
         bool dropped = sqlite3_column_int64(q, 6) > 0;
         if (!dropped && alive(j, host, sqlite3_column_int(q, 3), sqlite3_column_int64(q, 4)))
             continue;
-        *out = mem_grow(*out, (n + 1) * sizeof **out);
+        *out = array_room(*out, n, sizeof **out);
         const void *name = sqlite3_column_blob(q, 1);
         (*out)[n++] = (Recoverable){
             .id = sqlite3_column_int64(q, 0),

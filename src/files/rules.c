@@ -1,5 +1,6 @@
 #include "files/rules.h"
 
+#include "base/sys.h"
 #include "base/bytes.h"
 #include "base/mem.h"
 
@@ -65,11 +66,6 @@ static void take(Rules *r, const char *name, const char *value)
 
 enum { RULES_MOST = 1024 * 1024 /* bytes of such a file */ };
 
-static bool only_root_writes(const struct stat *st)
-{
-    return st->st_uid == 0 && (st->st_mode & (S_IWGRP | S_IWOTH)) == 0;
-}
-
 /* The library opens them by name and reads them to their end: only plain, short files will do. As root, only
  * those that root alone may write, in folders where nobody else can put another one in their place. */
 static bool trusted(const char *full_path)
@@ -86,7 +82,7 @@ static bool trusted(const char *full_path)
             continue;
         ok = S_ISREG(st.st_mode) && st.st_size <= RULES_MOST;
         if (geteuid() == 0)
-            ok = ok && known && only_root_writes(&st) && only_root_writes(&folder);
+            ok = ok && known && sys_root_alone_writes(&st) && sys_root_alone_writes(&folder);
     }
     bytes_free(&path);
     return ok;

@@ -1,5 +1,6 @@
 #include "files/save.h"
 
+#include "base/folder.h"
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
@@ -7,7 +8,6 @@
 #include "files/rights.h"
 #include "files/write.h"
 
-#include <dirent.h>
 #include <errno.h>
 #include <fcntl.h>
 #include <limits.h>
@@ -406,29 +406,36 @@ static bool ends_with(const char *name, const char *end)
     return n > m && strcmp(name + n - m, end) == 0;
 }
 
+typedef struct CopySearch {
+    const char *folder, *begin, *node;
+    char *found;
+} CopySearch;
+
+static bool copy_entry(int fd, const char *name, void *ctx)
+{
+    CopySearch *s = ctx;
+    bool part = ends_with(name, unfinished), whole = ends_with(name, safe_copy);
+    bool belongs =
+        (s->begin && strncmp(name, s->begin, strlen(s->begin)) == 0) || (s->node && strstr(name, s->node));
+    if ((!part && !whole) || !belongs || !left_behind(fd, name))
+        return true;
+    if (part) {
+        unlinkat(fd, name, 0);
+    } else if (!s->found) {
+        Bytes path = {0};
+        bytes_printf(&path, "%s/%s", s->folder, name);
+        s->found = path.at;
+    }
+    return true;
+}
+
 /* Looks through one folder for what belongs to a file: of its name (begin), or of that node (NULL: it is not
  * there). */
 static char *copy_in(const char *folder, const char *begin, const char *node)
 {
-    char *found = NULL;
-    DIR *d = opendir(folder);
-    for (const struct dirent *e; d && (e = readdir(d));) {
-        bool part = ends_with(e->d_name, unfinished), whole = ends_with(e->d_name, safe_copy);
-        bool belongs =
-            (begin && strncmp(e->d_name, begin, strlen(begin)) == 0) || (node && strstr(e->d_name, node));
-        if ((!part && !whole) || !belongs || !left_behind(dirfd(d), e->d_name))
-            continue;
-        if (part) {
-            unlinkat(dirfd(d), e->d_name, 0);
-        } else if (!found) {
-            Bytes path = {0};
-            bytes_printf(&path, "%s/%s", folder, e->d_name);
-            found = path.at;
-        }
-    }
-    if (d)
-        closedir(d);
-    return found;
+    CopySearch s = {folder, begin, node, NULL};
+    folder_read(folder, copy_entry, &s);
+    return s.found;
 }
 
 char *save_find_copy(const char *path)

@@ -144,7 +144,7 @@ typedef struct Keyboard {
     char *buffer;
 } Keyboard;
 
-static bool stop_wanted(void *ctx)
+static bool esc_pressed(void *ctx)
 {
     const Keyboard *k = ctx;
     struct pollfd fd = {.fd = k->fd, .events = POLLIN};
@@ -215,7 +215,7 @@ int loop_run(Editor *ed, Err *e)
     Decoder *d = decoder_new((unsigned)ed->settings.esc_wait);
     learn_keys(d);
     Keyboard keyboard = {t.fd, d, buffer};
-    ed->stop = (Stop){stop_wanted, &keyboard};
+    ed->stop = (Stop){esc_pressed, &keyboard};
     const Theme *theme = NULL;
     resize(ed, &t);
     bool asked_to_end = false;

@@ -220,7 +220,7 @@ static int open_trusted(Editor *ed, const char *path)
     const char *wrong = fstat(fd, &st) != 0    ? err_os(errno)
                         : !S_ISREG(st.st_mode) ? "not read: it is no plain file"
                                                : NULL;
-    if (!wrong && geteuid() == 0 && (st.st_uid != 0 || (st.st_mode & (S_IWGRP | S_IWOTH))))
+    if (!wrong && geteuid() == 0 && !sys_root_alone_writes(&st))
         wrong = "not read: for root, only files that root alone may write count";
     if (!wrong && st.st_size > FILE_MAX)
         wrong = "not read: it is longer than 1 MiB";

@@ -1,5 +1,6 @@
 #include "session/plan.h"
 
+#include "base/array.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "base/words.h"
@@ -40,7 +41,7 @@ static Plan *add_plan(Session *s, PlanKind kind, FileId file, const char *path, 
     p->kind = kind;
     p->file = file;
     p->path = path ? mem_string(path) : NULL;
-    s->plans = mem_grow(s->plans, (s->n_plans + 1) * sizeof(Plan *));
+    s->plans = array_room(s->plans, s->n_plans, sizeof *s->plans);
     s->plans[s->n_plans++] = p;
     return p;
 }
@@ -281,7 +282,7 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "%s is now read as %s", file_name(f), encoding_label(&p->as, f->format.utf8));
     else
         notices_say(s->notices, "%s is as it is on disk: %s.%s", file_name(f),
-                    amount(lines_of(doc_text(f->doc)), "line"),
+                    AMOUNT(lines_of(doc_text(f->doc)), "line"),
                     partial ? "" : " Ctrl+Z brings back what was here.");
     return STEP_DONE;
 }
@@ -339,7 +340,7 @@ static Step save_every_step(Session *s, Plan *p)
     if (!p->children && !p->parent)
         notices_say(s->notices, "No file has changes that are not saved");
     else if (p->children > 1 && !s->rules.dry_run)
-        notices_say(s->notices, "Saved %s", amount(p->children, "file"));
+        notices_say(s->notices, "Saved %s", AMOUNT(p->children, "file"));
     return STEP_DONE;
 }
 

@@ -1,5 +1,6 @@
 #include "session/session.h"
 
+#include "base/array.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "base/words.h"
@@ -60,7 +61,7 @@ OpenFile *session_add(Session *s, Text t)
     f->lock.fd = -1;
     f->format = text_format_of(t);
     file_recognise(f);
-    s->files = mem_grow(s->files, (s->n_files + 1) * sizeof *s->files);
+    s->files = array_room(s->files, s->n_files, sizeof *s->files);
     s->files[s->n_files++] = f;
     keeper_loaded(f);
     if (s->events.added)
@@ -395,9 +396,9 @@ static int percent(const OpenFile *f)
 
 bool file_unready(const OpenFile *f, char words[FILE_WORDS_MAX])
 {
-    char size[SIZE_TEXT_MAX];
+    char size[WORDS_MAX];
     if (f->loader && !loader_size(f->loader)) {
-        size_text(loader_done(f->loader), size);
+        words_size(loader_done(f->loader), size);
         snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %s; Esc stops that", file_name(f), size);
     } else if (f->loader)
         snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %d%%; Esc stops that", file_name(f),
@@ -445,8 +446,8 @@ bool session_stop_reading(Session *s, OpenFile *f)
 {
     if (!f->loader)
         return false;
-    char size[SIZE_TEXT_MAX];
-    size_text(loader_done(f->loader), size);
+    char size[WORDS_MAX];
+    words_size(loader_done(f->loader), size);
     if (loader_size(f->loader))
         snprintf(size, sizeof size, "%d%%", percent(f));
     notices_say(s->notices, "Reading was stopped at %s; %s is incomplete and can only be looked at", size,

@@ -82,12 +82,12 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     }
     keeper_saved(s, f);
     session_keep_undo(s, f);
-    char size[SIZE_TEXT_MAX];
+    char size[WORDS_MAX];
     Text t = doc_saved_text(f->doc);
-    size_text((size_t)f->disk.st.st_size, size);
+    words_size((size_t)f->disk.st.st_size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
-    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", file_name(f), amount(lines_of(t), "line"), size,
-                w->trimmed ? "; trimmed " : "", w->trimmed ? amount(w->trimmed, "line") : "",
+    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", file_name(f), AMOUNT(lines_of(t), "line"), size,
+                w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
                 open_end ? "; the last line has no line end" : "");
 }
 

@@ -1,0 +1,14 @@
+/* Reading folders. */
+#ifndef FOLDER_H
+#define FOLDER_H
+
+#include <stdbool.h>
+
+/* Calls `entry` for each name in a folder but "." and "..", in no order, until it returns false. `fd` is
+ * the folder itself, for the calls that end with "at". False with errno when the folder cannot be read. */
+bool folder_read(const char *path, bool (*entry)(int fd, const char *name, void *ctx), void *ctx);
+
+/* Is there a folder at that path? Links are followed. */
+bool folder_at(const char *path);
+
+#endif
