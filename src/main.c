@@ -1,18 +1,19 @@
 /* The command line. */
-#include "app/asking.h"
-#include "app/filelist.h"
-#include "app/keytest.h"
-#include "app/lesson.h"
-#include "app/loading.h"
-#include "app/practice.h"
 #include "base/bytes.h"
 #include "base/data.h"
 #include "base/sys.h"
-#include "files/loader.h"
+#include "commands/key_test.h"
+#include "commands/lesson.h"
+#include "commands/opening.h"
+#include "commands/practice.h"
+#include "commands/recovering.h"
 #include "files/privileged.h"
 #include "screen/loop.h"
 #include "script/batch.h"
 #include "script/script.h"
+#include "session/reading.h"
+#include "view/scroll.h"
+#include "view/wanted.h"
 
 #include <ctype.h>
 #include <errno.h>
@@ -107,8 +108,8 @@ static void go_to(Editor *ed, Place p)
 {
     if (!p.line)
         return;
-    loading_go_line(ed, p.line - 1, p.column ? p.column - 1 : 0);
-    view_centre(ed->view);
+    wanted_line(&ed->panes, p.line - 1, p.column ? p.column - 1 : 0);
+    scroll_centre(ed->panes.view);
 }
 
 static bool open_stdin(Editor *ed, Err *e)
@@ -118,8 +119,8 @@ static bool open_stdin(Editor *ed, Err *e)
     int fd = fcntl(STDIN_FILENO, F_DUPFD_CLOEXEC, 0);
     if (fd < 0)
         return err_set(e, "Cannot read standard input: %s", err_os(errno));
-    OpenFile *f = editor_add(ed, (Text){0});
-    f->loader = loader_stream(fd, UNMEASURED_MOST, "standard input");
+    OpenFile *f = session_add(ed->session, (Text){0});
+    reading_begin(ed->session, f, loader_stream(fd, UNMEASURED_MOST, "standard input"));
     editor_show(ed, f);
     return true;
 }
@@ -160,24 +161,24 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
             all = false;
             continue;
         }
-        ed->view->file->look_only = ed->view->file->look_only || o->look;
+        ed->panes.view->file->look_only = ed->panes.view->file->look_only || o->look;
         go_to(ed, p);
         if (!first)
-            first = ed->view->file;
+            first = ed->panes.view->file;
     }
-    if (first && first != ed->view->file)
+    if (first && first != ed->panes.view->file)
         editor_show(ed, first);
     if (folder && !first)
-        editor_show(ed, editor_add(ed, (Text){0}));
+        editor_show(ed, session_add(ed->session, (Text){0}));
     if (folder)
-        filelist_go(ed, folder);
+        opening_go(ed, folder);
     return first || folder || (all && n == 0);
 }
 
 /* Goes to a new folder with the sample files. */
 static bool make_demo(Editor *ed, Err *e)
 {
-    if (!practice_make(ed, e))
+    if (!practice_make(ed->session, e))
         return false;
     if (chdir(ed->session->practice_folder) != 0)
         return err_set(e, "Cannot go to %s", ed->session->practice_folder);
@@ -192,38 +193,38 @@ static bool make_demo(Editor *ed, Err *e)
 /* For a pipe: a line for each, without a screen. */
 static int print_recoverable(void)
 {
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     Bytes out = {0};
-    script_load_settings(ed);
-    asking_print(ed, &out);
+    script_load_settings(&ed->config, &ed->notices);
+    recovering_print(ed, &out);
     glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
-    editor_free(ed);
+    app_free(ed);
     return 0;
 }
 
 static int run(char **args, int n, const Options *o)
 {
     Err e = {""}, lost = {""};
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     int status = STATUS_USAGE;
     ed->session->rules.plain = o->plain;
     if (!o->plain)
-        script_load_settings(ed);
+        script_load_settings(&ed->config, &ed->notices);
     bool ready = o->demo || o->lesson ? make_demo(ed, &e) : open_all(ed, args, n, o);
     if (ready && ed->session->n_files == 0)
-        editor_show(ed, editor_add(ed, (Text){0}));
+        editor_show(ed, session_add(ed->session, (Text){0}));
     if (ready && o->lesson)
         lesson_start(ed);
     if (ready && o->keys)
-        keytest_open(ed);
+        key_test_open(ed);
     if (ready && o->recover)
-        asking_list(ed);
+        recovering_list(ed);
     if (ready)
         status = loop_run(ed, &e);
-    if (!editor_end(ed, &lost))
+    if (!app_end(ed, &lost))
         complain(lost.text);
-    editor_free(ed);
+    app_free(ed);
     if (e.text[0])
         complain(e.text);
     return status;
@@ -240,10 +241,10 @@ static void complain_of_option(const char *word)
 /* As root, on behalf of somebody who is not: how many backups are kept is root's to say. */
 static int help_privileged(const char *path)
 {
-    Editor *ed = editor_new();
-    script_load_settings(ed);
-    unsigned keep = (unsigned)ed->settings.backup_keep;
-    editor_free(ed);
+    Editor *ed = app_new();
+    script_load_settings(&ed->config, &ed->notices);
+    unsigned keep = (unsigned)ed->config.settings.backup_keep;
+    app_free(ed);
     return privileged_helper(path, keep);
 }
 

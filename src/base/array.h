@@ -2,7 +2,6 @@
  * that nobody keeps that. */
 #ifndef ARRAY_H
 #define ARRAY_H
-
 #include <stddef.h>
 
 /* Makes room behind the `n` items of `size` bytes each that lie at `items` (NULL while n is 0 and never

@@ -25,3 +25,10 @@ void notices_warn(Notices *n, const char *format, ...)
     notices_put(n, true, format, args);
     va_end(args);
 }
+
+void notices_clear(Notices *n)
+{
+    n->text[0] = 0;
+    n->warning = false;
+    n->clear_at = 0;
+}

@@ -16,6 +16,8 @@ typedef struct Notices {
 
 void notices_say(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void notices_warn(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
+/* Nothing is to be told any more. */
+void notices_clear(Notices *n);
 void notices_put(Notices *n, bool warning, const char *format, va_list args)
     __attribute__((format(printf, 3, 0)));
 

@@ -1,7 +1,6 @@
 /* Sizes, amounts and times as people read them, written into the caller's memory. */
 #ifndef WORDS_H
 #define WORDS_H
-
 #include <stddef.h>
 
 enum { WORDS_MAX = 48 };

@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "text/shared.h"
 
 #include <ctype.h>
 #include <stdlib.h>
@@ -380,7 +381,7 @@ size_t diff_lines(Text a, Text b, DiffRun **runs)
     Shared *shared;
     Runs out = {0};
     Gap gap = {0};
-    size_t n = text_shared(a, b, &shared);
+    size_t n = shared_pieces(a, b, &shared);
     for (size_t i = 0; i < n; i++) {
         if (!whole_lines(a, b, &shared[i]))
             continue;

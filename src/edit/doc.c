@@ -1,6 +1,6 @@
 #include "base/mem.h"
 #include "base/sys.h"
-#include "edit/states.h"
+#include "edit/doc_states.h"
 
 #include <assert.h>
 #include <stdlib.h>

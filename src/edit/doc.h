@@ -77,14 +77,6 @@ Text doc_state_text(const Doc *d, size_t i);
 /* Makes state i the present one. *cursor: where to look. */
 void doc_go(Doc *d, size_t i, size_t *cursor);
 
-/* Adds the history to `out` in a form that doc_restore reads: every state as what it
- * changed. Of one that would need more than `most` bytes, only the newest states on the way to the
- * saved one. */
-void doc_dump(const Doc *d, size_t most, Bytes *out);
-/* Gives a fresh document, whose text is the one that was saved, its history back. False (and no
- * change) when the bytes are no such history of this text. */
-bool doc_restore(Doc *d, const void *bytes, size_t n);
-
 /* Is the text another than at the last doc_mark_saved (or at the start)? */
 bool doc_changed(const Doc *d);
 void doc_mark_saved(Doc *d);

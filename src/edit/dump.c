@@ -1,13 +1,15 @@
-/* A history as bytes, and back. Numbers are written seven bits a byte, the lowest first. */
+#include "edit/dump.h"
+
 #include "base/array.h"
 #include "base/mem.h"
-#include "edit/states.h"
+#include "edit/doc_states.h"
 
 #include <stdlib.h>
 #include <string.h>
 
 enum { FORM = 1 }; /* another number when this changes */
 
+/* Seven bits a byte, the lowest first. */
 static void put_number(Bytes *out, uint64_t v)
 {
     do {
@@ -58,7 +60,7 @@ static size_t choose(const Doc *d, size_t most, size_t *numbers)
     return n + 1;
 }
 
-void doc_dump(const Doc *d, size_t most, Bytes *out)
+void dump_history(const Doc *d, size_t most, Bytes *out)
 {
     size_t *numbers = mem_get(d->n_states * sizeof *numbers);
     size_t n = choose(d, most, numbers);
@@ -188,7 +190,7 @@ static bool build_texts(Read *reads, size_t n, size_t saved, Text t)
     return ok;
 }
 
-bool doc_restore(Doc *d, const void *bytes, size_t n)
+bool dump_restore(Doc *d, const void *bytes, size_t n)
 {
     Reader r = {bytes, (const unsigned char *)bytes + n, true};
     if (get_number(&r) != FORM || d->n_states != 1)

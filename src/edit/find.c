@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "edit/literal.h"
 #include "edit/move.h"
+#include "text/builder.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
 #include <pcre2.h>

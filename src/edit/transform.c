@@ -1,8 +1,9 @@
 #include "edit/transform.h"
 
-#include "base/glyph.h"
 #include "base/array.h"
+#include "base/glyph.h"
 #include "base/mem.h"
+#include "text/builder.h"
 
 #include <ctype.h>
 #include <stdio.h>

@@ -1,7 +1,7 @@
 #include "files/backup.h"
 
-#include "base/folder.h"
 #include "base/bytes.h"
+#include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/rights.h"

@@ -2,6 +2,7 @@
 
 #include "base/glyph.h"
 #include "base/mem.h"
+#include "text/builder.h"
 
 #include <ctype.h>
 #include <errno.h>

@@ -1,7 +1,7 @@
 #include "files/journal.h"
 
-#include "base/bytes.h"
 #include "base/array.h"
+#include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/database.h"

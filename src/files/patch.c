@@ -1,5 +1,8 @@
 #include "files/patch.h"
 
+#include "text/builder.h"
+#include "text/shared.h"
+
 #include <stdint.h>
 #include <stdlib.h>
 #include <string.h>
@@ -42,7 +45,7 @@ static void put_change(Bytes *out, size_t at, size_t removed, Text to, size_t fr
 void patch_make(Text from, Text to, Bytes *out)
 {
     Shared *shared;
-    size_t n = text_same(from, to) ? 0 : text_shared(from, to, &shared), a = 0, b = 0;
+    size_t n = text_same(from, to) ? 0 : shared_pieces(from, to, &shared), a = 0, b = 0;
     if (text_same(from, to))
         return;
     for (size_t i = 0; i < n; i++) {

@@ -1,8 +1,8 @@
 #include "files/rules.h"
 
-#include "base/sys.h"
 #include "base/bytes.h"
 #include "base/mem.h"
+#include "base/sys.h"
 
 #include <stdlib.h>
 #include <string.h>

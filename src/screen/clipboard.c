@@ -147,7 +147,7 @@ void clipboard_fetch(Editor *ed)
     if (fetch.fd >= 0)
         return;
     if (!h) {
-        editor_fetched(ed, NULL, 0,
+        app_fetched(ed, NULL, 0,
                        "The desktop's clipboard cannot be read from here; use the terminal's own paste");
         return;
     }
@@ -157,7 +157,7 @@ void clipboard_fetch(Editor *ed)
     if (fetch.pid < 0) {
         close(ends[0]);
         close(ends[1]);
-        editor_fetched(ed, NULL, 0, "The desktop's clipboard cannot be asked now: no process could be begun");
+        app_fetched(ed, NULL, 0, "The desktop's clipboard cannot be asked now: no process could be begun");
         return;
     }
     if (fetch.pid == 0) {
@@ -188,6 +188,6 @@ void clipboard_take(Editor *ed)
     waitpid(fetch.pid, &status, 0);
     const char *why =
         WIFEXITED(status) && WEXITSTATUS(status) == 0 ? NULL : "The desktop's clipboard gave nothing";
-    editor_fetched(ed, bytes_str(&fetch.got), fetch.got.len, why);
+    app_fetched(ed, bytes_str(&fetch.got), fetch.got.len, why);
     bytes_free(&fetch.got);
 }

@@ -3,11 +3,11 @@
  * through such a program. Nothing here waits. */
 #ifndef CLIPBOARD_H
 #define CLIPBOARD_H
-#include "app/editor.h"
+#include "app/app.h"
 
 /* Gives a text to the clipboard. */
 void clipboard_send(Text t);
-/* Starts to read it; editor_fetched is called when it has come. */
+/* Starts to read it; app_fetched is called when it has come. */
 void clipboard_fetch(Editor *ed);
 /* Where what is being read arrives, -1: nothing is under way. */
 int clipboard_fd(void);

@@ -56,7 +56,7 @@ static void resize(Editor *ed, const Terminal *t)
 {
     int rows, cols;
     terminal_size(t, &rows, &cols);
-    editor_resize(ed, rows, cols);
+    app_resize(ed, rows, cols);
     ed->frame.ascii = t->ascii;
 }
 
@@ -69,10 +69,10 @@ static bool take_signals(Editor *ed, const Terminal *t)
             return false;
         resize(ed, t);
         if (c == 'S')
-            ed->suspend = true;
+            ed->host.suspend = true;
         if (c == 'C') {
             terminal_retake();
-            ed->redraw = true;
+            ed->host.redraw = true;
         }
     }
     return true;
@@ -84,10 +84,10 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
 {
     Input in;
     uint64_t now = sys_now_ms();
-    while (!ed->leaving && decoder_next(d, now, &in)) {
-        editor_input(ed, &in, now);
-        if (ed->discard_input) {
-            ed->discard_input = false;
+    while (!ed->host.leave && decoder_next(d, now, &in)) {
+        app_input(ed, &in, now);
+        if (ed->host.discard_input) {
+            ed->host.discard_input = false;
             decoder_discard(d);
             taken += terminal_discard(t);
         }
@@ -96,14 +96,14 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
 
 static void serve_clipboard(Editor *ed, bool arrived)
 {
-    if (ed->send_clip && ed->settings.system_clipboard && ed->shelf.n)
+    if (ed->host.send_clip && ed->config.settings.system_clipboard && ed->shelf.n)
         clipboard_send(ed->shelf.clips[0].text);
-    ed->send_clip = false;
+    ed->host.send_clip = false;
     if (arrived)
         clipboard_take(ed);
-    if (ed->fetch_clip)
+    if (ed->host.fetch_clip)
         clipboard_fetch(ed);
-    ed->fetch_clip = false;
+    ed->host.fetch_clip = false;
 }
 
 typedef struct RootTalk {
@@ -122,19 +122,14 @@ static bool save_as_root(Editor *ed, Terminal *t)
 {
     RootTalk r = {.e = {"It was not saved: no pipe could be made"}};
     char *argv[PRIVILEGED_ARGS], *words = NULL;
-    if (!editor_root_begin(ed, &r.w))
+    if (!app_root_begin(ed, &r.w))
         return false;
     r.w.wish.only = &r.w.only;
-    bool ok = privileged_command(ed->settings.become_root, r.w.path, argv, &words, &r.e) &&
+    bool ok = privileged_command(ed->config.settings.become_root, r.w.path, argv, &words, &r.e) &&
               terminal_ask(t, argv, talk_to_root, &r);
     free(words);
-    editor_root_end(ed, &r.w, ok, r.e.text);
+    app_root_end(ed, &r.w, ok, r.e.text);
     return true;
-}
-
-static int sooner(int a, int b)
-{
-    return a < 0 ? b : b < 0 || a < b ? a : b;
 }
 
 /* While something takes long, keys are taken in for later, but for an Esc at their end: that stops it. */
@@ -163,12 +158,12 @@ static bool pulse; /* a test wants to know when we sleep */
 static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
 {
     short events = (short)(terminal_waits() ? POLLIN | POLLOUT : POLLIN);
-    struct pollfd fds[3 + EDITOR_FDS] = {{.fd = t->fd, .events = events},
+    struct pollfd fds[3 + APP_FDS] = {{.fd = t->fd, .events = events},
                                          {.fd = terminal_signals(), .events = POLLIN},
                                          {.fd = clipboard_fd(), .events = POLLIN}}; /* -1: ignored */
-    size_t n_fds = 3 + editor_fds(ed, fds + 3);
+    size_t n_fds = 3 + app_fds(ed, fds + 3);
     uint64_t now = sys_now_ms();
-    int half = decoder_wait(d, now), wait = sooner(half, editor_wait(ed, now));
+    int half = decoder_wait(d, now), wait = task_sooner(half, app_wait(ed, now));
     if (pulse && wait != 0 && poll(fds, n_fds, 0) == 0)
         pulse_sleeps(taken, terminal_sent(), wait, half >= 0);
     if (poll(fds, n_fds, wait) < 0 && errno != EINTR)
@@ -185,7 +180,7 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
     }
     hand_out(ed, d, t);
     serve_clipboard(ed, fds[2].revents != 0);
-    editor_tick(ed, sys_now_ms());
+    app_tick(ed, sys_now_ms());
     return !ends;
 }
 
@@ -200,7 +195,7 @@ static Editor *running;
 
 static void emergency(void)
 {
-    editor_emergency(running);
+    app_emergency(running);
 }
 
 int loop_run(Editor *ed, Err *e)
@@ -212,7 +207,7 @@ int loop_run(Editor *ed, Err *e)
     pulse = pulse_begin();
     running = ed;
     terminal_emergency(emergency);
-    Decoder *d = decoder_new((unsigned)ed->settings.esc_wait);
+    Decoder *d = decoder_new((unsigned)ed->config.settings.esc_wait);
     learn_keys(d);
     Keyboard keyboard = {t.fd, d, buffer};
     ed->stop = (Stop){esc_pressed, &keyboard};
@@ -220,36 +215,36 @@ int loop_run(Editor *ed, Err *e)
     resize(ed, &t);
     bool asked_to_end = false;
     unsigned unpainted = 0;
-    editor_tick(ed, sys_now_ms());
-    while (!ed->leaving && !asked_to_end) {
+    app_tick(ed, sys_now_ms());
+    while (!ed->host.leave && !asked_to_end) {
         if (!terminal_waits() && (!more_waits(&t) || ++unpainted > 20)) {
             if (theme != ed->theme)
                 painter_theme(theme = ed->theme);
-            terminal_mouse(ed->settings.mouse && !ed->bare);
-            painter_show(editor_paint(ed), ed->redraw);
+            terminal_mouse(ed->config.settings.mouse && !ed->bare);
+            painter_show(app_paint(ed), ed->host.redraw);
             terminal_cursor(!ed->overtype);
             terminal_flush();
-            ed->redraw = false;
+            ed->host.redraw = false;
             unpainted = 0;
         }
         asked_to_end = !wait_and_handle(ed, d, &t, buffer);
-        ed->redraw = save_as_root(ed, &t) || ed->redraw;
-        if (ed->shell) {
-            ed->shell = false;
+        ed->host.redraw = save_as_root(ed, &t) || ed->host.redraw;
+        if (ed->host.shell) {
+            ed->host.shell = false;
             terminal_shell(&t);
             resize(ed, &t);
-            ed->redraw = true;
-            editor_returned(ed);
+            ed->host.redraw = true;
+            app_returned(ed);
         }
-        if (ed->suspend) {
-            ed->suspend = false;
+        if (ed->host.suspend) {
+            ed->host.suspend = false;
             terminal_suspend(&t);
             resize(ed, &t);
-            ed->redraw = true;
+            ed->host.redraw = true;
         }
     }
     ed->stop = (Stop){0};
     decoder_free(d);
     terminal_close(&t);
-    return asked_to_end ? 1 : ed->exit_status;
+    return asked_to_end ? 1 : ed->host.exit_status;
 }

@@ -1,10 +1,12 @@
 #include "script/batch.h"
 
-#include "app/asking.h"
+#include "app/app.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "commands/asking.h"
 #include "edit/diff.h"
 #include "script/script.h"
+#include "ui/command.h"
 
 #include <signal.h>
 #include <stdio.h>
@@ -16,6 +18,12 @@ static volatile sig_atomic_t interrupted;
 static void interrupt(int number)
 {
     interrupted = number;
+}
+
+static bool is_interrupted(void *ctx)
+{
+    (void)ctx;
+    return interrupted != 0;
 }
 
 /* Where the next command ends: at a ';' outside quotes, or the end. */
@@ -49,19 +57,19 @@ static bool run_commands(Editor *ed, const char *commands, Bytes *report)
         while (len && line[len - 1] == ' ')
             line[--len] = 0;
         p += n + (p[n] == ';');
-        ed->message.text[0] = 0;
-        ed->message.warning = false;
+        ed->notices.text[0] = 0;
+        ed->notices.warning = false;
         bool blank = line[strspn(line, " ")] == 0;
         bool ok = blank || command_run_line(ed, line, 1, false);
         asking_look(ed);
         if (ed->layer) {
-            layer_cancel_all(ed);
+            layers_cancel_all(ed);
             warn(ed, "“%s” asks for something; put it behind the name", line);
         }
-        ok = ok && !ed->message.warning;
+        ok = ok && !ed->notices.warning;
         free(line);
-        if (ed->message.text[0])
-            bytes_printf(report, "%s%s", report->len ? "; " : "", ed->message.text);
+        if (ed->notices.text[0])
+            bytes_printf(report, "%s%s", report->len ? "; " : "", ed->notices.text);
         if (!ok)
             return false;
     }
@@ -70,7 +78,7 @@ static bool run_commands(Editor *ed, const char *commands, Bytes *report)
 
 static void show_differences(Editor *ed, Text before)
 {
-    const OpenFile *f = ed->view->file;
+    const OpenFile *f = ed->panes.view->file;
     Bytes out = {0}, after = {0};
     if (!f->path) /* it was closed, or another text is shown */
         return;
@@ -85,39 +93,39 @@ static void show_differences(Editor *ed, Text before)
  * should know of them too. */
 static void note_use(const Editor *ed, Lockfile *use, Bytes *report)
 {
-    const OpenFile *f = ed->view->file;
+    const OpenFile *f = ed->panes.view->file;
     LockHolder by;
-    if (ed->settings.say_in_use && !lockfile_take(f->path, use, &by))
+    if (ed->config.settings.say_in_use && !lockfile_take(f->path, use, &by))
         bytes_printf(report, "%s has it open on %s", by.user, by.host);
 }
 
 static bool run_file(const char *commands, const char *path, bool dry, bool plain)
 {
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     Err e = {""};
     Bytes report = {0};
     Lockfile use = {.fd = -1};
     ed->session->rules.batch = true;
     ed->session->rules.dry_run = dry;
-    ed->interrupted = &interrupted;
+    ed->stop = (Stop){is_interrupted, NULL};
     ed->session->rules.plain = true;
     if (!plain)
-        script_load_settings(ed);
-    ed->message.text[0] = 0;
+        script_load_settings(&ed->config, &ed->notices);
+    ed->notices.text[0] = 0;
     bool ok = editor_open(ed, path, &e);
-    if (ok && !ed->view->file->disk.exists)
+    if (ok && !ed->panes.view->file->disk.exists)
         ok = err_set(&e, "There is no file %s", path);
     if (ok) {
-        Text before = text_keep(view_text(ed->view));
+        Text before = text_keep(view_text(ed->panes.view));
         if (!dry && !plain)
             note_use(ed, &use, &report);
         ok = run_commands(ed, commands, &report);
         if (!ok)
-            err_set(&e, "%s", ed->message.text);
+            err_set(&e, "%s", ed->notices.text);
         else if (dry)
             show_differences(ed, before);
         text_drop(&before);
-        if (ok && file_changed(ed->view->file))
+        if (ok && openfile_changed(ed->panes.view->file))
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");
     }
     FILE *to = ok ? dry ? stderr : stdout : stderr;
@@ -127,7 +135,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     fputc('\n', to);
     bytes_free(&report);
     lockfile_release(&use);
-    editor_free(ed);
+    app_free(ed);
     return ok;
 }
 

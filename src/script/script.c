@@ -15,17 +15,17 @@
 #include <unistd.h>
 
 /* Takes note of what is wrong in a file; line 0: with the file itself. */
-static void problem(Editor *ed, const char *path, unsigned line, const char *what)
+static void problem(Config *cfg, const char *path, unsigned line, const char *what)
 {
     const char *home = getenv("HOME");
     size_t n = home ? strlen(home) : 0;
     if (n > 1 && strncmp(path, home, n) == 0 && path[n] == '/')
-        bytes_printf(&ed->problems, "~%s", path + n);
+        bytes_printf(&cfg->problems, "~%s", path + n);
     else
-        bytes_add_str(&ed->problems, path);
+        bytes_add_str(&cfg->problems, path);
     if (line)
-        bytes_printf(&ed->problems, ", line %u", line);
-    bytes_printf(&ed->problems, ": %s\n", what);
+        bytes_printf(&cfg->problems, ", line %u", line);
+    bytes_printf(&cfg->problems, ": %s\n", what);
 }
 
 enum {
@@ -42,7 +42,7 @@ static const char machine_folder[] = "/etc/steady-quill";
 
 /* What a running line may reach: it is found by its address in the registry. */
 typedef struct Reading {
-    Editor *ed;
+    Config *config;
     const char *path;
     bool keys;
     char *error;           /* of the present line; "" or a text */
@@ -101,13 +101,13 @@ static int assigned(lua_State *L)
         return luaL_error(L, "%s: a text, a whole number, true or false is expected", name);
     bool ok;
     if (on_keys && lua_type(L, 3) == LUA_TBOOLEAN && !lua_toboolean(L, 3))
-        ok = keys_set(r->ed, name, NULL, &e);
+        ok = config_set_key(r->config, name, NULL, &e);
     else if (on_keys)
-        ok = keys_set(r->ed, name, value, &e);
+        ok = config_set_key(r->config, name, value, &e);
     else if (r->keys)
         ok = err_set(&e, "lines here look like key[\"F5\"] = \"command\"");
     else
-        ok = settings_set(r->ed, name, value, r->path, &e);
+        ok = settings_set(r->config, name, value, r->path, &e);
     return ok ? 0 : luaL_error(L, "%s", e.text);
 }
 
@@ -176,7 +176,7 @@ static void run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
             done = run_line(L, r, p, (size_t)(stop - p), stop == end || lines == LINES_MAX);
         }
         if (done < 0) {
-            problem(r->ed, r->path, number, r->error);
+            problem(r->config, r->path, number, r->error);
             if (lines > 1) { /* only the line where it began is lost */
                 stop = memchr(p, '\n', (size_t)(end - p));
                 stop = stop ? stop + 1 : end;
@@ -208,13 +208,13 @@ static void *bounded(void *ctx, void *old, size_t old_size, size_t size)
 
 /* Opens a file that may tell us what to do: what is judged is what is read. -1, with what is wrong if
  * anything is. */
-static int open_trusted(Editor *ed, const char *path)
+static int open_trusted(Config *cfg, const char *path)
 {
     struct stat st;
     int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
     if (fd < 0) {
         if (errno != ENOENT && errno != ENOTDIR)
-            problem(ed, path, 0, err_os(errno));
+            problem(cfg, path, 0, err_os(errno));
         return -1;
     }
     const char *wrong = fstat(fd, &st) != 0    ? err_os(errno)
@@ -226,28 +226,28 @@ static int open_trusted(Editor *ed, const char *path)
         wrong = "not read: it is longer than 1 MiB";
     if (!wrong)
         return fd;
-    problem(ed, path, 0, wrong);
+    problem(cfg, path, 0, wrong);
     close(fd);
     return -1;
 }
 
-static void load_file(Editor *ed, const char *path, bool keys)
+static void load_file(Config *cfg, const char *path, bool keys)
 {
-    int fd = open_trusted(ed, path);
+    int fd = open_trusted(cfg, path);
     size_t n = 0, used = 0;
     if (fd < 0)
         return;
     char *bytes = mem_get(FILE_MAX);
     for (ssize_t got; n < FILE_MAX && (got = read(fd, bytes + n, FILE_MAX - n)) != 0;) {
         if (got < 0 && errno != EINTR) {
-            problem(ed, path, 0, err_os(errno));
+            problem(cfg, path, 0, err_os(errno));
             break;
         }
         n += got > 0 ? (size_t)got : 0;
     }
     close(fd);
     lua_State *L = lua_newstate(bounded, &used);
-    Reading r = {.ed = ed, .path = path, .keys = keys, .steps = FILE_STEPS_MAX};
+    Reading r = {.config = cfg, .path = path, .keys = keys, .steps = FILE_STEPS_MAX};
     if (L) {
         run_lines(L, &r, bytes, n);
         lua_close(L);
@@ -256,28 +256,28 @@ static void load_file(Editor *ed, const char *path, bool keys)
     free(bytes);
 }
 
-static void load_both(Editor *ed, const char *folder)
+static void load_both(Config *cfg, const char *folder)
 {
     Bytes path = {0};
     bytes_printf(&path, "%s/settings.lua", folder);
-    load_file(ed, path.at, false);
+    load_file(cfg, path.at, false);
     bytes_clear(&path);
     bytes_printf(&path, "%s/keys.lua", folder);
-    load_file(ed, path.at, true);
+    load_file(cfg, path.at, true);
     bytes_free(&path);
 }
 
-void script_load_settings(Editor *ed)
+void script_load_settings(Config *cfg, Notices *notices)
 {
     char *own = sys_own_folder("CONFIG");
-    load_both(ed, machine_folder);
+    load_both(cfg, machine_folder);
     if (own)
-        load_both(ed, own);
+        load_both(cfg, own);
     free(own);
     size_t n = 0;
-    for (const char *p = bytes_str(&ed->problems); *p; p++)
+    for (const char *p = bytes_str(&cfg->problems); *p; p++)
         n += *p == '\n';
     if (n)
-        warn(ed, "%.*s%s", (int)strcspn(ed->problems.at, "\n"), ed->problems.at,
-             n > 1 ? " (there is more: help settings)" : "");
+        notices_warn(notices, "%.*s%s", (int)strcspn(cfg->problems.at, "\n"), cfg->problems.at,
+                     n > 1 ? " (there is more: help settings)" : "");
 }

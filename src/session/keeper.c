@@ -102,7 +102,7 @@ static void note_kept(OpenFile *f, size_t bytes)
 static void tell_too_much(Session *s, const OpenFile *f)
 {
     notices_warn(s->notices, "So much of %s changed that it is not kept for recovery until you save it",
-                 file_name(f));
+                 openfile_name(f));
 }
 
 /* In place of what was there (`old`, if not 0): in one transaction, so that one of both is there always. */
@@ -349,7 +349,7 @@ bool keeper_end(Session *s, Err *e)
         lost = unsaved;
     keeper->journal = NULL;
     return !lost || !wanted ||
-           err_set(e, "what was not saved of %s could not be kept for recovery", file_name(lost));
+           err_set(e, "what was not saved of %s could not be kept for recovery", openfile_name(lost));
 }
 
 void keeper_free(Session *s)

@@ -19,6 +19,18 @@ typedef enum Purpose {
     FOR_READING,  /* a page of help: it has no file and is never changed */
 } Purpose;
 
+/* The version on disk that the person was told of. */
+typedef struct Told {
+    bool any;
+    DiskState disk;
+} Told;
+
+/* A whole version that lies beside the file, as a save was broken off. */
+typedef struct SafeCopy {
+    char *path;          /* NULL: there is none */
+    bool settled, taken; /* the person has decided; it is in the text, and goes when that is saved */
+} SafeCopy;
+
 typedef struct OpenFile {
     FileId id;
     Doc *doc;
@@ -32,7 +44,7 @@ typedef struct OpenFile {
     bool look_only;
     Purpose purpose;
     bool unsettled;          /* it was just opened: what a slow disk may know of it is still to be asked */
-    struct Loader *loader;   /* reads the rest of it; NULL: all is there */
+    struct Reading *reading; /* of the rest of it, see reading.h; NULL: all is there */
     bool incomplete;         /* reading was stopped or failed: it must not be saved */
     struct Writing *writing; /* the save under way, see writing.h; NULL: none */
     struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */
@@ -41,21 +53,20 @@ typedef struct OpenFile {
     Lockfile lock;
     LockHolder used_by; /* who has it open, if `used` */
     bool used;
-    DiskState told; /* the version on disk that the person was told of, if `told_of` */
-    bool told_of;
-    char *safe_copy; /* a whole version that lies beside it, as a save was broken off; or NULL */
-    bool copy_settled, copy_taken;
+    Told told;
+    SafeCopy safe_copy;
 } OpenFile;
 
-/* The name for messages: the last part of the path, or "this text". */
-const char *file_name(const OpenFile *f);
-/* Has it changes that are not on disk, in its text or its form? */
-bool file_changed(const OpenFile *f);
-/* Finds out the kind of file by its name and beginning. */
-void file_recognise(OpenFile *f);
+/* A text without a name and in no session yet; takes over `t`. */
+OpenFile *openfile_new(Text t);
+/* Nothing may be going on with it, and no anchor be left in its document. */
+void openfile_free(OpenFile *f);
 
-enum { FILE_WORDS_MAX = 160 };
-/* Why a text is not whole and so cannot be changed or saved now; false when it is. */
-bool file_unready(const OpenFile *f, char words[FILE_WORDS_MAX]);
+/* The name for messages: the last part of the path, or "this text". */
+const char *openfile_name(const OpenFile *f);
+/* Has it changes that are not on disk, in its text or its form? */
+bool openfile_changed(const OpenFile *f);
+/* Finds out the kind of file by its name and beginning. */
+void openfile_recognise(OpenFile *f);
 
 #endif

@@ -6,6 +6,7 @@
 #include "base/words.h"
 #include "files/privileged.h"
 #include "session/keeper.h"
+#include "session/reading.h"
 #include "session/writing.h"
 
 #include <errno.h>
@@ -83,7 +84,7 @@ static Step ask(Plan *p, AskFor what)
 
 bool plan_would_lose(const OpenFile *f)
 {
-    return file_changed(f) && f->dropped != doc_version(f->doc) + 1;
+    return openfile_changed(f) && f->dropped != doc_version(f->doc) + 1;
 }
 
 /* ---- saving ---- */
@@ -123,7 +124,7 @@ static Step check_disk(Session *s, Plan *p, OpenFile *f)
     if (p->may_replace && disk_same(&p->replace, &now))
         return STEP_DONE;
     if (s->rules.batch) {
-        notices_warn(s->notices, "%s was not saved: it changed on disk meanwhile", file_name(f));
+        notices_warn(s->notices, "%s was not saved: it changed on disk meanwhile", openfile_name(f));
         return STEP_ENDED;
     }
     p->seen = now;
@@ -135,7 +136,7 @@ static void add_newline(Session *s, OpenFile *f)
     const char *end = text_format_line_end(&f->format);
     doc_seal(f->doc);
     if (!doc_replace(f->doc, text_len(doc_text(f->doc)), 0, end, strlen(end), STEP_WHOLE,
-                     s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0))
+                     session_cursor(s, f)))
         notices_warn(s->notices, "There is not enough memory for that");
 }
 
@@ -175,7 +176,7 @@ static Step write_now(Session *s, Plan *p, OpenFile *f, const char *path)
     case WRITE_OVERTAKEN: /* since we looked, a moment ago */
         if (++p->tries < TRIES)
             return STEP_AGAIN;
-        notices_warn(s->notices, "%s was not saved: the file changes all the time", file_name(f));
+        notices_warn(s->notices, "%s was not saved: the file changes all the time", openfile_name(f));
         return STEP_ENDED;
     default:
         return STEP_ENDED;
@@ -188,7 +189,7 @@ static Step pretend(Session *s, const Plan *p, OpenFile *f)
     if (p->path)
         notices_say(s->notices, "would be saved as %s", p->path);
     else
-        notices_say(s->notices, file_changed(f) ? "would be saved" : "would stay as it is");
+        notices_say(s->notices, openfile_changed(f) ? "would be saved" : "would stay as it is");
     doc_mark_saved(f->doc);
     f->format_changed = false;
     return STEP_DONE;
@@ -196,7 +197,7 @@ static Step pretend(Session *s, const Plan *p, OpenFile *f)
 
 static Step wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
 {
-    char words[FILE_WORDS_MAX];
+    char words[TASK_WORDS_MAX];
     writing_words(f, words);
     if (!p->waited)
         notices_say(s->notices, "%s; %s", words, then);
@@ -206,23 +207,23 @@ static Step wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
 
 static Step save_step(Session *s, Plan *p, OpenFile *f)
 {
-    char words[FILE_WORDS_MAX];
+    char words[TASK_WORDS_MAX];
     bool other = p->path && (!f->path || strcmp(p->path, f->path) != 0);
     const char *path = p->path ? p->path : f->path;
     Step step;
-    if (file_unready(f, words)) {
+    if (reading_unready(f, words)) {
         notices_warn(s->notices, "Not saved: %s", words);
         return STEP_ENDED;
     }
     if (f->writing && !p->ask_name) /* a name can be given meanwhile */
         return wait_for_writing(s, p, f, "then the rest");
-    if (p->waited && !p->ask_name && !other && !file_changed(f)) /* what was written is all there is */
+    if (p->waited && !p->ask_name && !other && !openfile_changed(f)) /* what was written is all there is */
         return STEP_DONE;
     if (!path || p->ask_name)
         return ask(p, ASK_NAME);
     if (s->rules.dry_run)
         return pretend(s, p, f);
-    if (s->rules.batch && !other && !file_changed(f)) { /* a file that needs no change is not touched */
+    if (s->rules.batch && !other && !openfile_changed(f)) { /* a file that needs no change is not touched */
         notices_say(s->notices, "stays as it is");
         return STEP_DONE;
     }
@@ -261,27 +262,27 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         keeper_renamed(s, f);
         if (code == EEXIST && ++p->tries < TRIES) /* somebody made one just now */
             return STEP_AGAIN;
-        notices_warn(s->notices, "%s was not renamed: %s", file_name(f), err_os(code));
+        notices_warn(s->notices, "%s was not renamed: %s", openfile_name(f), err_os(code));
         return STEP_ENDED;
     }
-    notices_say(s->notices, "%s is now called %s", file_name(f), sys_base_name(p->path));
+    notices_say(s->notices, "%s is now called %s", openfile_name(f), sys_base_name(p->path));
     session_renamed(s, f, p->path);
     return STEP_DONE;
 }
 
 static Step reload_step(Session *s, Plan *p, OpenFile *f)
 {
-    bool partial = f->loader || f->incomplete;
+    bool partial = f->reading || f->incomplete;
     if (f->writing)
         return wait_for_writing(s, p, f, "reloading follows it");
-    if (file_changed(f) && f->path && p->reload != doc_version(f->doc) + 1)
+    if (openfile_changed(f) && f->path && p->reload != doc_version(f->doc) + 1)
         return ask(p, ASK_RELOAD);
     if (!session_read_again(s, f, p->read_as ? &p->as : NULL))
         return STEP_ENDED;
     if (p->read_as)
-        notices_say(s->notices, "%s is now read as %s", file_name(f), encoding_label(&p->as, f->format.utf8));
+        notices_say(s->notices, "%s is now read as %s", openfile_name(f), encoding_label(&p->as, f->format.utf8));
     else
-        notices_say(s->notices, "%s is as it is on disk: %s.%s", file_name(f),
+        notices_say(s->notices, "%s is as it is on disk: %s.%s", openfile_name(f),
                     AMOUNT(lines_of(doc_text(f->doc)), "line"),
                     partial ? "" : " Ctrl+Z brings back what was here.");
     return STEP_DONE;
@@ -297,7 +298,7 @@ static Step close_step(Session *s, Plan *p, OpenFile *f)
         return ask(p, ASK_UNSAVED);
     if (s->held)
         return STEP_WAITS;
-    char *name = mem_string(file_name(f));
+    char *name = mem_string(openfile_name(f));
     session_close(s, f);
     notices_say(s->notices, "Closed %s", name);
     free(name);
@@ -329,7 +330,7 @@ static Step save_every_step(Session *s, Plan *p)
 {
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
-        if (!file_changed(f) || f->purpose == FOR_READING || (!f->path && text_len(doc_text(f->doc)) == 0))
+        if (!openfile_changed(f) || f->purpose == FOR_READING || (!f->path && text_len(doc_text(f->doc)) == 0))
             continue;
         if (p->tries++ > 1000000) /* each time another one, or this one changed again */
             return STEP_ENDED;
@@ -546,7 +547,7 @@ void plan_answer(Session *s, unsigned number, Answer a, const char *text)
         break;
     case ANSWER_DROP_ALL:
         for (size_t i = 0; i < s->n_files; i++)
-            if (file_changed(s->files[i]))
+            if (openfile_changed(s->files[i]))
                 drop(s->files[i]);
         break;
     case ANSWER_RELOAD: { /* instead of saving; what was to follow that does not */

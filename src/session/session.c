@@ -4,9 +4,10 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "base/words.h"
-#include "files/loader.h"
+#include "edit/dump.h"
 #include "session/keeper.h"
 #include "session/plan.h"
+#include "session/reading.h"
 #include "session/writing.h"
 
 #include <stdio.h>
@@ -14,35 +15,43 @@
 #include <string.h>
 #include <unistd.h>
 
-const char *file_name(const OpenFile *f)
-{
-    if (f->purpose == FOR_READING)
-        return "the help page";
-    return f->path ? sys_base_name(f->path) : "this text";
-}
-
-bool file_changed(const OpenFile *f)
-{
-    return doc_changed(f->doc) || f->format_changed;
-}
-
-void file_recognise(OpenFile *f)
-{
-    char head[256];
-    size_t n = text_read(doc_text(f->doc), 0, head, sizeof head);
-    f->kind = kind_of(f->path, head, n);
-}
-
 enum { BESIDE_FROM = 16 * 1024 * 1024 };
 
-Session *session_new(Notices *notices, const SessionEvents *events)
+Session *session_new(Notices *notices)
 {
     Session *s = mem_get(sizeof *s);
     s->notices = notices;
-    s->events = *events;
     s->rules.beside_from = BESIDE_FROM;
     keeper_new(s);
     return s;
+}
+
+void session_observe(Session *s, const SessionEvents *events)
+{
+    s->observers = array_room(s->observers, s->n_observers, sizeof *s->observers);
+    s->observers[s->n_observers++] = *events;
+}
+
+void session_tell_more(Session *s, OpenFile *f)
+{
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].more)
+            s->observers[i].more(s->observers[i].ctx, f);
+}
+
+void session_look_at(Session *s, OpenFile *f, size_t at)
+{
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].look_at)
+            s->observers[i].look_at(s->observers[i].ctx, f, at);
+}
+
+size_t session_cursor(const Session *s, const OpenFile *f)
+{
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].cursor)
+            return s->observers[i].cursor(s->observers[i].ctx, f);
+    return 0;
 }
 
 OpenFile *session_file(const Session *s, FileId id)
@@ -55,37 +64,31 @@ OpenFile *session_file(const Session *s, FileId id)
 
 OpenFile *session_add(Session *s, Text t)
 {
-    OpenFile *f = mem_get(sizeof *f);
+    OpenFile *f = openfile_new(t);
     f->id = ++s->last_file;
-    f->doc = doc_new(t);
-    f->lock.fd = -1;
-    f->format = text_format_of(t);
-    file_recognise(f);
     s->files = array_room(s->files, s->n_files, sizeof *s->files);
     s->files[s->n_files++] = f;
     keeper_loaded(f);
-    if (s->events.added)
-        s->events.added(s->events.ctx, f);
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].added)
+            s->observers[i].added(s->observers[i].ctx, f);
     return f;
 }
 
 /* Whoever shows it lets go of it first. */
 static void forget(Session *s, OpenFile *f)
 {
-    if (s->events.closing)
-        s->events.closing(s->events.ctx, f);
+    for (size_t i = s->n_observers; i-- > 0;) /* those who build on others let go first */
+        if (s->observers[i].closing)
+            s->observers[i].closing(s->observers[i].ctx, f);
     size_t i = 0;
     while (s->files[i] != f)
         i++;
     memmove(s->files + i, s->files + i + 1, (--s->n_files - i) * sizeof *s->files);
-    writing_forget(f);
+    writing_forget(s, f);
     keeper_forget(f);
-    loader_free(f->loader);
-    lockfile_release(&f->lock);
-    doc_free(f->doc);
-    free(f->safe_copy);
-    free(f->path);
-    free(f);
+    reading_forget(s, f);
+    openfile_free(f);
 }
 
 void session_close(Session *s, OpenFile *f)
@@ -112,6 +115,7 @@ void session_free(Session *s)
     while (s->n_files)
         forget(s, s->files[s->n_files - 1]);
     free(s->files);
+    free(s->observers);
     free(s->practice_folder);
     store_close(s->store);
     free(s);
@@ -153,7 +157,7 @@ static void recall_undo(Session *s, OpenFile *f)
     Store *store = store_for(s, f);
     Bytes history = {0};
     if (store && store_get_undo(store, f->path, text_hash(doc_text(f->doc)), &history))
-        doc_restore(f->doc, history.at, history.len);
+        dump_restore(f->doc, history.at, history.len);
     bytes_free(&history);
 }
 
@@ -163,7 +167,7 @@ void session_keep_undo(Session *s, OpenFile *f)
     if (!store)
         return;
     Bytes history = {0};
-    doc_dump(f->doc, HISTORY_MOST, &history);
+    dump_history(f->doc, HISTORY_MOST, &history);
     store_put_undo(store, f->path, text_hash(doc_saved_text(f->doc)), &history);
     bytes_free(&history);
 }
@@ -231,7 +235,7 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     for (size_t i = 0; i < s->n_files; i++) { /* a text that is about to have that name */
         const char *to = writing_path(s->files[i]);
         if (to && strcmp(to, full) == 0 && (!s->files[i]->path || strcmp(s->files[i]->path, to) != 0)) {
-            err_set(e, "%s is just being written from %s; wait a moment", full, file_name(s->files[i]));
+            err_set(e, "%s is just being written from %s; wait a moment", full, openfile_name(s->files[i]));
             free(full);
             return NULL;
         }
@@ -254,9 +258,10 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     f->path = full;
     f->disk = disk;
     f->encoding = x;
-    f->loader = rest;
+    if (rest)
+        reading_begin(s, f, rest);
     f->purpose = purpose_of(s, full);
-    file_recognise(f);
+    openfile_recognise(f);
     session_follow_rules(s, f);
     f->unsettled = s->unsettled = true;
     if (s->rules.batch)
@@ -280,8 +285,8 @@ static void look_for_copy(OpenFile *f)
     Text t;
     DiskState disk;
     Err ignored;
-    f->safe_copy = save_find_copy(f->path);
-    if (!f->safe_copy || !file_load(f->safe_copy, &t, &disk, &ignored))
+    f->safe_copy.path = save_find_copy(f->path);
+    if (!f->safe_copy.path || !file_load(f->safe_copy.path, &t, &disk, &ignored))
         return;
     DiskState known = f->disk;
     known.st.st_mtim.tv_nsec ^= 1; /* by its bytes */
@@ -289,9 +294,9 @@ static void look_for_copy(OpenFile *f)
     text_drop(&t);
     if (!same)
         return;
-    unlink(f->safe_copy);
-    free(f->safe_copy);
-    f->safe_copy = NULL;
+    unlink(f->safe_copy.path);
+    free(f->safe_copy.path);
+    f->safe_copy.path = NULL;
 }
 
 bool session_copy_text(Session *s, OpenFile *f, Text *t)
@@ -299,7 +304,7 @@ bool session_copy_text(Session *s, OpenFile *f, Text *t)
     Err e = {""};
     Text raw;
     DiskState disk;
-    bool ok = f->safe_copy && file_load(f->safe_copy, &raw, &disk, &e);
+    bool ok = f->safe_copy.path && file_load(f->safe_copy.path, &raw, &disk, &e);
     if (ok) {
         ok = encoding_read(raw, &f->encoding, t, &e);
         text_drop(&raw);
@@ -312,20 +317,20 @@ bool session_copy_text(Session *s, OpenFile *f, Text *t)
 void session_settle_copy(Session *s, OpenFile *f, CopyFate fate)
 {
     Text t;
-    f->copy_settled = true;
+    f->safe_copy.settled = true;
     if (fate == COPY_TAKE && session_copy_text(s, f, &t)) {
         doc_set_verb(f->doc, "Take the whole version");
-        f->copy_taken = doc_set_text(f->doc, t, 0);
+        f->safe_copy.taken = doc_set_text(f->doc, t, 0);
         doc_set_verb(f->doc, NULL);
         text_drop(&t);
-        if (f->copy_taken)
+        if (f->safe_copy.taken)
             notices_say(s->notices, "The whole version is here; Ctrl+S saves it");
         else
             notices_warn(s->notices, "There is not enough memory for that");
-    } else if (fate == COPY_REMOVE && f->safe_copy) {
-        unlink(f->safe_copy);
-        free(f->safe_copy);
-        f->safe_copy = NULL;
+    } else if (fate == COPY_REMOVE && f->safe_copy.path) {
+        unlink(f->safe_copy.path);
+        free(f->safe_copy.path);
+        f->safe_copy.path = NULL;
         notices_say(s->notices, "Removed");
     }
 }
@@ -346,7 +351,7 @@ void session_settle(Session *s)
         if (!f->unsettled)
             continue;
         f->unsettled = false;
-        if (!f->loader) {
+        if (!f->reading) {
             look_around(s, f); /* first, as others shall see at once that it is in use */
             recall_undo(s, f);
         }
@@ -363,10 +368,10 @@ void session_renamed(Session *s, OpenFile *f, const char *path)
     if (f->disk.exists)
         f->disk = disk_look(path);
     session_take_use(s, f);
-    file_recognise(f);
+    openfile_recognise(f);
     session_follow_rules(s, f);
     keeper_renamed(s, f);
-    if (!file_changed(f))
+    if (!openfile_changed(f))
         session_keep_undo(s, f);
 }
 
@@ -387,90 +392,19 @@ DiskNews session_news(OpenFile *f)
     return news;
 }
 
-/* ---- reading ---- */
-
-static int percent(const OpenFile *f)
+/* Its line ends and letters, as they prove to be. */
+static void take_format(OpenFile *f)
 {
-    return (int)(loader_done(f->loader) / (loader_size(f->loader) / 100 + 1));
+    TextFormat found = text_format_of(doc_text(f->doc));
+    f->format.ends = found.ends;
+    f->format.utf8 = found.utf8;
 }
 
-bool file_unready(const OpenFile *f, char words[FILE_WORDS_MAX])
+void session_took_anew(Session *s, OpenFile *f)
 {
-    char size[WORDS_MAX];
-    if (f->loader && !loader_size(f->loader)) {
-        words_size(loader_done(f->loader), size);
-        snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %s; Esc stops that", file_name(f), size);
-    } else if (f->loader)
-        snprintf(words, FILE_WORDS_MAX, "%.60s is still being read, %d%%; Esc stops that", file_name(f),
-                 percent(f));
-    else if (f->incomplete)
-        snprintf(words, FILE_WORDS_MAX, "%.60s was not read to its end; reloading does that", file_name(f));
-    return f->loader || f->incomplete;
-}
-
-static void all_is_there(Session *s, OpenFile *f)
-{
-    TextFormat form = text_format_of(doc_text(f->doc));
-    loader_free(f->loader);
-    f->loader = NULL;
-    f->format.ends = form.ends;
-    f->format.utf8 = form.utf8;
+    take_format(f);
     keeper_loaded(f);
     look_around(s, f);
-    if (s->events.more)
-        s->events.more(s->events.ctx, f);
-}
-
-static void read_on(Session *s, OpenFile *f)
-{
-    Err e = {""};
-    Text more = {0};
-    LoadState state = loader_take(f->loader, &more, &e);
-    if (!doc_load_more(f->doc, more)) {
-        state = LOAD_FAILED;
-        err_set(&e, "There is not enough memory for all of %s", file_name(f));
-    }
-    text_drop(&more);
-    keeper_loaded(f);
-    if (state == LOADED) {
-        all_is_there(s, f);
-    } else if (state == LOAD_FAILED) {
-        session_stop_reading(s, f);
-        notices_warn(s->notices, "%s. It is incomplete and can only be looked at.", e.text);
-    } else if (s->events.more) {
-        s->events.more(s->events.ctx, f);
-    }
-}
-
-bool session_stop_reading(Session *s, OpenFile *f)
-{
-    if (!f->loader)
-        return false;
-    char size[WORDS_MAX];
-    words_size(loader_done(f->loader), size);
-    if (loader_size(f->loader))
-        snprintf(size, sizeof size, "%d%%", percent(f));
-    notices_say(s->notices, "Reading was stopped at %s; %s is incomplete and can only be looked at", size,
-                file_name(f));
-    loader_free(f->loader);
-    f->loader = NULL;
-    f->incomplete = true; /* which hinders changes and saving */
-    return true;
-}
-
-bool session_finish_reading(Session *s, OpenFile *f)
-{
-    Err e = {""};
-    Text more = {0};
-    if (!f->loader)
-        return true;
-    bool ok = loader_finish(f->loader, &more, &e) && doc_load_more(f->doc, more);
-    text_drop(&more);
-    if (ok)
-        all_is_there(s, f);
-    else
-        notices_warn(s->notices, "%s", e.text);
-    return ok;
 }
 
 bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
@@ -478,7 +412,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     Err e = {""};
     Text raw, t;
     DiskState disk;
-    bool partial = f->loader || f->incomplete, ok;
+    bool partial = f->reading || f->incomplete, ok;
     if (!f->path || !file_load(f->path, &raw, &disk, &e) || !disk.exists) {
         notices_warn(s->notices, "%s", e.text[0] ? e.text : "There is nothing on disk to read");
         return false;
@@ -487,7 +421,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     ok = encoding_read(raw, &x, &t, &e);
     text_drop(&raw);
     if (!ok) {
-        notices_warn(s->notices, "%s stays as it was: %s", file_name(f), e.text);
+        notices_warn(s->notices, "%s stays as it was: %s", openfile_name(f), e.text);
         return false;
     }
     keeper_dropped(s, f);
@@ -495,7 +429,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     if (partial) /* a part of the file is nothing to go back to */
         doc_load_anew(f->doc, t);
     else
-        ok = doc_set_text(f->doc, t, s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0);
+        ok = doc_set_text(f->doc, t, session_cursor(s, f));
     doc_set_verb(f->doc, NULL);
     text_drop(&t);
     if (!ok) {
@@ -506,13 +440,14 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     f->encoding = x;
     f->format_changed = f->incomplete = false;
     f->dropped = 0;
-    TextFormat form = text_format_of(doc_text(f->doc));
-    f->format.ends = form.ends;
-    f->format.utf8 = form.utf8;
+    take_format(f);
     doc_mark_saved(f->doc);
     keeper_saved(s, f);
-    if (partial)
-        all_is_there(s, f);
+    if (partial) {
+        reading_forget(s, f);
+        session_took_anew(s, f);
+        session_tell_more(s, f);
+    }
     return true;
 }
 
@@ -520,47 +455,14 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
 
 void session_poll(Session *s)
 {
-    for (size_t i = 0; i < s->n_files; i++) {
-        OpenFile *f = s->files[i];
-        if (f->loader && !loader_started(f->loader) && s->reading)
-            loader_start(f->loader);
-        else if (f->loader)
-            read_on(s, f);
-    }
+    tasks_poll(&s->tasks);
     plans_step(s);
     keeper_poll(s);
 }
 
-static int sooner(int a, int b)
-{
-    return a < 0 ? b : b < 0 || a < b ? a : b;
-}
-
-enum { LOOK = 200 /* ms between looks at what goes on beside */ };
-
 int session_wait(const Session *s)
 {
-    int wait = keeper_wait(s);
-    for (size_t i = 0; i < s->n_files; i++) {
-        const OpenFile *f = s->files[i];
-        if (f->loader)
-            wait = sooner(wait, loader_started(f->loader) ? LOOK : 0);
-        if (f->writing)
-            wait = sooner(wait, LOOK);
-    }
-    return wait;
-}
-
-size_t session_fds(const Session *s, struct pollfd *out, size_t most)
-{
-    size_t n = 0;
-    for (size_t i = 0; i < s->n_files && n < most; i++) {
-        const OpenFile *f = s->files[i];
-        int fd = f->loader ? loader_fd(f->loader) : writing_fd(f);
-        if (fd >= 0)
-            out[n++] = (struct pollfd){.fd = fd, .events = POLLIN};
-    }
-    return n;
+    return task_sooner(keeper_wait(s), tasks_wait(&s->tasks));
 }
 
 void session_emergency(const Session *s)

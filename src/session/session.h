@@ -4,12 +4,11 @@
 #ifndef SESSION_H
 #define SESSION_H
 #include "base/notices.h"
+#include "base/task.h"
 #include "files/journal.h"
 #include "files/save.h"
 #include "files/store.h"
 #include "session/openfile.h"
-
-#include <poll.h>
 
 typedef enum LastNewline { NEWLINE_KEEP, NEWLINE_ASK, NEWLINE_ADD } LastNewline;
 
@@ -26,7 +25,7 @@ typedef struct SessionRules {
     char root_program[256]; /* "": sudo or doas */
 } SessionRules;
 
-/* Whoever shows the files is told of them; each may be NULL. */
+/* Whoever shows the files, or keeps something with them, observes the session. Each may be NULL. */
 typedef struct SessionEvents {
     void *ctx;
     void (*added)(void *ctx, OpenFile *f);
@@ -40,7 +39,8 @@ typedef struct Session {
     OpenFile **files;
     size_t n_files;
     SessionRules rules;
-    SessionEvents events;
+    SessionEvents *observers;
+    size_t n_observers;
     Notices *notices; /* where what happened is told; the owner's */
     char *practice_folder;
     bool unsettled; /* a file was opened, and session_settle is due */
@@ -54,9 +54,13 @@ typedef struct Session {
     Store *store; /* NULL while not needed yet, or not to be had */
     bool store_tried;
     struct Keeper *keeper;
+    Tasks tasks; /* its own, and those of whoever works on the files */
 } Session;
 
-Session *session_new(Notices *notices, const SessionEvents *events);
+Session *session_new(Notices *notices);
+/* Calls these from now on, those of later observers before for `closing`, after for the rest. `cursor` is
+ * asked of the first who knows. */
+void session_observe(Session *s, const SessionEvents *events);
 /* Waits for saves under way and brings unsaved work to safety; false, with which, when it could not be.
  * Nothing may be changed any more. */
 bool session_end(Session *s, Err *e);
@@ -79,14 +83,8 @@ void session_close(Session *s, OpenFile *f);
 void session_poll(Session *s);
 /* ms until that is due, -1: nothing is. */
 int session_wait(const Session *s);
-/* What can be waited for instead; returns how many, `most` at most. */
-size_t session_fds(const Session *s, struct pollfd *out, size_t most);
 /* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
 void session_emergency(const Session *s);
-
-/* The rest of a large file. Stopping it: what is there can be looked at; false when nothing is being read. */
-bool session_stop_reading(Session *s, OpenFile *f);
-bool session_finish_reading(Session *s, OpenFile *f);
 
 /* How its file differs from what we last knew of it. */
 DiskNews session_news(OpenFile *f);
@@ -110,6 +108,12 @@ typedef enum CopyFate {
     COPY_REMOVE
 } CopyFate;
 void session_settle_copy(Session *s, OpenFile *f, CopyFate fate);
+/* Tells the observers. */
+void session_tell_more(Session *s, OpenFile *f);
+void session_look_at(Session *s, OpenFile *f, size_t at);
+size_t session_cursor(const Session *s, const OpenFile *f);
+/* All of the text was taken from its file: looks at what it is like, and who else has it. */
+void session_took_anew(Session *s, OpenFile *f);
 /* Another open text that has this path, or NULL. */
 OpenFile *session_other_with(const Session *s, const OpenFile *f, const char *path);
 

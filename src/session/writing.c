@@ -13,6 +13,7 @@
 
 /* What is being written. */
 typedef struct Writing {
+    Task task;
     Saver *saver;
     size_t state; /* of the document */
     char *path;
@@ -27,7 +28,7 @@ typedef struct Writing {
 /* Trims line ends where .editorconfig asks for it, as one step; returns how many lines. */
 static size_t trim_for_rules(Session *s, OpenFile *f)
 {
-    size_t lines = 0, cursor = s->events.cursor ? s->events.cursor(s->events.ctx, f) : 0;
+    size_t lines = 0, cursor = session_cursor(s, f);
     Text trimmed;
     if (f->rules.trim != WISH_YES || !text_trim(doc_text(f->doc), &trimmed, &lines))
         return 0;
@@ -45,9 +46,8 @@ static bool encoded(Session *s, OpenFile *f, Text *out)
     size_t at = 0;
     if (encoding_write(doc_text(f->doc), &f->encoding, out, &at, &e))
         return true;
-    notices_warn(s->notices, "%s was not saved: %s. Esc f p chooses another encoding.", file_name(f), e.text);
-    if (s->events.look_at)
-        s->events.look_at(s->events.ctx, f, at);
+    notices_warn(s->notices, "%s was not saved: %s. Esc f p chooses another encoding.", openfile_name(f), e.text);
+    session_look_at(s, f, at);
     return false;
 }
 
@@ -73,12 +73,11 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
         session_follow_rules(s, f);
     }
     if (renamed || w->fresh)
-        file_recognise(f);
-    if (f->copy_taken) {
-        unlink(f->safe_copy);
-        free(f->safe_copy);
-        f->safe_copy = NULL;
-        f->copy_taken = false;
+        openfile_recognise(f);
+    if (f->safe_copy.taken) {
+        unlink(f->safe_copy.path);
+        free(f->safe_copy.path);
+        f->safe_copy = (SafeCopy){.settled = f->safe_copy.settled};
     }
     keeper_saved(s, f);
     session_keep_undo(s, f);
@@ -86,7 +85,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     Text t = doc_saved_text(f->doc);
     words_size((size_t)f->disk.st.st_size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
-    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", file_name(f), AMOUNT(lines_of(t), "line"), size,
+    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", openfile_name(f), AMOUNT(lines_of(t), "line"), size,
                 w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
                 open_end ? "; the last line has no line end" : "");
 }
@@ -113,6 +112,24 @@ static Written failed(Session *s, OpenFile *f, const char *path, bool overtaken,
     notices_warn(s->notices, "%s", e->text);
     return WRITE_FAILED;
 }
+
+enum { LOOK = 200 /* ms between looks, whatever the descriptor says */ };
+
+static int wait_writing(const void *ctx)
+{
+    (void)ctx;
+    return LOOK;
+}
+
+static size_t fds_of_writing(const void *ctx, struct pollfd *out)
+{
+    int fd = saver_fd(((const Writing *)ctx)->saver);
+    *out = (struct pollfd){.fd = fd, .events = POLLIN};
+    return fd >= 0;
+}
+
+/* It is polled by the plan that waits for it, and cannot be stopped. */
+static const TaskKind writing_task = {.wait = wait_writing, .fds = fds_of_writing};
 
 Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected)
 {
@@ -146,6 +163,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     Written result = WRITE_GOES_ON;
     if (w->saver) {
         f->writing = w;
+        tasks_add(&s->tasks, &w->task, &writing_task, w);
     } else {
         result = file_save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, overtaken, &e);
         if (result == WRITTEN)
@@ -165,6 +183,7 @@ Written writing_poll(Session *s, OpenFile *f, bool wait)
     if (!w || (!wait && !saver_ended(w->saver)))
         return w ? WRITE_GOES_ON : WRITTEN;
     f->writing = NULL;
+    tasks_remove(&s->tasks, &w->task);
     bool ok = saver_finish(w->saver, &disk, &overtaken, &e);
     Written result = ok ? WRITTEN : failed(s, f, w->path, overtaken, &e);
     if (ok)
@@ -178,16 +197,11 @@ const char *writing_path(const OpenFile *f)
     return f->writing ? f->writing->path : NULL;
 }
 
-int writing_fd(const OpenFile *f)
-{
-    return f->writing ? saver_fd(f->writing->saver) : -1;
-}
-
-void writing_words(const OpenFile *f, char words[FILE_WORDS_MAX])
+void writing_words(const OpenFile *f, char words[TASK_WORDS_MAX])
 {
     words[0] = 0;
     if (f->writing)
-        snprintf(words, FILE_WORDS_MAX, "Saving %.60s, %d%%", file_name(f), saver_percent(f->writing->saver));
+        snprintf(words, TASK_WORDS_MAX, "Saving %.60s, %d%%", openfile_name(f), saver_percent(f->writing->saver));
 }
 
 void writing_by_root(Session *s, OpenFile *f, const char *path)
@@ -201,13 +215,14 @@ void writing_by_root(Session *s, OpenFile *f, const char *path)
     free(w.path);
 }
 
-void writing_forget(OpenFile *f)
+void writing_forget(Session *s, OpenFile *f)
 {
     Err e;
     DiskState disk;
     bool overtaken;
     if (!f->writing)
         return;
+    tasks_remove(&s->tasks, &f->writing->task);
     saver_finish(f->writing->saver, &disk, &overtaken, &e);
     free_writing(f->writing);
     f->writing = NULL;

@@ -16,14 +16,12 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
 Written writing_poll(Session *s, OpenFile *f, bool wait);
 /* Where it is being written to, or NULL. */
 const char *writing_path(const OpenFile *f);
-/* -1 when nothing is being written. */
-int writing_fd(const OpenFile *f);
 /* "Saving tide.log, 43%"; "" when nothing is being written. */
-void writing_words(const OpenFile *f, char words[FILE_WORDS_MAX]);
+void writing_words(const OpenFile *f, char words[TASK_WORDS_MAX]);
 
 /* For root's helper: the bytes to be written, and then that they were. */
 bool writing_bytes(Session *s, OpenFile *f, Text *bytes);
 void writing_by_root(Session *s, OpenFile *f, const char *path);
-void writing_forget(OpenFile *f);
+void writing_forget(Session *s, OpenFile *f);
 
 #endif

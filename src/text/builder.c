@@ -1,3 +1,5 @@
+#include "text/builder.h"
+
 #include "text/node.h"
 
 #include <string.h>

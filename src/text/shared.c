@@ -1,5 +1,5 @@
-/* What two texts have in common as memory: the versions of a text share all that an
- * edit did not touch, so this finds it without looking at bytes. */
+#include "text/shared.h"
+
 #include "base/mem.h"
 #include "text/node.h"
 
@@ -234,7 +234,7 @@ static size_t chain(const Shared *pairs, size_t n, Shared **out)
     return done;
 }
 
-size_t text_shared(Text a, Text b, Shared **out)
+size_t shared_pieces(Text a, Text b, Shared **out)
 {
     *out = NULL;
     if (!a.root || !b.root)

@@ -43,27 +43,6 @@ bool text_add_block(Text *t, Block *b);
 /* A new text of bytes [at, at + n), sharing blocks. False without memory; *out is then empty. */
 bool text_slice(Text t, size_t at, size_t n, Text *out);
 
-/* ---- building from left to right, in one pass ---- */
-
-typedef struct TextBuilder {
-    struct Node *open[24]; /* private: the last node of each height, not full yet */
-    Block *block;
-    size_t newlines; /* of all that was added so far */
-    /* private: the piece that the last part came from */
-    const struct Node *from_root;
-    const struct Slice *from_slice;
-    size_t from_at;
-} TextBuilder; /* begin with {0}; end with builder_finish or builder_drop */
-
-/* Adds bytes, which are copied. The calls that add return false without memory. */
-bool builder_bytes(TextBuilder *b, const void *bytes, size_t n);
-/* Adds bytes [from, to) of a text, sharing its blocks where the pieces are worth it. A text of which parts
- * are added must be held, unchanged, until the last of them is. */
-bool builder_part(TextBuilder *b, Text t, size_t from, size_t to);
-/* Hands out what was built; the builder is empty then. */
-bool builder_finish(TextBuilder *b, Text *out);
-void builder_drop(TextBuilder *b);
-
 /* Copies up to n bytes from `at` to `out` and returns how many there were. */
 size_t text_read(Text t, size_t at, void *out, size_t n);
 /* The piece that begins at `at`, respectively ends there; of length 0 at the text's end (start).
@@ -78,15 +57,6 @@ int text_byte(Text t, size_t at);
 
 /* Are n bytes the same? Shared pieces are not looked at. */
 bool text_same_bytes(Text a, size_t a_from, Text b, size_t b_from, size_t n);
-
-/* A piece of n bytes that two texts share as memory: at `a` in one, at `b` in the other. */
-typedef struct Shared {
-    size_t a, b, n;
-} Shared;
-
-/* The shared pieces, in the order they have in both texts; found without reading bytes, in time that
- * goes with the nodes of the tree. *out is the caller's to free. Returns how many. */
-size_t text_shared(Text a, Text b, Shared **out);
 
 /* How many bytes are the same from the start, respectively before the end (up to `most`). */
 size_t text_common_start(Text a, Text b);

@@ -2,7 +2,7 @@
  * it came. */
 #include "fuzz.h"
 #include "sound.h"
-#include "app/editor.h"
+#include "app/app.h"
 #include "files/encoding.h"
 #include "files/save.h"
 #include "files/text_format.h"
@@ -27,18 +27,18 @@ static const char *const ways[] = {
 static void look_around(Editor *ed, unsigned way, int rows, int cols)
 {
     uint64_t clock_ms = 100000;
-    editor_resize(ed, rows, cols);
+    app_resize(ed, rows, cols);
     MUST(screen_sound(ed));
     for (const char *p = ways[way % (sizeof ways / sizeof *ways)]; *p;) {
         size_t n = strcspn(p, " ");
         Input in = {.kind = INPUT_KEY};
         MUST(key_parse(p, n, &in.key));
-        editor_input(ed, &in, clock_ms += 400);
-        editor_tick(ed, clock_ms);
+        app_input(ed, &in, clock_ms += 400);
+        app_tick(ed, clock_ms);
         MUST(screen_sound(ed));
         p += n + strspn(p + n, " ");
     }
-    MUST(text_check(view_text(ed->view)));
+    MUST(text_check(view_text(ed->panes.view)));
 }
 
 /* What was read and is saved again is the same bytes. */
@@ -60,14 +60,14 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     fuzz_home();
     unsigned way = fuzz_byte(&bytes, &n), size = fuzz_byte(&bytes, &n);
     Err e;
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     ed->session->rules.plain = true;
     const char *path = fuzz_put(names[way % 4], bytes, n);
     MUST(kind_of(path, (const char *)bytes, n) != NULL);
     MUST(editor_open(ed, path, &e));
     ed->frame.ascii = size & 1;
-    comes_back(ed->view->file, bytes, n);
+    comes_back(ed->panes.view->file, bytes, n);
     look_around(ed, way / 4, 2 + (int)(size >> 5) * 6, 6 + (int)(size & 31) * 4);
-    editor_free(ed);
+    app_free(ed);
     return 0;
 }

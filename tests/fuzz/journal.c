@@ -2,6 +2,7 @@
  * and notes of use. What is damaged is left out; nothing is believed. */
 #include "fuzz.h"
 #include "edit/doc.h"
+#include "edit/dump.h"
 #include "files/journal.h"
 #include "files/lockfile.h"
 #include "files/patch.h"
@@ -45,7 +46,7 @@ static void try_history(const uint8_t *bytes, size_t n)
 {
     size_t cut = fuzz_byte(&bytes, &n) % (n + 1), at;
     Doc *d = doc_new(text_of(bytes, cut));
-    if (doc_restore(d, bytes + cut, n - cut))
+    if (dump_restore(d, bytes + cut, n - cut))
         for (size_t i = 0; i < doc_states(d); i++) {
             doc_go(d, i, &at);
             MUST(text_check(doc_text(d)) && at <= text_len(doc_text(d)));

@@ -3,8 +3,8 @@
  * size and for time that passes. */
 #include "fuzz.h"
 #include "sound.h"
-#include "app/editor.h"
-#include "app/shown.h"
+#include "app/app.h"
+#include "view/shown.h"
 
 #include <string.h>
 
@@ -18,22 +18,22 @@ static uint64_t clock_ms;
 static void take_in(Editor *ed, Decoder *d)
 {
     Input in;
-    while (!ed->leaving && decoder_next(d, clock_ms, &in)) {
-        editor_input(ed, &in, clock_ms);
-        ed->discard_input = ed->fetch_clip = ed->send_clip = ed->suspend = ed->shell = false;
+    while (!ed->host.leave && decoder_next(d, clock_ms, &in)) {
+        app_input(ed, &in, clock_ms);
+        ed->host.discard_input = ed->host.fetch_clip = ed->host.send_clip = ed->host.suspend = ed->host.shell = false;
         RootWish w;
-        if (editor_root_begin(ed, &w))
-            editor_root_end(ed, &w, false, "not in a test");
+        if (app_root_begin(ed, &w))
+            app_root_end(ed, &w, false, "not in a test");
     }
-    editor_tick(ed, clock_ms);
-    size_t len = text_len(view_text(ed->view));
-    MUST(ed->view->cursor.at <= len && ed->view->top.at <= len && ed->view->mark.at <= len);
+    app_tick(ed, clock_ms);
+    size_t len = text_len(view_text(ed->panes.view));
+    MUST(ed->panes.view->cursor.at <= len && ed->panes.view->top.at <= len && ed->panes.view->mark.at <= len);
 }
 
 static void way_back(Editor *ed, const Doc *first)
 {
     size_t at;
-    Doc *d = ed->view->file->doc;
+    Doc *d = ed->panes.view->file->doc;
     MUST(text_check(doc_text(d)));
     while (doc_undo(d, &at))
         ;
@@ -51,15 +51,15 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     fuzz_home();
     clock_ms = 100000;
     unsigned rows = fuzz_byte(&bytes, &n), cols = fuzz_byte(&bytes, &n), flags = fuzz_byte(&bytes, &n);
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     Decoder *d = decoder_new(25);
     MUST(flags & 1 || text_insert(&t, 0, sample, sizeof sample - 1));
     ed->session->rules.plain = (flags & 14) != 0; /* now and then with what is remembered and the journal */
     ed->frame.ascii = flags & 16;
-    editor_show(ed, editor_add(ed, t));
-    const Doc *first = ed->view->file->doc;
-    editor_resize(ed, 1 + (int)rows % 30, 1 + (int)cols % 90);
-    while (n && !ed->leaving) {
+    editor_show(ed, session_add(ed->session, t));
+    const Doc *first = ed->panes.view->file->doc;
+    app_resize(ed, 1 + (int)rows % 30, 1 + (int)cols % 90);
+    while (n && !ed->host.leave) {
         const void *sign = memchr(bytes, 0xff, n), *size = memchr(bytes, 0xfe, n);
         size_t part = sign ? (size_t)((const uint8_t *)sign - bytes) : n;
         part = size && (size_t)((const uint8_t *)size - bytes) < part
@@ -75,13 +75,13 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
         } else if (n && part < 40) {
             rows = fuzz_byte(&bytes, &n);
             cols = fuzz_byte(&bytes, &n);
-            editor_resize(ed, 1 + (int)rows % 30, 1 + (int)cols % 90);
+            app_resize(ed, 1 + (int)rows % 30, 1 + (int)cols % 90);
         }
         clock_ms += 5;
         take_in(ed, d);
         MUST(screen_sound(ed));
     }
-    if (!ed->leaving) {
+    if (!ed->host.leave) {
         clock_ms += 3000;
         take_in(ed, d);
         decoder_feed(d, "\033[201~", 6, clock_ms); /* out of a paste */
@@ -92,11 +92,11 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
             clock_ms += 100;
             take_in(ed, d);
         }
-        MUST(ed->layer == NULL && !ed->view->file->shown->page);
+        MUST(ed->layer == NULL && ed->panes.view->file->id);
         MUST(screen_sound(ed));
     }
     way_back(ed, first);
     decoder_free(d);
-    editor_free(ed);
+    app_free(ed);
     return 0;
 }

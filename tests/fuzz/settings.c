@@ -2,7 +2,8 @@
  * hand: what is wrong is told soundly, and what is set is a value that is allowed. */
 #include "fuzz.h"
 #include "sound.h"
-#include "app/editor.h"
+#include "app/app.h"
+#include "app/keys.h"
 #include "files/rules.h"
 #include "script/script.h"
 
@@ -14,7 +15,8 @@ static void in_bounds(const Editor *ed)
 {
     for (size_t i = 0; i < SETTINGS_COUNT; i++) {
         const Setting *s = &settings_table[i];
-        const char *value = settings_value(ed, s);
+        char text[SETTING_TEXT_MAX];
+        const char *value = settings_value(&ed->config, s, text);
         if (s->type == SETTING_INT)
             MUST(atoi(value) >= s->min && atoi(value) <= s->max);
         else if (s->type == SETTING_BOOL)
@@ -37,8 +39,8 @@ static void set_by_hand(Editor *ed, const uint8_t *bytes, size_t n)
         value[len] = 0;
         fuzz_byte(&bytes, &n);
         char *is = strchr(value, '=');
-        bool ok = which < 200 ? settings_set(ed, settings_table[which % SETTINGS_COUNT].name, value, NULL, &e)
-                  : is        ? (*is = 0, keys_set(ed, value, is + 1, &e))
+        bool ok = which < 200 ? settings_set(&ed->config, settings_table[which % SETTINGS_COUNT].name, value, NULL, &e)
+                  : is        ? (*is = 0, config_set_key(&ed->config, value, is + 1, &e))
                               : false;
         MUST(ok || e.text[0] || (which >= 200 && !is));
     }
@@ -50,7 +52,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
                                         ".editorconfig"};
     char path[200];
     fuzz_home();
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     unsigned which = fuzz_byte(&bytes, &n) % 4;
     ed->session->rules.plain = true;
     for (unsigned i = 0; i < 3; i++)
@@ -60,18 +62,18 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     else if (which == 2)
         snprintf(path, sizeof path, "%s", fuzz_put("quay/berths.yaml", "open: true\n", 11)), rules_for(path);
     else
-        script_load_settings(ed);
+        script_load_settings(&ed->config, &ed->notices);
     in_bounds(ed);
     Text t = {0};
     MUST(text_insert(&t, 0, "berth true\n\tquay\n", 17));
-    editor_show(ed, editor_add(ed, t));
-    editor_resize(ed, 24, 80);
+    editor_show(ed, session_add(ed->session, t));
+    app_resize(ed, 24, 80);
     MUST(screen_sound(ed));
     static const char *const keys[] = {"Esc v s", "Esc", "F5", "Right", "Esc t s", "Down", "Enter"};
     for (size_t i = 0; i < sizeof keys / sizeof *keys; i++) {
-        editor_press(ed, keys[i]);
+        keys_press(ed, keys[i]);
         MUST(screen_sound(ed));
     }
-    editor_free(ed);
+    app_free(ed);
     return 0;
 }

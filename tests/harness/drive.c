@@ -1,9 +1,9 @@
 #include "check.h"
 #include "drive.h"
-#include "app/key.h"
 #include "base/bytes.h"
 #include "base/glyph.h"
 #include "base/sys.h"
+#include "input/key.h"
 
 #include <errno.h>
 #include <fcntl.h>

@@ -45,7 +45,7 @@ static bool same(const Cell *a, const Cell *b)
 
 bool screen_sound(Editor *ed)
 {
-    const Frame *f = editor_paint(ed);
+    const Frame *f = app_paint(ed);
     if (!frame_sound(f))
         return false;
     size_t n = (size_t)f->rows * (size_t)f->cols;
@@ -53,7 +53,7 @@ bool screen_sound(Editor *ed)
     Cell *kept = malloc(n * sizeof *kept);
     memcpy(kept, f->cells, n * sizeof *kept);
     frame_resize(&ed->frame, f->rows, f->cols); /* forgets what was there */
-    editor_paint(ed);
+    app_paint(ed);
     bool ok = f->cursor_row == cursor_row && f->cursor_col == cursor_col;
     if (!ok)
         fprintf(stderr, "cursor %d,%d; painted anew %d,%d\n", cursor_row, cursor_col, f->cursor_row,

@@ -1,35 +1,69 @@
 /* The command table is the source of menus, routes, hints, help and keys: it must be whole. */
 #include "check.h"
-#include "app/editor.h"
-#include "app/pages.h"
+#include "app/app.h"
 #include "base/data.h"
+#include "commands/menus.h"
 
 #include <ctype.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
+static Registry all(void)
+{
+    Registry r = {0};
+    menus_register(&r);
+    return r;
+}
+
 TEST(every_command_is_complete)
 {
-    for (size_t m = 0; m < n_menus; m++)
-        for (size_t i = 0; i < menus[m].n; i++) {
-            const Command *c = &menus[m].commands[i];
+    Registry r = all();
+    for (size_t i = 0; i < r.n; i++) {
+            const Command *c = r.commands[i];
             char route[ROUTE_MAX];
+            size_t places = 0;
+            for (size_t m = 0; m < r.n_menus; m++)
+                for (size_t k = 0; k < r.menus[m].n; k++)
+                    places += r.menus[m].commands[k] == c;
+            CHECK_INT(places, 1);
             check_case(c->name ? c->name : "(no name)");
             CHECK(c->name && c->label && c->help && c->run);
             for (const char *p = c->name; *p; p++)
                 CHECK(islower((unsigned char)*p) || isdigit((unsigned char)*p) || *p == '-');
             CHECK(isupper((unsigned char)c->label[0]) && isupper((unsigned char)c->help[0]));
             CHECK(c->help[strlen(c->help) - 1] != '.');
-            CHECK(command_named(c->name, strlen(c->name)) == c);
+            CHECK(registry_find(&r, c->name, strlen(c->name)) == c);
             /* Every command has a route, but for what each keyboard has a key for. */
-            CHECK((command_route(c, route)[0] != 0) == ((c->flags & CMD_TYPING) == 0));
-        }
+            CHECK((registry_route(&r, c, route)[0] != 0) == ((c->flags & CMD_TYPING) == 0));
+    }
+    registry_free(&r);
+}
+
+/* What is added while it runs stands there like the rest. */
+TEST(commands_can_be_added)
+{
+    static const Command tide = {.name = "tide", .label = "Tide", .letter = 'x'};
+    static const Command *const own[] = {&tide, NULL};
+    Registry r = all();
+    char route[ROUTE_MAX];
+    size_t titles = r.n_titles;
+    registry_add(&r, own);
+    registry_add_menu(&r, "Yours", 'y', "Esc y", "tide");
+    CHECK_INT(r.n_titles, titles + 1);
+    CHECK_STR(r.menus[titles].title, "Yours");
+    CHECK(!r.menus[r.n_menus - 1].title && registry_title(&r, 'y') == titles);
+    CHECK(registry_letter(&r.menus[titles], 'x') == &tide && registry_find(&r, "tide", 4) == &tide);
+    CHECK_STR(registry_route(&r, &tide, route), "Esc y x");
+    CHECK(!registry_find(&r, "tid", 3) && !registry_find(&r, "tides", 5));
+    registry_free(&r);
 }
 
 TEST(no_letter_or_key_is_taken_twice)
 {
-    for (size_t m = 0; m < n_menus; m++) {
+    Registry r = all();
+    const Menu *menus = r.menus;
+    for (size_t m = 0; m < r.n_menus; m++) {
         if (menus[m].title) {
             CHECK(strchr("opx[]^_0123456789", menus[m].letter) == NULL);
             CHECK(tolower((unsigned char)menus[m].title[0]) == menus[m].letter);
@@ -38,18 +72,17 @@ TEST(no_letter_or_key_is_taken_twice)
             CHECK(!menus[m].title || menus[k].letter != menus[m].letter);
         for (size_t i = 0; i < menus[m].n; i++)
             for (size_t k = 0; k < i; k++) {
-                check_case(menus[m].commands[i].name);
-                CHECK(!menus[m].commands[i].letter ||
-                      menus[m].commands[i].letter != menus[m].commands[k].letter);
+                check_case(menus[m].commands[i]->name);
+                CHECK(!menus[m].commands[i]->letter ||
+                      menus[m].commands[i]->letter != menus[m].commands[k]->letter);
             }
     }
     static const char *const layouts[] = {"desk", "shell"};
     for (size_t l = 0; l < 2; l++) {
         Keymap map = {0};
         size_t wanted = 0;
-        for (size_t m = 0; m < n_menus; m++)
-            for (size_t i = 0; i < menus[m].n; i++) {
-                const Command *c = &menus[m].commands[i];
+        for (size_t i = 0; i < r.n; i++) {
+                const Command *c = r.commands[i];
                 const char *keys = l && c->shell ? c->shell : c->keys ? c->keys : "";
                 for (const char *p = keys; *p; wanted++) {
                     Key k;
@@ -59,7 +92,7 @@ TEST(no_letter_or_key_is_taken_twice)
                     p += n + strspn(p + n, " ");
                 }
             }
-        keymap_fill(&map, layouts[l]);
+        keymap_fill(&map, &r, layouts[l]);
         check_case(layouts[l]);
         CHECK_INT(map.n, wanted);
         static const char *const never[] = {"Ctrl+H", "Ctrl+I", "Ctrl+J", "Ctrl+M", "Ctrl+["};
@@ -69,11 +102,13 @@ TEST(no_letter_or_key_is_taken_twice)
         }
         keymap_free(&map);
     }
+    registry_free(&r);
 }
 
 /* Every command named in a help page exists, and so does every page that a link leads to. */
 TEST(help_pages_name_what_there_is)
 {
+    Registry r = all();
     for (size_t i = 0; i < data_file_count; i++) {
         const DataFile *d = &data_files[i];
         if (strncmp(d->path, "help/", 5) != 0)
@@ -83,7 +118,7 @@ TEST(help_pages_name_what_there_is)
             size_t n = strcspn(p + 1, "}");
             if (p > d->bytes && p[-1] == '$')
                 continue;
-            check_result(command_named(p + 1, n) != NULL, __FILE__, __LINE__, "no command {%.*s}", (int)n,
+            check_result(registry_find(&r, p + 1, n) != NULL, __FILE__, __LINE__, "no command {%.*s}", (int)n,
                          p + 1);
         }
         for (const char *p = d->bytes; (p = strstr(p, "[[")) != NULL; p++) {
@@ -97,6 +132,7 @@ TEST(help_pages_name_what_there_is)
         for (const char *p = d->bytes; *p; p += strcspn(p, "\n") + 1)
             check_result(strcspn(p, "\n") < 84, __FILE__, __LINE__, "too wide: %.40s", p);
     }
+    registry_free(&r);
 }
 
 TEST(settings_are_checked)
@@ -113,17 +149,19 @@ TEST(settings_are_checked)
         {"mouse", "maybe", "mouse is true or false, not “maybe”"},
         {"nothing", "1", "there is no setting “nothing”"},
     };
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Err e = {""};
         check_case(cases[i].value);
-        CHECK(settings_set(ed, cases[i].name, cases[i].value, "a file", &e) == (cases[i].error[0] == 0));
+        CHECK(settings_set(&ed->config, cases[i].name, cases[i].value, "a file", &e) == (cases[i].error[0] == 0));
         CHECK_STR(e.text, cases[i].error);
     }
-    CHECK_STR(settings_value(ed, &settings_table[0]), "dark");
-    CHECK_STR(settings_source(ed, &settings_table[0]), "a file");
-    CHECK_STR(settings_source(ed, &settings_table[1]), "standard");
-    editor_free(ed);
+    char value[SETTING_TEXT_MAX];
+    CHECK_STR(settings_value(&ed->config, &settings_table[0], value), "dark");
+    CHECK(settings_find("keep_history") == settings_find("remember_answers"));
+    CHECK_STR(settings_source(&ed->config, &settings_table[0]), "a file");
+    CHECK_STR(settings_source(&ed->config, &settings_table[1]), "standard");
+    app_free(ed);
 }
 
 TEST(keys_of_ones_own)
@@ -140,16 +178,16 @@ TEST(keys_of_ones_own)
         {"a", "save", "“a” must stay as it is: nobody could type or get out"},
         {"F6", "fly", "there is no command “fly”"},
     };
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Err e = {""};
         check_case(cases[i].key);
-        CHECK(keys_set(ed, cases[i].key, cases[i].line, &e) == (cases[i].error[0] == 0));
+        CHECK(config_set_key(&ed->config, cases[i].key, cases[i].line, &e) == (cases[i].error[0] == 0));
         CHECK_STR(e.text, cases[i].error);
     }
     Key k;
     key_parse("Ctrl+L", 6, &k);
-    CHECK(keymap_find(&ed->keys, k) && !keymap_find(&ed->keys, k)->command);
-    CHECK(own_route_find(ed, "g1") != NULL);
-    editor_free(ed);
+    CHECK(keymap_find(&ed->config.keys, k) && !keymap_find(&ed->config.keys, k)->command);
+    CHECK(config_route(&ed->config, "g1") != NULL);
+    app_free(ed);
 }

@@ -1,7 +1,7 @@
 /* The decoder on every sequence it knows, split at every byte, with every kind of pause. */
 #include "check.h"
-#include "app/decode.h"
 #include "base/bytes.h"
+#include "input/decoder.h"
 
 #include <stdio.h>
 #include <string.h>

@@ -1,5 +1,6 @@
 #include "check.h"
 #include "edit/doc.h"
+#include "edit/dump.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -281,12 +282,12 @@ TEST(dump_and_restore)
     doc_mark_saved(d);
     doc_go(d, 150, &at); /* left without saving: the saved state is what is on disk */
     Bytes dump = {0}, small = {0};
-    doc_dump(d, 1 << 20, &dump);
-    doc_dump(d, 500, &small);
+    dump_history(d, 1 << 20, &dump);
+    dump_history(d, 500, &small);
     CHECK(small.len < 1000);
     Text saved = text_keep(doc_state_text(d, 77));
     again = doc_new(text_keep(saved));
-    CHECK(doc_restore(again, dump.at, dump.len));
+    CHECK(dump_restore(again, dump.at, dump.len));
     CHECK_INT(doc_states(again), 200);
     CHECK(!doc_changed(again) && doc_state(again, 77).now);
     for (size_t i = 0; i < 200; i++) {
@@ -296,7 +297,7 @@ TEST(dump_and_restore)
     }
     doc_free(again);
     again = doc_new(text_keep(saved));
-    CHECK(doc_restore(again, small.at, small.len));
+    CHECK(dump_restore(again, small.at, small.len));
     holds(again, texts[77]);
     CHECK(doc_undo(again, &at));
     holds(again, texts[doc_state(d, 77).parent]);
@@ -308,7 +309,7 @@ TEST(dump_and_restore)
         if (bad.len)
             bad.at[check_random((unsigned)bad.len)] ^= (char)(1 + check_random(255));
         again = doc_new(text_keep(saved));
-        bool restored = doc_restore(again, bytes_str(&bad), bad.len);
+        bool restored = dump_restore(again, bytes_str(&bad), bad.len);
         holds(again, texts[77]);
         for (size_t k = 0; restored && k < doc_states(again); k++) {
             doc_go(again, k, &at);

@@ -1,11 +1,13 @@
 /* The whole editor without a terminal: input in, a Frame out. */
 #include "check.h"
 #include "sound.h"
-#include "app/editor.h"
-#include "app/keytest.h"
-#include "app/lesson.h"
-#include "app/shown.h"
+#include "app/app.h"
+#include "commands/key_test.h"
+#include "commands/lesson.h"
+#include "commands/menus.h"
+#include "ui/command.h"
 #include "edit/move.h"
+#include "view/shown.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -16,13 +18,13 @@ static uint64_t clock_ms = 100000;
 
 static Editor *start(const char *text, int rows, int cols)
 {
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     Text t = {0};
     text_insert(&t, 0, text, strlen(text));
     ed->session->rules.plain = true;
-    editor_show(ed, editor_add(ed, t));
-    editor_resize(ed, rows, cols);
-    editor_paint(ed);
+    editor_show(ed, session_add(ed->session, t));
+    app_resize(ed, rows, cols);
+    app_paint(ed);
     return ed;
 }
 
@@ -36,7 +38,7 @@ static void press_key(Editor *ed, Key k)
         memmove(lately, lately + 100, n - 99);
     strcat(strcat(lately, " "), key_written(k, name));
     Input in = {.kind = INPUT_KEY, .key = k};
-    editor_input(ed, &in, clock_ms += 20);
+    app_input(ed, &in, clock_ms += 20);
 }
 
 static void press(Editor *ed, const char *names)
@@ -53,7 +55,7 @@ static void press(Editor *ed, const char *names)
 static const char *row(Editor *ed, int r)
 {
     static char text[2048];
-    const Frame *f = editor_paint(ed);
+    const Frame *f = app_paint(ed);
     size_t n = 0, used = 0;
     for (int c = 0; c < f->cols; c++) {
         const Cell *cell = frame_cell(f, r, c);
@@ -86,16 +88,16 @@ TEST(messages_stay_two_seconds)
     CHECK(shows(ed, "There is nothing to redo"));
     press(ed, "Right");
     CHECK(shows(ed, "There is nothing to redo"));
-    CHECK(editor_wait(ed, clock_ms) > 1500);
-    editor_tick(ed, clock_ms += 2000);
+    CHECK(app_wait(ed, clock_ms) > 1500);
+    app_tick(ed, clock_ms += 2000);
     CHECK(!shows(ed, "There is nothing to redo"));
-    CHECK_INT(editor_wait(ed, clock_ms), -1);
+    CHECK_INT(app_wait(ed, clock_ms), -1);
     press(ed, "Ctrl+Y");
     clock_ms += 2500;
     CHECK(shows(ed, "There is nothing to redo")); /* until the next key */
     press(ed, "Left");
     CHECK(!shows(ed, "There is nothing to redo"));
-    editor_free(ed);
+    app_free(ed);
 }
 
 TEST(esc_rules)
@@ -104,64 +106,64 @@ TEST(esc_rules)
     Input arrow = {.kind = INPUT_KEY, .key = {.code = K_DOWN}, .takes_back_esc = true};
     press(ed, "Esc");
     CHECK(ed->layer != NULL);
-    editor_input(ed, &arrow, clock_ms += 300); /* the Esc was the head of an arrow key */
-    CHECK(ed->layer == NULL && ed->view->cursor.at == 5);
+    app_input(ed, &arrow, clock_ms += 300); /* the Esc was the head of an arrow key */
+    CHECK(ed->layer == NULL && ed->panes.view->cursor.at == 5);
     clock_ms += 2000;
     press(ed, "Ctrl+O x Esc");
     CHECK(ed->layer == NULL);
     clock_ms += 2000;
     press(ed, "Ctrl+O x Alt+F"); /* in a prompt Alt goes back and is swallowed */
-    CHECK(ed->layer == NULL && text_len(view_text(ed->view)) == 5);
+    CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 5);
     press(ed, "Ctrl+T Right Esc e Esc Esc");
-    CHECK(ed->layer == NULL && ed->view->marking == MARK_NONE);
+    CHECK(ed->layer == NULL && ed->panes.view->marking == MARK_NONE);
     press(ed, "Esc Esc");
     CHECK(ed->layer == NULL); /* eaten */
     clock_ms += 2000;
     press(ed, "Up Ctrl+F t Ctrl+Alt+D"); /* Esc and a chord that came as one */
-    CHECK(ed->layer == NULL && text_len(view_text(ed->view)) == 4);
+    CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 4);
     press(ed, "Ctrl+Alt+Z");
-    CHECK(ed->layer == NULL && text_len(view_text(ed->view)) == 5); /* chords work from the menus too */
+    CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 5); /* chords work from the menus too */
     clock_ms += 2000;
     press(ed, "Esc");
     CHECK(ed->layer != NULL);
-    editor_free(ed);
+    app_free(ed);
 }
 
 TEST(letters_of_other_alphabets)
 {
     Editor *ed = start("one two\n", 24, 80);
     Err e;
-    CHECK(settings_set(ed, "menu_letters",
+    CHECK(settings_set(&ed->config, "menu_letters",
                        "\xd1\x83"
                        "e\xd0\xb4l",
                        NULL, &e));
     press(ed, "Esc \xd1\x83 \xd0\xb4"); /* Esc e l, by the places of the keys */
-    CHECK_INT(text_len(view_text(ed->view)), 1);
-    editor_free(ed);
+    CHECK_INT(text_len(view_text(ed->panes.view)), 1);
+    app_free(ed);
 }
 
 TEST(questions_wait_for_eyes)
 {
     Editor *ed = start("tide\n", 24, 80);
     press(ed, "x Ctrl+Q d d d");
-    CHECK(!ed->leaving && ed->layer && ed->discard_input);
+    CHECK(!ed->host.leave && ed->layer && ed->host.discard_input);
     clock_ms += 300;
     press(ed, "d");
-    CHECK(ed->leaving);
-    editor_free(ed);
+    CHECK(ed->host.leave);
+    app_free(ed);
 }
 
 TEST(paths_lose_their_middle)
 {
     Editor *ed = start("x", 24, 80);
-    ed->view->file->path = strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini");
+    ed->panes.view->file->path = strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini");
     CHECK(strstr(row(ed, 0), "…") != NULL);
     CHECK(strstr(row(ed, 0), "/kiosk-17.ini") != NULL);
     CHECK(strstr(row(ed, 0), "/srv") != NULL);
     CHECK(strstr(row(ed, 0), "changed") == NULL);
-    editor_resize(ed, 24, 30);
+    app_resize(ed, 24, 30);
     CHECK(strstr(row(ed, 0), "kiosk-17.ini") != NULL);
-    editor_free(ed);
+    app_free(ed);
 }
 
 TEST(hints_that_are_never_dropped)
@@ -170,7 +172,7 @@ TEST(hints_that_are_never_dropped)
         Editor *ed = start("tide\n", 24, cols);
         CHECK(shows(ed, "Ctrl+Q Leave") && shows(ed, "Esc Commands") && shows(ed, "F1 Help"));
         CHECK(sound(ed));
-        editor_free(ed);
+        app_free(ed);
     }
 }
 
@@ -253,11 +255,12 @@ TEST(every_command_everywhere)
     CHECK(chdir(check_folder()) == 0);
     setenv("HOME", check_folder(), 1);
     setenv("SHELL", "/bin/true", 1);
-    for (size_t m = 0; m < n_menus; m++)
-        for (size_t i = 0; i < menus[m].n; i++)
+    Registry all = {0};
+    menus_register(&all);
+    for (size_t i = 0; i < all.n; i++)
             for (size_t s = 0; s < sizeof situations / sizeof *situations; s++)
                 for (size_t k = 0; k < 9; k++) {
-                    const Command *c = &menus[m].commands[i];
+                    const Command *c = all.commands[i];
                     const char *text = texts[k % 3], *args = given[k / 3];
                     char name[100];
                     snprintf(name, sizeof name, "%s %s, %s, text %zu", c->name, args, situations[s].name,
@@ -266,21 +269,22 @@ TEST(every_command_everywhere)
                     Editor *ed = start(text, k == 4 ? 3 : 24, k == 4 ? 12 : 80);
                     ed->session->rules.dry_run = true;
                     situations[s].set(ed);
-                    Doc *d = ed->view->file->doc;
-                    bool look = ed->view->file->look_only;
+                    Doc *d = ed->panes.view->file->doc;
+                    bool look = ed->panes.view->file->look_only;
                     command_run(ed, c, k == 8 ? 3 : 1, k == 8, args);
                     CHECK(sound(ed));
                     clock_ms += 3000;
-                    editor_tick(ed, clock_ms);
-                    if (look && ed->view->file->look_only && ed->view->file->doc == d)
+                    app_tick(ed, clock_ms);
+                    if (look && ed->panes.view->file->look_only && ed->panes.view->file->doc == d)
                         CHECK(!doc_changed(d));
-                    CHECK(text_check(view_text(ed->view)) && sound(ed));
-                    if (!ed->leaving) {
+                    CHECK(text_check(view_text(ed->panes.view)) && sound(ed));
+                    if (!ed->host.leave) {
                         press(ed, "Esc Esc");
                         CHECK(ed->layer == NULL && sound(ed));
                     }
-                    editor_free(ed);
+                    app_free(ed);
                 }
+    registry_free(&all);
 }
 
 static Key random_key(void)
@@ -321,7 +325,7 @@ static void random_mouse(Editor *ed)
                        .button = 1 + (int)check_random(3),
                        .row = (int)check_random((unsigned)ed->frame.rows + 1),
                        .col = (int)check_random((unsigned)ed->frame.cols + 1)};
-    editor_input(ed, &in, clock_ms += check_random(500));
+    app_input(ed, &in, clock_ms += check_random(500));
 }
 
 static void random_paste(Editor *ed)
@@ -331,7 +335,7 @@ static void random_paste(Editor *ed)
                 .bytes = bytes,
                 .n_bytes = check_random(sizeof bytes),
                 .paste_goes_on = check_random(4) == 0};
-    editor_input(ed, &in, clock_ms += 10);
+    app_input(ed, &in, clock_ms += 10);
 }
 
 /* Random keys, mouse, pastes and sizes: the editor stays whole, and Esc Esc ends in plain text. */
@@ -360,11 +364,11 @@ TEST(random_keys)
         if (round % 25 == 0)
             lesson_start(ed);
         if (round % 7 == 0)
-            keytest_open(ed);
-        for (int i = 0; i < KEYS && !ed->leaving; i++) {
+            key_test_open(ed);
+        for (int i = 0; i < KEYS && !ed->host.leave; i++) {
             unsigned what = check_random(40);
             if (what == 0)
-                editor_resize(ed, 1 + (int)check_random(50), 1 + (int)check_random(150));
+                app_resize(ed, 1 + (int)check_random(50), 1 + (int)check_random(150));
             else if (what < 4)
                 random_mouse(ed);
             else if (what == 4)
@@ -372,31 +376,30 @@ TEST(random_keys)
             else
                 press_key(ed, random_key());
             clock_ms += check_random(30) ? 5 : 1500;
-            editor_tick(ed, clock_ms);
-            size_t len = text_len(view_text(ed->view));
-            bool inside = ed->view->cursor.at <= len && ed->view->top.at <= len && ed->view->mark.at <= len;
+            app_tick(ed, clock_ms);
+            size_t len = text_len(view_text(ed->panes.view));
+            bool inside = ed->panes.view->cursor.at <= len && ed->panes.view->top.at <= len && ed->panes.view->mark.at <= len;
             check_result(inside, __FILE__, __LINE__, "outside of the text after %s",
-                         ed->before ? ed->before->name : "a key");
+                         ed->running.before ? ed->running.before->name : "a key");
             if (!inside || (i % 4 == 0 && !sound(ed))) {
                 CHECK(false);
                 break;
             }
-            ed->fetch_clip = ed->send_clip = ed->suspend = false;
+            ed->host.fetch_clip = ed->host.send_clip = ed->host.suspend = false;
         }
-        if (!ed->leaving) {
+        if (!ed->host.leave) {
             clock_ms += 3000;
             press(ed, "Esc Esc");
-            check_result(ed->layer == NULL && !ed->view->file->shown->page, __FILE__, __LINE__,
-                         "left over: %s%s%s; row 0: %s; after:%s", ed->layer ? "layer " : "",
-                         ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "",
-                         ed->view->file->shown->page ? ", a page" : "", row(ed, 0), lately);
+            check_result(ed->layer == NULL && ed->panes.view->file->id, __FILE__, __LINE__,
+                         "left over: %s%s; row 0: %s; after:%s", ed->layer ? "layer " : "",
+                         ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "", row(ed, 0), lately);
         }
         size_t at;
-        Doc *d = ed->view->file->doc;
+        Doc *d = ed->panes.view->file->doc;
         CHECK(text_check(doc_text(d)));
         while (doc_undo(d, &at))
             ;
         CHECK(text_check(doc_text(d)));
-        editor_free(ed);
+        app_free(ed);
     }
 }

@@ -1,8 +1,8 @@
 /* Files that are opened, saved and named, as the editor does it, without a terminal. */
 #include "check.h"
-#include "app/editor.h"
-#include "app/loading.h"
-#include "app/shown.h"
+#include "app/app.h"
+#include "view/shown.h"
+#include "view/wanted.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -17,8 +17,8 @@ static Editor *start(const char *name)
     Err e = {""};
     setenv("HOME", check_folder(), 1);
     unsetenv("XDG_STATE_HOME");
-    Editor *ed = editor_new();
-    editor_resize(ed, 24, 90);
+    Editor *ed = app_new();
+    app_resize(ed, 24, 90);
     if (name)
         check_result(editor_open(ed, check_path(name), &e), __FILE__, __LINE__, "%s", e.text);
     return ed;
@@ -30,20 +30,20 @@ static void press(Editor *ed, const char *names)
         size_t n = strcspn(names, " ");
         Input in = {.kind = INPUT_KEY};
         CHECK(key_parse(names, n, &in.key));
-        editor_input(ed, &in, clock_ms += 20);
+        app_input(ed, &in, clock_ms += 20);
         names += n + strspn(names + n, " ");
     }
 }
 
 static void shown(Editor *ed)
 {
-    editor_paint(ed);
-    editor_tick(ed, clock_ms += 20);
+    app_paint(ed);
+    app_tick(ed, clock_ms += 20);
 }
 
 static bool holds(const Editor *ed, const char *want)
 {
-    Text t = view_text(ed->view);
+    Text t = view_text(ed->panes.view);
     char bytes[200];
     size_t n = text_read(t, 0, bytes, sizeof bytes);
     return n == text_len(t) && n == strlen(want) && memcmp(bytes, want, n) == 0;
@@ -63,15 +63,15 @@ TEST(the_state_folder_waits_for_the_screen)
 {
     check_put("berths.txt", "berth 1 is free\n");
     Editor *ed = start("berths.txt");
-    editor_tick(ed, clock_ms += 20);
+    app_tick(ed, clock_ms += 20);
     CHECK(!ed->session->store && !state_there() && !taken(".berths.txt.in-use"));
-    CHECK_INT(editor_wait(ed, clock_ms), -1);
-    editor_paint(ed);
-    CHECK_INT(editor_wait(ed, clock_ms), 0); /* but not for the next key */
-    editor_tick(ed, clock_ms += 20);
+    CHECK_INT(app_wait(ed, clock_ms), -1);
+    app_paint(ed);
+    CHECK_INT(app_wait(ed, clock_ms), 0); /* but not for the next key */
+    app_tick(ed, clock_ms += 20);
     CHECK(ed->session->store && state_there() && taken(".berths.txt.in-use"));
-    CHECK_INT(editor_wait(ed, clock_ms), -1);
-    editor_free(ed);
+    CHECK_INT(app_wait(ed, clock_ms), -1);
+    app_free(ed);
     CHECK(!taken(".berths.txt.in-use"));
 }
 
@@ -82,13 +82,13 @@ TEST(the_first_key_finds_what_was_remembered)
     press(ed, "x Ctrl+S y Ctrl+S");
     check_holds("berths.txt", "xyberth 1 is free\n");
     press(ed, "Esc f c");
-    editor_free(ed);
+    app_free(ed);
     ed = start("berths.txt");
     press(ed, "Ctrl+Z"); /* nothing was painted yet */
     CHECK(holds(ed, "xberth 1 is free\n"));
     press(ed, "Ctrl+Z");
     CHECK(holds(ed, "berth 1 is free\n"));
-    editor_free(ed);
+    app_free(ed);
 }
 
 TEST(looking_takes_no_file)
@@ -96,10 +96,10 @@ TEST(looking_takes_no_file)
     for (int look = 0; look < 2; look++) {
         check_put("berths.txt", "berth 1 is free\n");
         Editor *ed = start("berths.txt");
-        ed->view->file->look_only = look;
+        ed->panes.view->file->look_only = look;
         shown(ed);
         CHECK_INT(taken(".berths.txt.in-use"), !look);
-        editor_free(ed);
+        app_free(ed);
     }
 }
 
@@ -107,10 +107,10 @@ TEST(opening_tells_although_a_line_is_gone_to)
 {
     check_put("fares.txt", "Tarif\nZuschl\xe4ge f\xfcr die F\xe4hre\n");
     Editor *ed = start("fares.txt");
-    loading_go_line(ed, 1, 3);
-    CHECK(strstr(ed->message.text, "which is a guess"));
-    CHECK_INT(ed->view->cursor.at, 6 + 3);
-    editor_free(ed);
+    wanted_line(&ed->panes, 1, 3);
+    CHECK(strstr(ed->notices.text, "which is a guess"));
+    CHECK_INT(ed->panes.view->cursor.at, 6 + 3);
+    app_free(ed);
 }
 
 /* An editor that dies leaves its work; it is offered unless it is what stands in the file by then. */
@@ -123,8 +123,8 @@ TEST(work_that_was_saved_is_not_offered)
             Editor *ed = start("berths.txt");
             shown(ed);
             press(ed, "x y");
-            editor_tick(ed, clock_ms += 1000);
-            editor_emergency(ed);
+            app_tick(ed, clock_ms += 1000);
+            app_emergency(ed);
             _exit(0);
         }
         waitpid(child, NULL, 0);
@@ -140,9 +140,9 @@ TEST(work_that_was_saved_is_not_offered)
         if (ed->layer)
             press(ed, "k");
         CHECK(holds(ed, "xyberth 1 is free\n"));
-        CHECK_INT(file_changed(ed->view->file), !saved);
-        doc_mark_saved(ed->view->file->doc);
-        editor_free(ed);
+        CHECK_INT(openfile_changed(ed->panes.view->file), !saved);
+        doc_mark_saved(ed->panes.view->file->doc);
+        app_free(ed);
     }
 }
 
@@ -154,22 +154,22 @@ TEST(an_earlier_clip_only_where_it_was_pasted)
     Err e = {""};
     Editor *ed = start("a.txt");
     shown(ed);
-    OpenFile *a = ed->view->file;
+    OpenFile *a = ed->panes.view->file;
     press(ed, "Ctrl+X Ctrl+Z Down Ctrl+X Ctrl+V");
     CHECK(editor_open(ed, check_path("b.txt"), &e));
     shown(ed);
     press(ed, "x"); /* as many changes here as there */
     press(ed, "Ctrl+Z y z");
-    Text before = text_keep(view_text(ed->view));
+    Text before = text_keep(view_text(ed->panes.view));
     press(ed, "Esc e w");
-    CHECK(text_same(before, view_text(ed->view)));
-    CHECK(strstr(ed->message.text, "Paste first"));
+    CHECK(text_same(before, view_text(ed->panes.view)));
+    CHECK(strstr(ed->notices.text, "Paste first"));
     text_drop(&before);
     editor_show(ed, a);
     press(ed, "Esc e w"); /* there it still can be */
-    CHECK(!strstr(ed->message.text, "Paste first"));
-    doc_mark_saved(ed->view->file->doc);
-    editor_free(ed);
+    CHECK(!strstr(ed->notices.text, "Paste first"));
+    doc_mark_saved(ed->panes.view->file->doc);
+    app_free(ed);
 }
 
 TEST(the_width_of_a_tab_is_the_files)
@@ -179,14 +179,14 @@ TEST(the_width_of_a_tab_is_the_files)
     check_put("b.txt", "\ttwo\n");
     Err e = {""};
     Editor *ed = start("a.c");
-    CHECK_INT(view_tab(ed->view), 3);
-    CHECK(settings_set(ed, "line_numbers", "false", NULL, &e));
-    CHECK_INT(view_tab(ed->view), 3);
+    CHECK_INT(view_tab(ed->panes.view), 3);
+    CHECK(settings_set(&ed->config, "line_numbers", "false", NULL, &e));
+    CHECK_INT(view_tab(ed->panes.view), 3);
     CHECK(editor_open(ed, check_path("b.txt"), &e));
-    CHECK_INT(view_tab(ed->view), 8);
-    CHECK(settings_set(ed, "tab_width", "4", NULL, &e));
-    CHECK_INT(view_tab(ed->view), 4);
-    editor_free(ed);
+    CHECK_INT(view_tab(ed->panes.view), 8);
+    CHECK(settings_set(&ed->config, "tab_width", "4", NULL, &e));
+    CHECK_INT(view_tab(ed->panes.view), 4);
+    app_free(ed);
 }
 
 /* A text that is to be closed once it is written is not closed under a help page. */
@@ -196,7 +196,7 @@ TEST(nothing_is_closed_under_help)
     Editor *ed = start("a.txt");
     shown(ed);
     ed->session->rules.beside_from = 0;
-    FileId id = ed->view->file->id;
+    FileId id = ed->panes.view->file->id;
     press(ed, "x Ctrl+S Esc f c F1");
     for (int i = 0; i < 200; i++) {
         shown(ed);
@@ -207,5 +207,5 @@ TEST(nothing_is_closed_under_help)
     shown(ed);
     CHECK(!session_file(ed->session, id));
     check_holds("a.txt", "xone\n");
-    editor_free(ed);
+    app_free(ed);
 }

@@ -1,8 +1,10 @@
 /* Panes and the line of prompts, by random deeds. */
 #include "check.h"
 #include "sound.h"
-#include "app/lineedit.h"
-#include "app/panes.h"
+#include "frame/line_entry.h"
+#include "app/app.h"
+#include "ui/command.h"
+#include "view/panes.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -12,27 +14,27 @@ static uint64_t clock_ms = 100000;
 
 static Editor *start(int rows, int cols)
 {
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     Text t = {0};
     CHECK(text_insert(&t, 0, "berth one\nberth two\nberth three\n", 32));
     ed->session->rules.plain = true;
-    editor_show(ed, editor_add(ed, t));
-    editor_resize(ed, rows, cols);
+    editor_show(ed, session_add(ed->session, t));
+    app_resize(ed, rows, cols);
     return ed;
 }
 
 /* Every cell of the area belongs to one pane, or is the border at the left of some. */
 static void check_areas(const Editor *ed)
 {
-    const Pane *all = ed->panes;
+    const Pane *all = ed->panes.root;
     int hidden = 0, shown = 0;
-    for (Pane *p = panes_first(ed); p; p = panes_after(p)) {
+    for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p)) {
         hidden += p->rows == 0;
         shown += p->rows > 0;
     }
     bool now_is_there = false;
-    for (Pane *p = panes_first(ed); p; p = panes_after(p))
-        now_is_there = now_is_there || (&p->view == ed->view && p->rows > 0);
+    for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
+        now_is_there = now_is_there || (&p->view == ed->panes.view && p->rows > 0);
     CHECK(now_is_there);
     CHECK(hidden == 0 || shown == 1);
     if (hidden)
@@ -40,14 +42,14 @@ static void check_areas(const Editor *ed)
     for (int row = all->row; row < all->row + all->rows; row++)
         for (int col = all->col; col < all->col + all->cols; col++) {
             int owners = 0, borders = 0;
-            for (Pane *p = panes_first(ed); p; p = panes_after(p)) {
+            for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p)) {
                 bool rows = row >= p->row && row < p->row + p->rows;
                 owners += rows && col >= p->col && col < p->col + p->cols;
                 borders += rows && col == p->col - 1;
             }
             check_result(owners == 1 || (owners == 0 && borders > 0), __FILE__, __LINE__,
                          "%d,%d is of %d panes, %d borders", row, col, owners, borders);
-            CHECK((panes_at(ed, row, col) != NULL) == (owners == 1));
+            CHECK((panes_at(&ed->panes, row, col) != NULL) == (owners == 1));
         }
 }
 
@@ -59,20 +61,20 @@ static void one_deed(Editor *ed)
     if (what < 8) {
         command_run_line(ed, commands[what], 1, false);
     } else if (what == 8) {
-        editor_resize(ed, 3 + (int)check_random(50), 10 + (int)check_random(150));
+        app_resize(ed, 3 + (int)check_random(50), 10 + (int)check_random(150));
     } else if (what == 9 && check_random(4) == 0) {
         command_run_line(ed, "this-pane-alone", 1, false);
     } else if (what == 10) {
         Pane *cut = NULL;
         for (int i = 0; i < 300 && !cut; i++)
-            cut = panes_border_at(ed, (int)check_random((unsigned)ed->frame.rows),
+            cut = panes_border_at(&ed->panes, (int)check_random((unsigned)ed->frame.rows),
                                   (int)check_random((unsigned)ed->frame.cols));
         if (cut)
             panes_move_border(cut, (int)check_random((unsigned)ed->frame.rows),
                               (int)check_random((unsigned)ed->frame.cols));
     } else {
         Input in = {.kind = INPUT_KEY, .key = {.code = K_CHAR, .ch = 'x'}};
-        editor_input(ed, &in, clock_ms += 30);
+        app_input(ed, &in, clock_ms += 30);
     }
 }
 
@@ -87,20 +89,20 @@ TEST(panes_cover_the_screen)
         }
         command_run_line(ed, "this-pane-alone", 1, false);
         CHECK(screen_sound(ed));
-        CHECK(!panes_many(ed) && &panes_first(ed)->view == ed->view);
+        CHECK(!panes_many(&ed->panes) && &panes_first(&ed->panes)->view == ed->panes.view);
         check_areas(ed);
-        size_t len = text_len(view_text(ed->view)), at;
+        size_t len = text_len(view_text(ed->panes.view)), at;
         CHECK(len >= 32);
-        while (doc_undo(ed->view->file->doc, &at))
+        while (doc_undo(ed->panes.view->file->doc, &at))
             continue;
-        CHECK_INT(text_len(view_text(ed->view)), 32);
-        editor_free(ed);
+        CHECK_INT(text_len(view_text(ed->panes.view)), 32);
+        app_free(ed);
     }
 }
 
 /* ---- the line of prompts ---- */
 
-static bool starts_character(const LineEdit *l, size_t at)
+static bool starts_character(const LineEntry *l, size_t at)
 {
     for (size_t p = 0; p < l->text.len; p += glyph_length(bytes_str(&l->text) + p, l->text.len - p))
         if (p == at)
@@ -118,29 +120,29 @@ TEST(lines_of_prompts)
     Frame f = {0};
     frame_resize(&f, 3, 40);
     for (int round = 0; round < 300; round++) {
-        LineEdit l = {0};
-        line_set(&l, round % 2 ? "/harrow/kiosks/north quay.ini" : "");
+        LineEntry l = {0};
+        line_entry_set(&l, round % 2 ? "/harrow/kiosks/north quay.ini" : "");
         l.selected = round % 5 == 0;
         for (int i = 0; i < 80; i++) {
             Key k;
             unsigned what = check_random(30);
             if (what < sizeof keys / sizeof *keys) {
                 CHECK(key_parse(keys[what], strlen(keys[what]), &k));
-                line_key(&l, k);
+                line_entry_key(&l, k);
             } else {
                 const char *bytes = typed[check_random(sizeof typed / sizeof *typed)];
                 size_t before = l.selected ? 0 : l.text.len;
-                line_insert(&l, bytes, strlen(bytes));
+                line_entry_insert(&l, bytes, strlen(bytes));
                 CHECK(!l.selected && l.text.len >= before && l.text.len <= before + strlen(bytes));
             }
             CHECK(l.at <= l.text.len && starts_character(&l, l.at));
             CHECK(!memchr(bytes_str(&l.text), '\n', l.text.len));
             int from = (int)check_random(20), to = from + 4 + (int)check_random(16);
-            line_paint(&l, &f, 1, from, to, ST_PROMPT);
+            line_entry_paint(&l, &f, 1, from, to, ST_PROMPT);
             CHECK(f.cursor_row == 1 && f.cursor_col >= from && f.cursor_col < to);
             CHECK(frame_sound(&f));
         }
-        line_free(&l);
+        line_entry_free(&l);
     }
     frame_free(&f);
 }

@@ -4,6 +4,7 @@
 #include "base/sys.h"
 #include "session/keeper.h"
 #include "session/plan.h"
+#include "session/reading.h"
 #include "session/writing.h"
 
 #include <signal.h>
@@ -18,10 +19,11 @@ static Notices notices = {.now = 100000};
 
 static Session *start(const SessionEvents *events)
 {
-    static const SessionEvents none = {0};
     setenv("HOME", check_folder(), 1);
     unsetenv("XDG_STATE_HOME");
-    Session *s = session_new(&notices, events ? events : &none);
+    Session *s = session_new(&notices);
+    if (events)
+        session_observe(s, events);
     s->rules.keep_recovery = s->rules.say_in_use = s->reading = true;
     s->rules.last_newline = NEWLINE_KEEP;
     return s;
@@ -153,7 +155,7 @@ TEST(what_others_write_is_not_overwritten)
             plan_answer(s, number, ANSWER_YES, NULL);
             finish_writing(s);
             check_holds("berths", "mine one\n");
-            CHECK(!file_changed(f) && s->n_plans == 0);
+            CHECK(!openfile_changed(f) && s->n_plans == 0);
             session_free(s);
         }
 }
@@ -176,7 +178,7 @@ TEST(names_that_are_taken_meanwhile)
         CHECK((p = plan_asking(s)) && p->ask == ASK_REPLACE);
         plan_answer(s, number, ANSWER_YES, NULL);
         check_holds("b.ini", rename_it ? "a\n" : "xa\n");
-        CHECK(strcmp(f->path, check_path("b.ini")) == 0 && file_changed(f) == rename_it);
+        CHECK(strcmp(f->path, check_path("b.ini")) == 0 && openfile_changed(f) == rename_it);
         session_free(s);
         unlink(check_path("a.ini"));
     }
@@ -236,28 +238,28 @@ TEST(what_was_read_in_part_is_never_taken_for_the_whole)
     static const char end[] = "last tide";
     for (int stopped = 0; stopped < 2; stopped++) {
         struct stat st;
-        char words[FILE_WORDS_MAX];
+        char words[TASK_WORDS_MAX];
         check_put("tides.log", "first tide\n");
         CHECK(truncate(check_path("tides.log"), SIZE) == 0);
         Session *s = start(NULL);
         OpenFile *f = open_file(s, "tides.log");
-        CHECK(file_unready(f, words));
+        CHECK(reading_unready(f, words));
         if (stopped)
-            CHECK(session_stop_reading(s, f));
+            CHECK(reading_stop(s, f));
         CHECK(rename(check_path("tides.log"), check_path("away.log")) == 0);
         plan_begin(s, PLAN_RELOAD, f->id, NULL, NULL);
-        CHECK(file_unready(f, words));
+        CHECK(reading_unready(f, words));
         Encoding utf16;
         CHECK(rename(check_path("away.log"), check_path("tides.log")) == 0);
         FILE *out = fopen(check_path("tides.log"), "ae");
         CHECK(out && fputs(end, out) >= 0 && fclose(out) == 0 && encoding_named("utf-16le", &utf16));
         plan_begin(s, PLAN_RELOAD, f->id, NULL, &utf16); /* an odd number of bytes */
-        CHECK(file_unready(f, words));
+        CHECK(reading_unready(f, words));
         plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
         CHECK(stat(check_path("tides.log"), &st) == 0 && st.st_size == (off_t)(SIZE + strlen(end)));
 
         plan_begin(s, PLAN_RELOAD, f->id, NULL, NULL);
-        CHECK(!file_unready(f, words) && text_len(doc_text(f->doc)) == SIZE + strlen(end));
+        CHECK(!reading_unready(f, words) && text_len(doc_text(f->doc)) == SIZE + strlen(end));
         size_t cursor;
         CHECK(!doc_changed(f->doc) && !doc_undo(f->doc, &cursor));
         session_free(s);
@@ -370,14 +372,14 @@ TEST(letters_typed_during_a_save_stay_in_the_journal)
 }
 
 /* The journal has what was typed, the save has ended, and the program has not taken note of that. */
-static void kept_but_not_noted(Session *s, const OpenFile *f)
+static void kept_but_not_noted(Session *s)
 {
     notices.now += 1000;
     keeper_poll(s);
     notices.now += 1000;
     keeper_poll(s);
-    struct pollfd fd = {.fd = writing_fd(f), .events = POLLIN};
-    poll(&fd, 1, 5000);
+    struct pollfd fds[TASK_FDS];
+    poll(fds, tasks_fds(&s->tasks, fds, TASK_FDS), 5000);
     journal_settle(keeper_journal(s), 5000);
 }
 
@@ -390,7 +392,7 @@ static void types_while_getting_a_name(Session *s)
     plan_begin(s, PLAN_SAVE, f->id, check_path("pier.ini"), NULL);
     CHECK(f->writing);
     type_at(f, 0, "typed ");
-    kept_but_not_noted(s, f);
+    kept_but_not_noted(s);
 }
 
 TEST(work_is_offered_under_either_name_of_a_broken_save)
@@ -414,7 +416,7 @@ static void dies_before_the_note(Session *s)
     type_at(f, 0, "first ");
     plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
     type_at(f, 6, "second ");
-    kept_but_not_noted(s, f);
+    kept_but_not_noted(s);
 }
 
 TEST(either_version_can_be_the_base)
@@ -536,10 +538,10 @@ TEST(a_broken_save_is_found_and_offered)
         leave_behind("quay", "-unfinished", "who");
         Session *s = start(NULL);
         OpenFile *f = open_file(s, "other"); /* by its other name it is the same file */
-        CHECK((f->safe_copy != NULL) == (i < 3));
+        CHECK((f->safe_copy.path != NULL) == (i < 3));
         session_settle_copy(s, f, cases[i].fate);
         if (cases[i].fate == COPY_TAKE) {
-            CHECK(file_changed(f) && text_is(doc_text(f->doc), cases[i].after));
+            CHECK(openfile_changed(f) && text_is(doc_text(f->doc), cases[i].after));
             CHECK(left_over()); /* until it is saved */
             plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
         }
@@ -547,7 +549,7 @@ TEST(a_broken_save_is_found_and_offered)
         session_free(s);
         s = start(NULL); /* what is unfinished goes at the next opening under its name */
         f = open_file(s, "quay");
-        CHECK((f->safe_copy != NULL) == (i == 2));
+        CHECK((f->safe_copy.path != NULL) == (i == 2));
         session_free(s);
         CHECK(left_over() == (i == 2));
         char command[200];
@@ -696,7 +698,7 @@ static void on_closing(void *ctx, OpenFile *f)
     Model *m = model_of(f->id);
     if (!m)
         return;
-    check_result(!file_changed(f) || m->drop, __FILE__, __LINE__, "closed with unsaved work");
+    check_result(!openfile_changed(f) || m->drop, __FILE__, __LINE__, "closed with unsaved work");
     m->id = 0;
     shared->files[m - models].n = 0;
 }
@@ -734,7 +736,7 @@ static void look_after(Session *s, const char *step)
             m->reload = false;
         }
         m->state = state;
-        m->clean = !file_changed(f);
+        m->clean = !openfile_changed(f);
         shared->files[i].clean = shared->files[i].clean || is_saved(f);
         check_result(strcmp(is, m->want) == 0, __FILE__, __LINE__, "after %s: “%s”, wanted “%s”", step, is,
                      m->want);
@@ -947,7 +949,7 @@ static void model_plan(Session *s, Model *m)
         read_disk(f->path, before);
     plan_begin(s, kind, f ? f->id : 0, path, NULL);
     f = session_file(s, m->id);
-    if (own && f && (f->writing || !file_changed(f)) && !plan_asking(s))
+    if (own && f && (f->writing || !openfile_changed(f)) && !plan_asking(s))
         check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”", before,
                      m->known);
     shared->saves += own;
@@ -1046,7 +1048,7 @@ static void live(int steps, unsigned round)
     }
     for (int i = 0; i < 2; i++) {
         const OpenFile *f = session_file(s, models[i].id);
-        check_result(!s->left || !f || !file_changed(f) || models[i].drop, __FILE__, __LINE__,
+        check_result(!s->left || !f || !openfile_changed(f) || models[i].drop, __FILE__, __LINE__,
                      "left with unsaved work");
         if (s->left)
             shared->files[i].n = 0;

@@ -1,7 +1,7 @@
 /* What is remembered between runs. */
 #include "check.h"
-#include "app/settings.h"
 #include "base/sys.h"
+#include "config/settings.h"
 #include "files/store.h"
 
 #include <stdio.h>

@@ -1,6 +1,7 @@
 /* The tree against a plain array of bytes. */
 #include "check.h"
 #include "base/mem.h"
+#include "text/builder.h"
 #include "text/node.h"
 #include "text/text.h"
 

@@ -1,25 +1,27 @@
 /* Rows, wrapping, scrolling and columns, on random texts and screens. */
 #include "check.h"
 #include "sound.h"
-#include "app/columns.h"
-#include "app/editor.h"
-#include "app/rows.h"
-#include "app/shown.h"
+#include "app/app.h"
 #include "edit/move.h"
+#include "view/columns.h"
+#include "ui/command.h"
+#include "view/rows.h"
+#include "view/scroll.h"
+#include "view/shown.h"
 
 #include <stdlib.h>
 #include <string.h>
 
 static Editor *start(const char *text, size_t n, int rows, int cols, bool wrap)
 {
-    Editor *ed = editor_new();
+    Editor *ed = app_new();
     Text t = {0};
     text_insert(&t, 0, text, n);
     ed->session->rules.plain = true;
-    editor_show(ed, editor_add(ed, t));
-    ed->view->wrap = wrap;
-    editor_resize(ed, rows, cols);
-    editor_paint(ed);
+    editor_show(ed, session_add(ed->session, t));
+    ed->panes.view->wrap = wrap;
+    app_resize(ed, rows, cols);
+    app_paint(ed);
     return ed;
 }
 
@@ -48,16 +50,16 @@ TEST(a_long_line_is_counted_ahead)
         text[i] = text[i] == '\n' || text[i] == '\r' ? 'x' : text[i];
     Editor *ed = start(text, n, 24, 80, false);
     do
-        editor_tick(ed, 1000 + rounds);
-    while (editor_wait(ed, 1000 + rounds) == 0 && ++rounds < 10000);
+        app_tick(ed, 1000 + rounds);
+    while (app_wait(ed, 1000 + rounds) == 0 && ++rounds < 10000);
     CHECK(rounds > 1 && rounds < 1000);
-    CHECK(!view_look_ahead(ed->view));
-    view_go(ed->view, n);
-    editor_paint(ed);
+    CHECK(!scroll_look_ahead(ed->panes.view));
+    view_go(ed->panes.view, n);
+    app_paint(ed);
     CHECK(ed->frame.cursor_col > 0 && ed->frame.cursor_col < 80);
-    CHECK_INT(cells_before(view_text(ed->view), n, 8),
-              ed->view->left + (size_t)ed->frame.cursor_col - (size_t)ed->view->gutter);
-    editor_free(ed);
+    CHECK_INT(cells_before(view_text(ed->panes.view), n, 8),
+              ed->panes.view->left + (size_t)ed->frame.cursor_col - (size_t)ed->panes.view->gutter);
+    app_free(ed);
     free(text);
 }
 
@@ -68,7 +70,7 @@ TEST(rows_there_and_back)
         char text[1500];
         size_t n = random_text(text, 200 + check_random(1200)), starts[2000], count = 0;
         Editor *ed = start(text, n, 24, 12 + (int)check_random(60), round % 4 != 0);
-        View *v = ed->view;
+        View *v = ed->panes.view;
         Row row = row_at(v, 0);
         do {
             CHECK(count == 0 || row.from > starts[count - 1]);
@@ -82,7 +84,7 @@ TEST(rows_there_and_back)
             CHECK_INT(rows_up(v, starts[i], up), up < i ? starts[i - up] : 0);
             CHECK_INT(rows_up(v, starts[i], 1), i ? starts[i - 1] : 0);
         }
-        editor_free(ed);
+        app_free(ed);
     }
 }
 
@@ -96,7 +98,7 @@ TEST(rows_of_a_very_long_line)
         for (size_t i = 0; i < n; i++)
             text[i] = text[i] == '\n' || text[i] == '\r' ? '_' : round == 7 ? '\xcc' : text[i];
         Editor *ed = start(text, n, 24, 30 + (int)check_random(90), true);
-        View *v = ed->view;
+        View *v = ed->panes.view;
         for (int i = 0; i < 12; i++) {
             Row row = row_at(v, i ? check_random((unsigned)n + 1) : n), before = row, first = row;
             size_t down = 0;
@@ -110,12 +112,12 @@ TEST(rows_of_a_very_long_line)
             }
             CHECK_INT(rows_up(v, row.from, down), first.from);
             view_go(v, row.from);
-            const Frame *f = editor_paint(ed);
+            const Frame *f = app_paint(ed);
             CHECK(f->cursor_row >= v->row && f->cursor_row < v->row + v->rows);
-            CHECK_INT(view_place_at(v, f->cursor_row, f->cursor_col), row.from);
+            CHECK_INT(scroll_place_at(v, f->cursor_row, f->cursor_col), row.from);
         }
         CHECK(visited > 500);
-        editor_free(ed);
+        app_free(ed);
     }
     free(text);
 }
@@ -127,15 +129,15 @@ TEST(the_cursor_is_always_seen)
         char text[3000];
         size_t n = random_text(text, sizeof text);
         Editor *ed = start(text, n, 6 + (int)check_random(30), 25 + (int)check_random(60), round % 2);
-        View *v = ed->view;
+        View *v = ed->panes.view;
         for (int i = 0; i < 40; i++) {
             size_t at = check_random((unsigned)n + 1);
             switch (check_random(4)) {
             case 0:
-                view_vertical(v, (long)check_random(60) - 30);
+                scroll_cursor(v, (long)check_random(60) - 30);
                 break;
             case 1:
-                view_scroll(v, (long)check_random(20) - 10);
+                scroll_lines(v, (long)check_random(20) - 10);
                 break;
             default:
                 view_go(v, move_left(view_text(v), at)); /* the start of a character */
@@ -145,12 +147,12 @@ TEST(the_cursor_is_always_seen)
             CHECK(f->cursor_row >= v->row && f->cursor_row < v->row + v->rows);
             if (f->cursor_row < 0)
                 continue;
-            size_t found = view_place_at(v, f->cursor_row, f->cursor_col);
+            size_t found = scroll_place_at(v, f->cursor_row, f->cursor_col);
             CHECK_INT(cells_before(view_text(v), found, view_tab(v)),
                       cells_before(view_text(v), v->cursor.at, view_tab(v)));
             CHECK_INT(text_line_of(view_text(v), found), text_line_of(view_text(v), v->cursor.at));
         }
-        editor_free(ed);
+        app_free(ed);
     }
 }
 
@@ -167,25 +169,25 @@ TEST(rows_are_kept_only_while_they_look_the_same)
         size_t blank = 850 + check_random(140), n = random_text(text + blank, sizeof text - blank);
         memset(text, '\n', blank); /* so that the numbers get their fourth digit */
         Editor *ed = start(text, blank + n, 6 + (int)check_random(30), 30 + (int)check_random(90), round % 2);
-        view_go(ed->view, blank);
+        view_go(ed->panes.view, blank);
         for (int i = 0; i < 100; i++) {
             Input in = {.kind = INPUT_KEY, .key = {.code = K_CHAR, .ch = (uint32_t) "x \t"[check_random(3)]}};
             unsigned what = check_random(12);
             if (what == 0)
-                ed->settings.line_numbers = !ed->settings.line_numbers;
+                ed->config.settings.line_numbers = !ed->config.settings.line_numbers;
             else if (what == 1)
-                ed->settings.show_blanks = !ed->settings.show_blanks;
+                ed->config.settings.show_blanks = !ed->config.settings.show_blanks;
             else if (what == 2)
-                ed->view->file->shown->tab = 1 + check_random(8);
+                ed->panes.view->file->shown->tab = 1 + check_random(8);
             else if (what == 3)
-                ed->settings.hints = check_random(2) ? HINTS_SIDE : HINTS_LINE;
+                ed->config.settings.hints = check_random(2) ? HINTS_SIDE : HINTS_LINE;
             else if (what < 6)
-                editor_input(ed, &in, (uint64_t)i * 20);
+                app_input(ed, &in, (uint64_t)i * 20);
             else
                 command_run_line(ed, deeds[check_random(sizeof deeds / sizeof *deeds)], 1, false);
             CHECK(screen_sound(ed));
         }
-        editor_free(ed);
+        app_free(ed);
     }
 }
 
@@ -196,15 +198,15 @@ TEST(sideways_by_leaps)
     static const char text[] = "a berth\nanother berth\n";
     for (int cols = 4; cols < 140; cols += 17) {
         Editor *ed = start(text, sizeof text - 1, 10, cols, false);
-        View *v = ed->view;
+        View *v = ed->panes.view;
         size_t left = 0;
         int moves = 0, seen = 0;
         for (int way = 0; way < 2; way++)
             for (int i = 0; i < 500; i++) {
                 Input in = {.kind = INPUT_KEY, .key = {.code = way ? K_LEFT : K_CHAR, .ch = way ? 0 : 'x'}};
                 uint64_t below = ed->frame.lines[v->row + 1].written;
-                editor_input(ed, &in, (uint64_t)(way * 500 + i) * 20);
-                editor_paint(ed);
+                app_input(ed, &in, (uint64_t)(way * 500 + i) * 20);
+                app_paint(ed);
                 seen += ed->frame.cursor_col >= v->gutter && ed->frame.cursor_col < cols;
                 moves += v->left != left;
                 if (v->left == left)
@@ -218,7 +220,7 @@ TEST(sideways_by_leaps)
         check_result(moves <= 2 * 500 / (cols / 4 > 1 ? (cols - v->gutter) / 4 : 1) + 4, __FILE__, __LINE__,
                      "%d columns: %d moves", cols, moves);
         CHECK_INT(v->left, 0);
-        editor_free(ed);
+        app_free(ed);
     }
 }
 
@@ -228,7 +230,7 @@ TEST(columns_cut_and_pasted)
     static const char text[] = "grey heron 12\ncurlew ferry 7\nmorning tern 9\nshort\nsaltmarsh boat\n";
     for (int round = 0; round < 60; round++) {
         Editor *ed = start(text, sizeof text - 1, 24, 80, false);
-        View *v = ed->view;
+        View *v = ed->panes.view;
         size_t left = check_random(4), right = left + 1 + check_random(1 + (unsigned)(4 - left));
         size_t first = check_random(3), last = first + check_random(2);
         v->mark.at = place_at_char(view_text(v), first, left);
@@ -238,13 +240,13 @@ TEST(columns_cut_and_pasted)
         Columns c;
         CHECK(columns_marked(v, &c) && c.left == left && c.right == right && c.first == first &&
               c.last == last);
-        columns_copy(ed, true);
+        command_run_line(ed, "cut", 1, false);
         CHECK_INT(text_len(view_text(v)), sizeof text - 1 - (last - first + 1) * (right - left));
         view_go(v, place_at_char(view_text(v), first, left));
-        clip_paste(ed, 1);
+        command_run_line(ed, "paste", 1, false);
         char back[sizeof text];
         size_t n = text_read(view_text(v), 0, back, sizeof back);
         CHECK_BYTES(back, n, text, sizeof text - 1);
-        editor_free(ed);
+        app_free(ed);
     }
 }

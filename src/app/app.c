@@ -1,0 +1,306 @@
+#include "app/app.h"
+
+#include "app/keys.h"
+#include "app/pointer.h"
+#include "base/mem.h"
+#include "base/words.h"
+#include "commands/asking.h"
+#include "commands/clips.h"
+#include "commands/edits.h"
+#include "commands/lesson.h"
+#include "commands/menus.h"
+#include "commands/search.h"
+#include "session/keeper.h"
+#include "session/plan.h"
+#include "session/writing.h"
+#include "ui/menu.h"
+#include "ui/screen.h"
+#include "view/scroll.h"
+#include "view/wanted.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+
+typedef struct AppState {
+    bool painted;       /* the first screen was laid out */
+    bool seen;          /* a file that was just opened was laid out: session_settle is due */
+    bool looking_ahead; /* there is more to count of a long line */
+} AppState;
+
+/* ---- settings ---- */
+
+/* The settings as the session needs them. */
+static void set_rules(Session *s, const Settings *set)
+{
+    SessionRules *r = &s->rules;
+    r->keep_recovery = set->keep_recovery;
+    r->remember_answers = set->remember_answers;
+    r->keep_undo = set->keep_undo;
+    r->keep_private_undo = set->keep_private_undo;
+    r->say_in_use = set->say_in_use;
+    r->last_newline = (LastNewline)set->last_newline;
+    r->backup = (Backup)set->backup;
+    r->backup_keep = (unsigned)set->backup_keep;
+    snprintf(r->root_program, sizeof r->root_program, "%s", set->become_root);
+}
+
+/* What must follow a change of the settings. */
+static void settings_changed(void *ctx)
+{
+    Editor *ed = ctx;
+    const Settings *set = &ed->config.settings;
+    ed->theme = &themes[set->theme];
+    for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
+        panes_shown(p)->wrap = p->view.wrap = set->wrap;
+    showing_set_tab(&ed->panes, (size_t)set->tab_width);
+    set_rules(ed->session, set);
+}
+
+/* ---- beginning and end ---- */
+
+static void look_at(void *ctx, OpenFile *f, size_t at)
+{
+    Editor *ed = ctx;
+    editor_show(ed, f);
+    view_go(ed->panes.view, at);
+}
+
+Editor *app_new(void)
+{
+    Editor *ed = mem_get(sizeof *ed);
+    SessionEvents events = {.ctx = ed, .look_at = look_at};
+    ed->app = mem_get(sizeof *ed->app);
+    ed->session = session_new(&ed->notices);
+    session_observe(ed->session, &events);
+    panes_begin(&ed->panes);
+    showing_begin(&ed->panes, ed->session);
+    wanted_begin(&ed->panes);
+    jumps_begin(&ed->jumps, &ed->panes);
+    ed->matches.panes = &ed->panes;
+    edit_begin(ed);
+    clips_begin(ed);
+    search_begin(ed);
+    lesson_observe(ed);
+    pointer_begin(ed);
+    menus_register(&ed->config.registry);
+    ed->config.changed = settings_changed;
+    ed->config.changed_ctx = ed;
+    settings_reset(&ed->config);
+    return ed;
+}
+
+bool app_end(Editor *ed, Err *e)
+{
+    ed->panes.ending = true;
+    while (ed->layer)
+        layers_pop(ed);
+    edit_paste_ends(ed);
+    return session_end(ed->session, e);
+}
+
+void app_free(Editor *ed)
+{
+    Err ignored;
+    app_end(ed, &ignored);
+    search_stop(ed);
+    panes_free(&ed->panes);
+    session_free(ed->session);
+    jumps_free(&ed->jumps);
+    matches_free(&ed->matches);
+    shelf_free(&ed->shelf);
+    edit_free(ed);
+    clips_free(ed);
+    search_free(ed);
+    lesson_free(ed);
+    pointer_free(ed);
+    config_free(&ed->config);
+    frame_free(&ed->frame);
+    free(ed->app);
+    free(ed);
+}
+
+enum { SIDE_MOST = 2000 /* rows or columns; nobody has such a screen, and numbers stay small */ };
+
+void app_resize(Editor *ed, int rows, int cols)
+{
+    rows = rows > SIDE_MOST ? SIDE_MOST : rows;
+    cols = cols > SIDE_MOST ? SIDE_MOST : cols;
+    frame_resize(&ed->frame, rows > 1 ? rows : 1, cols > 1 ? cols : 1);
+}
+
+const Frame *app_paint(Editor *ed)
+{
+    screen_paint(ed, &ed->frame);
+    ed->app->painted = ed->session->reading = true;
+    ed->app->seen = ed->session->unsettled;
+    return &ed->frame;
+}
+
+/* ---- what is due by itself ---- */
+
+enum { MESSAGE_MIN = 2000 /* ms that a message stays at least */ };
+
+/* A message goes with the next key, but nobody shall miss it by typing on. */
+static void age_message(Editor *ed)
+{
+    Notices *n = &ed->notices;
+    if (!n->text[0])
+        return;
+    if (ed->clock.now - n->since >= MESSAGE_MIN)
+        n->text[0] = 0;
+    else if (!n->clear_at)
+        n->clear_at = n->since + MESSAGE_MIN;
+}
+
+/* What a slow disk knows of files just opened is asked once they are on the screen. */
+static void settle(Editor *ed)
+{
+    session_settle(ed->session);
+    ed->app->seen = false;
+}
+
+void app_tick(Editor *ed, uint64_t now)
+{
+    ed->clock.now = ed->notices.now = now;
+    if (ed->notices.clear_at && now >= ed->notices.clear_at)
+        notices_clear(&ed->notices);
+    if (ed->app->seen)
+        settle(ed);
+    ed->session->held = ed->layer != NULL;
+    session_poll(ed->session);
+    asking_look(ed);
+    if (ed->clock.marks_due && now >= ed->clock.marks_due)
+        ed->clock.marks_due = 0;
+    if (!search_under_way(ed))
+        matches_count_step(&ed->matches);
+    ed->app->looking_ahead = ed->app->painted && !ed->panes.view->file->reading && scroll_look_ahead(ed->panes.view);
+}
+
+int app_wait(const Editor *ed, uint64_t now)
+{
+    uint64_t due = ed->notices.clear_at;
+    if (ed->clock.marks_due && (!due || ed->clock.marks_due < due))
+        due = ed->clock.marks_due;
+    if (ed->app->seen || ed->app->looking_ahead || matches_counting(&ed->matches))
+        return 0;
+    int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
+    return task_sooner(wait, session_wait(ed->session));
+}
+
+size_t app_fds(const Editor *ed, struct pollfd *out)
+{
+    return tasks_fds(&ed->session->tasks, out, APP_FDS);
+}
+
+void app_emergency(const Editor *ed)
+{
+    session_emergency(ed->session);
+}
+
+/* ---- root ---- */
+
+bool app_root_begin(Editor *ed, RootWish *out)
+{
+    const Plan *p = plan_for_root(ed->session);
+    OpenFile *f = p ? session_file(ed->session, p->file) : NULL;
+    if (!p)
+        return false;
+    *out = (RootWish){.plan = p->number, .only = p->replace};
+    if (!f || !writing_bytes(ed->session, f, &out->bytes)) {
+        plan_root_done(ed->session, p->number, false, NULL);
+        return false;
+    }
+    out->path = mem_string(p->path ? p->path : f->path);
+    out->wish.backup = ed->session->rules.backup;
+    return true;
+}
+
+void app_root_end(Editor *ed, RootWish *w, bool ok, const char *why)
+{
+    plan_root_done(ed->session, w->plan, ok, why);
+    text_drop(&w->bytes);
+    free(w->path);
+    asking_look(ed);
+}
+
+/* ---- back from elsewhere ---- */
+
+void app_returned(Editor *ed)
+{
+    size_t changed = 0;
+    const OpenFile *last = NULL;
+    for (size_t i = 0; i < ed->session->n_files; i++)
+        if (session_news(ed->session->files[i]) != DISK_SAME) {
+            changed++;
+            last = ed->session->files[i];
+        }
+    if (changed == 1)
+        warn(ed, "%s has changed on disk. Esc f d shows how, Esc f z reloads it.", openfile_name(last));
+    else if (changed)
+        warn(ed, "%s have changed on disk. Esc f d shows how, Esc f z reloads one.", AMOUNT(changed, "file"));
+    else
+        say(ed, "Here you are again");
+}
+
+void app_fetched(Editor *ed, const char *bytes, size_t n, const char *why)
+{
+    if (why)
+        warn(ed, "%s", why);
+    else if (n == 0)
+        say(ed, "The system's clipboard is empty");
+    else
+        edit_paste(ed, bytes, n, false);
+}
+
+/* ---- input ---- */
+
+static void handle(Editor *ed, const Input *in)
+{
+    if (in->kind == INPUT_KEY || in->kind == INPUT_PASTE ||
+        (in->kind == INPUT_MOUSE && in->mouse.action == MOUSE_PRESS))
+        age_message(ed);
+    switch (in->kind) {
+    case INPUT_KEY:
+        keys_handle(ed, in);
+        break;
+    case INPUT_PASTE:
+        if (!ed->layer)
+            edit_paste(ed, in->bytes, in->n_bytes, in->paste_goes_on);
+        else if (ed->layer->kind->paste)
+            ed->layer->kind->paste(ed, ed->layer, in->bytes, in->n_bytes);
+        break;
+    case INPUT_MOUSE:
+        pointer_handle(ed, &in->mouse);
+        break;
+    case INPUT_FOCUS:
+        asking_focus(ed);
+        break;
+    default:
+        break;
+    }
+}
+
+void app_input(Editor *ed, const Input *in, uint64_t now)
+{
+    ed->clock.now = ed->notices.now = ed->clock.last_key = now;
+    if (ed->session->unsettled) { /* what is to be asked about a text is asked before it can be changed */
+        settle(ed);
+        asking_look(ed);
+    }
+    if (in->kind != INPUT_PASTE || ed->layer)
+        edit_paste_ends(ed);
+    if (in->takes_back_esc && menu_fresh_from_esc(ed))
+        layers_pop(ed);
+    const View *before = ed->panes.view;
+    handle(ed, in);
+    if (ed->panes.view != before && !ed->host.leave) { /* another pane was entered */
+        ed->running.before = NULL;
+        asking_focus(ed);
+    }
+    if (!ed->host.leave)
+        lesson_look(ed);
+    ed->session->held = ed->layer != NULL;
+    plans_step(ed->session);
+    keeper_poll(ed->session);
+    asking_look(ed);
+}

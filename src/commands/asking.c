@@ -1,0 +1,346 @@
+#include "commands/asking.h"
+
+#include "base/mem.h"
+#include "base/sys.h"
+#include "base/words.h"
+#include "commands/about.h"
+#include "commands/comparing.h"
+#include "commands/recovering.h"
+#include "files/privileged.h"
+#include "session/keeper.h"
+#include "ui/prompt.h"
+#include "ui/question.h"
+
+#include <stdlib.h>
+
+/* ---- plans ---- */
+
+static void asked_again(Editor *ed, void *ctx)
+{
+    plan_answer(ed->session, ((About *)ctx)->plan, ANSWER_AGAIN, NULL);
+}
+
+static void plan_answered(Editor *ed, char letter, void *ctx)
+{
+    static const struct {
+        char letter;
+        Answer answer;
+    } answers[] = {{'s', ANSWER_SAVE}, {'d', ANSWER_DROP},   {'a', ANSWER_SAVE_ALL}, {'n', ANSWER_DROP_ALL},
+                   {'o', ANSWER_YES},  {'w', ANSWER_YES},    {'r', ANSWER_YES},      {'l', ANSWER_YES},
+                   {'k', ANSWER_DROP}, {'z', ANSWER_RELOAD}, {0, ANSWER_NO}};
+    const About *a = ctx;
+    const Plan *p = plan_numbered(ed->session, a->plan);
+    OpenFile *f = p ? session_file(ed->session, p->file) : NULL;
+    if (letter == 'v' && f) {
+        if (p->ask == ASK_DISK || p->ask == ASK_RELOAD)
+            comparing_with_disk(ed, f, asked_again, about_new(*a), about_free);
+        else
+            comparing_with_save(ed, f, asked_again, about_new(*a), about_free);
+        return;
+    }
+    for (size_t i = 0; i < sizeof answers / sizeof *answers; i++)
+        if (answers[i].letter == letter)
+            plan_answer(ed->session, a->plan, answers[i].answer, NULL);
+}
+
+/* Answers whose letters mean something else in that question. */
+static void newline_answered(Editor *ed, char letter, void *ctx)
+{
+    plan_answer(ed->session, ((About *)ctx)->plan,
+                letter == 'a'   ? ANSWER_YES
+                : letter == 'k' ? ANSWER_DROP
+                                : ANSWER_NO,
+                NULL);
+}
+
+static void name_answered(Editor *ed, char letter, void *ctx)
+{
+    bool other = letter == 'n' || letter == 'a';
+    plan_answer(ed->session, ((About *)ctx)->plan,
+                other                            ? ANSWER_NAME
+                : letter == 'o' || letter == 'r' ? ANSWER_YES
+                                                 : ANSWER_NO,
+                NULL);
+}
+
+static void reload_answered(Editor *ed, char letter, void *ctx)
+{
+    if (letter == 'z')
+        plan_answer(ed->session, ((About *)ctx)->plan, ANSWER_YES, NULL);
+    else
+        plan_answered(ed, letter, ctx);
+}
+
+static void name_given(Editor *ed, const char *typed, void *ctx)
+{
+    const About *a = ctx;
+    const Plan *p = plan_numbered(ed->session, a->plan);
+    if (!p)
+        return;
+    bool rename = p->kind == PLAN_RENAME;
+    if (*typed) {
+        char *expanded = sys_expand_home(typed), *full = sys_full_path(expanded);
+        plan_answer(ed->session, a->plan, ANSWER_NAME, full);
+        free(expanded);
+        free(full);
+        return;
+    }
+    plan_answer(ed->session, a->plan, ANSWER_NO, NULL);
+    say(ed, rename ? "Without a name nothing was renamed" : "Without a name nothing was saved");
+}
+
+static void no_name(Editor *ed, void *ctx)
+{
+    plan_answer(ed->session, ((About *)ctx)->plan, ANSWER_NO, NULL);
+}
+
+static void ask_name(Editor *ed, const Plan *p, const OpenFile *f)
+{
+    PromptSpec spec = {
+        .label = p->kind == PLAN_RENAME ? "Rename to" : "Save as",
+        .initial = p->path   ? p->path
+                   : f->path ? f->path
+                             : "",
+        .history = "files",
+        .offer = offers_files,
+        .done = name_given,
+        .cancelled = no_name,
+        .ctx = about_new((About){.plan = p->number}),
+        .free_ctx = about_free,
+    };
+    prompt_ask(ed, &spec);
+}
+
+static QuestionSpec question_of(const Plan *p, void (*done)(Editor *, char, void *))
+{
+    return (QuestionSpec){
+        .can_lose = true, .done = done, .ctx = about_new((About){.plan = p->number}), .free_ctx = about_free};
+}
+
+static void ask_disk(Editor *ed, const Plan *p, const OpenFile *f)
+{
+    char when[WORDS_MAX] = "";
+    QuestionSpec q = question_of(p, plan_answered);
+    q.stay = "Stay";
+    if (p->seen.exists)
+        words_when((long long)p->seen.st.st_mtim.tv_sec, when);
+    if (p->news == DISK_GONE) {
+        q.answers[0] = (AnswerLetter){'w', "Write it anew"};
+        question_ask(ed, &q, "%s is no longer there: it was removed or renamed.", openfile_name(f));
+        return;
+    }
+    q.answers[0] = (AnswerLetter){'v', "View"};
+    q.answers[1] = (AnswerLetter){'o', "Overwrite"};
+    q.answers[2] = (AnswerLetter){'z', "Reload"};
+    if (p->news == DISK_APPEARED)
+        question_ask(ed, &q, "There is a %s on disk now, made at %s, after you began.", openfile_name(f),
+                     when);
+    else
+        question_ask(ed, &q, "%s changed on disk at %s, after you opened it.", openfile_name(f), when);
+}
+
+static void ask_unsaved(Editor *ed, const Plan *p, OpenFile *f)
+{
+    size_t left = 0;
+    bool all = p->kind == PLAN_LEAVE;
+    for (size_t i = 0; i < ed->session->n_files; i++)
+        left += plan_would_lose(ed->session->files[i]);
+    bool many = all && left > 1;
+    editor_show(ed, f);
+    QuestionSpec q = question_of(p, plan_answered);
+    q.answers[0] = (AnswerLetter){'s', many ? "Save" : all ? "Save and leave" : "Save and close"};
+    q.answers[1] = (AnswerLetter){'d', "Drop them"};
+    q.answers[2] = (AnswerLetter){'v', "View them"};
+    if (many) {
+        q.answers[3] = (AnswerLetter){'a', "Save all"};
+        q.answers[4] = (AnswerLetter){'n', "Drop all"};
+    }
+    q.stay = "Stay";
+    question_ask(ed, &q, "%s has changes that are not saved%s.", f->path ? openfile_name(f) : "This text",
+                 many ? left == 2 ? ", and so has another file" : ", and so have others" : "");
+}
+
+static void ask_plan(Editor *ed, Plan *p)
+{
+    OpenFile *f = session_file(ed->session, p->file);
+    const char *program;
+    QuestionSpec q;
+    p->asked = true;
+    if (!f) {
+        plan_answer(ed->session, p->number, ANSWER_NO, NULL);
+        return;
+    }
+    switch (p->ask) {
+    case ASK_NAME:
+        if (!f->path)
+            editor_show(ed, f); /* so that it is seen what a name is asked for */
+        ask_name(ed, p, f);
+        break;
+    case ASK_REPLACE:
+        q = question_of(p, name_answered);
+        q.answers[0] = (AnswerLetter){'o', "Replace it"};
+        q.answers[1] = (AnswerLetter){'n', "Another name"};
+        q.stay = p->kind == PLAN_RENAME ? "Do not rename" : "Do not save";
+        question_ask(ed, &q, "There is a %s already.", p->path);
+        break;
+    case ASK_DISK:
+        ask_disk(ed, p, f);
+        break;
+    case ASK_NEWLINE:
+        q = question_of(p, newline_answered);
+        q.can_lose = false;
+        q.answers[0] = (AnswerLetter){'a', "Add one"};
+        q.answers[1] = (AnswerLetter){'k', "Save as it is"};
+        q.stay = "Do not save";
+        question_ask(ed, &q, "The last line of %s has no line end.", openfile_name(f));
+        break;
+    case ASK_ROOT:
+        program = privileged_program(ed->config.settings.become_root);
+        q = question_of(p, name_answered);
+        q.answers[0] = (AnswerLetter){'r', "Save as root"};
+        q.answers[1] = (AnswerLetter){'a', "Another name"};
+        q.stay = "Do not save";
+        question_ask(ed, &q, "You may not write %s; %s can.", openfile_name(f),
+                     program ? sys_base_name(program) : "nobody");
+        break;
+    case ASK_UNSAVED:
+        ask_unsaved(ed, p, f);
+        break;
+    case ASK_RELOAD:
+        q = question_of(p, reload_answered);
+        q.answers[0] = (AnswerLetter){'z', "Reload"};
+        q.answers[1] = (AnswerLetter){'v', "View them first"};
+        q.stay = "Stay";
+        question_ask(ed, &q, "%s has changes here that reloading takes away.", openfile_name(f));
+        break;
+    case ASK_NOTHING:
+        break;
+    }
+}
+
+void asking_begin(Editor *ed, PlanKind kind, const OpenFile *f, const char *path)
+{
+    char *full = NULL;
+    if (path && *path) {
+        char *expanded = sys_expand_home(path);
+        full = sys_full_path(expanded);
+        free(expanded);
+    }
+    plan_begin(ed->session, kind, f ? f->id : 0, full, NULL);
+    free(full);
+    asking_look(ed);
+}
+
+/* ---- others ---- */
+
+static void in_use_answered(Editor *ed, char letter, void *ctx)
+{
+    OpenFile *f = session_file(ed->session, ((About *)ctx)->file);
+    if (!f)
+        return;
+    if (letter == 'l') {
+        f->look_only = true;
+        say(ed, "%s can only be looked at; Esc f l changes that", openfile_name(f));
+    } else if (letter == 'e') {
+        say(ed, "You both edit %s now; saving tells when the other one saved before", openfile_name(f));
+    } else {
+        asking_begin(ed, ed->session->n_files > 1 ? PLAN_CLOSE : PLAN_LEAVE, f, NULL);
+    }
+}
+
+static void ask_in_use(Editor *ed, OpenFile *f)
+{
+    char since[WORDS_MAX] = "";
+    words_when(f->used_by.since, since);
+    QuestionSpec q = {
+        .answers = {{'l', "Look only"}, {'e', "Edit anyway"}},
+        .stay = "Close",
+        .can_lose = true,
+        .done = in_use_answered,
+        .ctx = about_new((About){.file = f->id}),
+        .free_ctx = about_free,
+    };
+    f->used = false;
+    question_ask(ed, &q, "%s has %s open since %s on %s.", f->used_by.user, openfile_name(f), since,
+                 f->used_by.host);
+}
+
+/* ---- changed on disk ---- */
+
+static void news_viewed(Editor *ed, void *ctx)
+{
+    (void)ctx;
+    asking_focus(ed);
+}
+
+static void news_answered(Editor *ed, char letter, void *ctx)
+{
+    const About *a = ctx;
+    OpenFile *f = session_file(ed->session, a->file);
+    if (!f)
+        return;
+    if (letter == 'z')
+        plan_reload_now(ed->session, f);
+    else if (letter == 'v')
+        comparing_with_disk(ed, f, news_viewed, NULL, NULL);
+    else { /* not again until it changes once more */
+        f->told = (Told){true, a->disk};
+    }
+}
+
+void asking_focus(Editor *ed)
+{
+    OpenFile *f = ed->panes.view->file;
+    if (ed->layer || !f || f->purpose == FOR_READING || !f->path || ed->session->rules.batch)
+        return;
+    DiskNews news = session_news(f);
+    DiskState now = disk_look(f->path);
+    if (news == DISK_SAME || (f->told.any && disk_same(&f->told.disk, &now)))
+        return;
+    f->told.any = false;
+    if (news == DISK_GONE) {
+        f->told = (Told){true, now};
+        warn(ed, "%s is no longer there: it was removed or renamed. Saving writes it anew.",
+             openfile_name(f));
+        return;
+    }
+    if (!openfile_changed(f) && ed->config.settings.auto_reload) {
+        plan_reload_now(ed->session, f);
+        return;
+    }
+    char when[WORDS_MAX];
+    words_when((long long)now.st.st_mtim.tv_sec, when);
+    QuestionSpec q = {
+        .answers = {{'v', "View"}, {'z', "Reload"}},
+        .stay = "Keep what is here",
+        .can_lose = true,
+        .done = news_answered,
+        .ctx = about_new((About){.file = f->id, .disk = now}),
+        .free_ctx = about_free,
+    };
+    question_ask(ed, &q, "%s %s at %s.", openfile_name(f),
+                 news == DISK_APPEARED ? "was made by somebody else" : "changed on disk", when);
+}
+
+/* What is asked about the text that is shown goes before what stands in the way of a plan. */
+void asking_look(Editor *ed)
+{
+    OpenFile *f = ed->panes.view->file;
+    for (int i = 0; !ed->layer && !ed->host.leave && i < 100; i++) {
+        Plan *p = plan_asking(ed->session);
+        if (f && f->used)
+            ask_in_use(ed, f);
+        else if (f && keeper_offer(f).row)
+            recovering_ask(ed, f);
+        else if (f && f->safe_copy.path && !f->safe_copy.settled)
+            recovering_ask_copy(ed, f);
+        else if (p)
+            ask_plan(ed, p);
+        else
+            break;
+        f = ed->panes.view->file;
+    }
+    ed->session->held = ed->layer != NULL;
+    if (ed->session->left)
+        ed->host.leave = true;
+}

@@ -1,0 +1,13 @@
+/* Cutting, copying and pasting, and the shelf of the last fifty clips. */
+#ifndef CLIPS_H
+#define CLIPS_H
+#include "ui/editor.h"
+
+extern const Command *const clip_commands[];
+
+void clips_begin(Editor *ed);
+void clips_free(Editor *ed);
+/* Puts the newest clip in, so often; says so when there is none. */
+void clips_paste(Editor *ed, unsigned count);
+
+#endif

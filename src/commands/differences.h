@@ -1,0 +1,26 @@
+/* The difference view: two texts beside or below each other, change by change. It lies over the text like any
+ * other layer. */
+#ifndef DIFFERENCES_H
+#define DIFFERENCES_H
+#include "ui/editor.h"
+#include "ui/question.h"
+
+typedef struct Differences Differences;
+
+typedef struct DifferenceSpec {
+    Text old, fresh; /* kept by the view */
+    const char *old_name, *fresh_name;
+    FileId file;             /* whose present text `fresh` is: then changes can be taken back; 0: none */
+    AnswerLetter answers[3]; /* letters of its own, up to the first without one */
+    void (*choose)(Editor *ed, Differences *v,
+                   FileId file);                      /* chooses something else to compare with; or NULL */
+    void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc; or NULL */
+    void *ctx;
+    void (*free_ctx)(void *);
+} DifferenceSpec;
+
+void differences_show(Editor *ed, const DifferenceSpec *spec);
+/* Compares with another text from now on. */
+void differences_set_old(Differences *v, Text old, const char *name);
+
+#endif

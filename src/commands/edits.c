@@ -1,0 +1,153 @@
+#include "commands/edits.h"
+
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "edit/move.h"
+#include "session/reading.h"
+#include "view/columns.h"
+
+#include <stdlib.h>
+
+typedef struct Typing {
+    FileId pasting; /* a paste into it comes in parts, which are one step; 0: none */
+    unsigned told;  /* how often the way out was named */
+} Typing;
+
+static void closing(void *ctx, OpenFile *f)
+{
+    Editor *ed = ctx;
+    if (ed->typing->pasting == f->id)
+        edit_paste_ends(ed);
+}
+
+void edit_begin(Editor *ed)
+{
+    SessionEvents events = {.ctx = ed, .closing = closing};
+    ed->typing = mem_get(sizeof *ed->typing);
+    session_observe(ed->session, &events);
+}
+
+void edit_free(Editor *ed)
+{
+    free(ed->typing);
+}
+
+bool edit_allowed(Editor *ed)
+{
+    char why[TASK_WORDS_MAX];
+    if (reading_unready(ed->panes.view->file, why)) {
+        warn(ed, "%s", why);
+        return false;
+    }
+    if (!ed->panes.view->file->look_only)
+        return true;
+    warn(ed, "%s is open to look only; it cannot be changed", openfile_name(ed->panes.view->file));
+    return false;
+}
+
+bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind)
+{
+    View *v = ed->panes.view;
+    if (!edit_allowed(ed))
+        return false;
+    if (!doc_replace(v->file->doc, at, removed, bytes, n, kind, v->cursor.at)) {
+        warn(ed, "There is not enough memory for that; nothing was changed");
+        return false;
+    }
+    view_go(v, at + n);
+    return true;
+}
+
+bool edit_delete_mark(Editor *ed)
+{
+    size_t from, to;
+    if (ed->panes.view->columns && ed->panes.view->marking != MARK_NONE) {
+        if (edit_allowed(ed))
+            columns_delete(ed->panes.view, true);
+        return true;
+    }
+    if (!view_marked(ed->panes.view, &from, &to) || !edit_allowed(ed))
+        return false;
+    view_drop_mark(ed->panes.view);
+    return edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE);
+}
+
+void edit_type(Editor *ed, const char *bytes, size_t n)
+{
+    View *v = ed->panes.view;
+    size_t at = v->cursor.at, removed = 0, from, to;
+    StepKind kind = STEP_TYPE;
+    if (v->columns && v->marking != MARK_NONE && bytes[0] != '\n' && bytes[0] != '\r') {
+        if (edit_allowed(ed))
+            columns_type(v, bytes, n);
+        return;
+    }
+    if (view_marked(v, &from, &to)) {
+        at = from;
+        removed = to - from;
+    } else if (ed->overtype && bytes[0] != '\n' && bytes[0] != '\r') {
+        Text t = view_text(v);
+        if (at < move_line_end(t, at))
+            removed = move_right(t, at) - at;
+        kind = removed ? STEP_WHOLE : STEP_TYPE;
+    }
+    if (edit_replace(ed, at, removed, bytes, n, kind))
+        view_drop_mark(v);
+}
+
+void edit_paste_ends(Editor *ed)
+{
+    OpenFile *f = session_file(ed->session, ed->typing->pasting);
+    if (f)
+        doc_end(f->doc);
+    ed->typing->pasting = 0;
+}
+
+/* Terminals send the line ends of a paste as CR, LF or both. */
+static void with_own_ends(const char *bytes, size_t n, const char *end, Bytes *out)
+{
+    for (size_t i = 0; i < n;) {
+        size_t k = i;
+        while (k < n && bytes[k] != '\r' && bytes[k] != '\n')
+            k++;
+        bytes_add(out, bytes + i, k - i);
+        if (k < n)
+            bytes_add_str(out, end);
+        i = k + 1 + (k + 1 < n && bytes[k] == '\r' && bytes[k + 1] == '\n');
+    }
+}
+
+void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
+{
+    View *v = ed->panes.view;
+    if (!edit_allowed(ed))
+        return;
+    Bytes out = {0};
+    with_own_ends(bytes, n, text_format_line_end(&v->file->format), &out);
+    size_t at = v->cursor.at, removed = 0, from, to;
+    if (view_marked(v, &from, &to)) {
+        at = from;
+        removed = to - from;
+    }
+    if (ed->typing->pasting != v->file->id)
+        edit_paste_ends(ed);
+    if (!ed->typing->pasting) {
+        doc_begin(v->file->doc);
+        ed->typing->pasting = v->file->id;
+    }
+    doc_set_verb(v->file->doc, "Paste");
+    if (edit_replace(ed, at, removed, out.at, out.len, STEP_WHOLE))
+        view_drop_mark(v);
+    doc_set_verb(v->file->doc, NULL);
+    if (!goes_on)
+        edit_paste_ends(ed);
+    bytes_free(&out);
+}
+
+void edit_name_way_out(Editor *ed)
+{
+    if (ed->typing->told == 2 || ed->config.settings.layout)
+        return;
+    ed->typing->told++;
+    say(ed, "Deleted a character; Ctrl+Z brings it back. Leaving is Ctrl+Q.");
+}

@@ -1,0 +1,25 @@
+/* Changing the text at the cursor: what typing, pasting and the commands share. Each says so when the text
+ * may not be changed, or memory is short. */
+#ifndef EDITS_H
+#define EDITS_H
+#include "ui/editor.h"
+
+void edit_begin(Editor *ed);
+void edit_free(Editor *ed);
+
+/* May the text be changed? Says why not. */
+bool edit_allowed(Editor *ed);
+/* Replaces bytes by others and puts the cursor after them; false when nothing was changed. */
+bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind);
+/* Removes the mark; false when there is none, or it may not be removed. */
+bool edit_delete_mark(Editor *ed);
+/* What typing does: replaces the mark, overtypes if that is on. */
+void edit_type(Editor *ed, const char *bytes, size_t n);
+/* Literal text from the terminal or elsewhere, one step; its line ends become those of the file. */
+void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
+/* Something else came: what was pasted so far is a step. */
+void edit_paste_ends(Editor *ed);
+/* A key that leaves other programs deleted a character: says what happened and how to leave; twice, then people know. */
+void edit_name_way_out(Editor *ed);
+
+#endif

@@ -1,0 +1,249 @@
+#include "commands/help.h"
+
+#include "base/mem.h"
+#include "commands/edits.h"
+#include "commands/help_page.h"
+#include "ui/command.h"
+#include "ui/hints.h"
+#include "ui/menu.h"
+#include "view/shown.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* A page lies over the text of the pane with the cursor, with a view of its own, so that finding, marking and
+ * copying work in it as everywhere. */
+typedef struct Help {
+    Layer layer;
+    HelpPage *page;
+    OpenFile *text; /* in no session */
+    View view;
+} Help;
+
+static void drop_page(Help *h)
+{
+    if (!h->page)
+        return;
+    view_leave(&h->view);
+    shown_end(h->text);
+    openfile_free(h->text);
+    help_page_free(h->page);
+    h->page = NULL;
+}
+
+/* Takes over the page. */
+static void set_page(Editor *ed, Help *h, HelpPage *page)
+{
+    const Bytes *bytes = help_page_text(page);
+    Text t = {0};
+    if (!text_insert(&t, 0, bytes->at, bytes->len))
+        warn(ed, "There is not enough memory for this page");
+    drop_page(h);
+    h->page = page;
+    h->text = openfile_new(t);
+    h->text->purpose = FOR_READING;
+    h->text->look_only = true;
+    shown_begin(h->text, ed->panes.tab);
+    view_show(&h->view, h->text);
+    h->view.wrap = ed->config.settings.wrap;
+    h->view.looks = (Looks){.title = help_page_title(page), .at = help_page_style, .ctx = page};
+}
+
+/* To the heading of a command on the page of all commands. */
+static void go_heading(View *v, const char *command)
+{
+    Text t = view_text(v);
+    size_t n = strlen(command);
+    for (size_t line = 0; line <= text_newlines(t); line++) {
+        char head[96] = "";
+        size_t start = text_line_start(t, line), got = text_read(t, start, head, n + 1);
+        if (got > n && memcmp(head, command, n) == 0 && (head[n] == '\n' || head[n] == ' ')) {
+            view_go(v, start);
+            v->top.at = start;
+            return;
+        }
+    }
+}
+
+static bool follow(Editor *ed, Help *h, bool touching);
+
+static bool help_key(Editor *ed, Layer *l, const Input *in)
+{
+    Help *h = (Help *)l;
+    if (in->key.code != K_ENTER || in->key.mods)
+        return false;
+    if (!follow(ed, h, true))
+        say(ed,
+            "Enter follows a link: put the cursor on an underlined word or on a command's key. Esc goes back "
+            "to the text.");
+    return true;
+}
+
+/* A click on a link follows it. */
+static void help_clicked(Editor *ed, Layer *l, const Mouse *m)
+{
+    (void)m;
+    follow(ed, (Help *)l, false);
+}
+
+static void help_paste(Editor *ed, Layer *l, const char *bytes, size_t n)
+{
+    (void)l, (void)bytes, (void)n;
+    edit_allowed(ed); /* it is not; that is said */
+}
+
+static size_t help_hints(Editor *ed, Layer *l, Hint *out)
+{
+    (void)l;
+    size_t n = 0;
+    out[n++] = (Hint){"Esc", "Back to the text", true};
+    out[n++] = (Hint){"Enter", "Follow a link", true};
+    n += hints_add_command(ed, "find", false, out + n);
+    n += hints_add_command(ed, "find-next", false, out + n);
+    n += hints_add_command(ed, "leave", false, out + n);
+    return n;
+}
+
+static void help_free(Editor *ed, Layer *l)
+{
+    Help *h = (Help *)l;
+    panes_uncover(&ed->panes, &h->view);
+    drop_page(h);
+    ed->matches.from = ed->matches.to = 0; /* what was marked in the page */
+}
+
+static const LayerKind help_kind = {
+    .has_text = true,
+    .key = help_key,
+    .paste = help_paste,
+    .mouse = help_clicked,
+    .hints = help_hints,
+    .free = help_free,
+};
+
+/* The page that is shown, if it is; what lies over it goes. */
+static Help *shown_help(Editor *ed)
+{
+    if (!layers_covered(ed))
+        return NULL;
+    while (ed->layer->kind != &help_kind)
+        layers_cancel(ed);
+    return (Help *)ed->layer;
+}
+
+/* Shows a page, "NAME" or "NAME#COMMAND". */
+static void help_show(Editor *ed, const char *name)
+{
+    char words[80];
+    size_t n = strcspn(name, "#");
+    snprintf(words, sizeof words, "%.*s", (int)(n < 70 ? n : 70), name);
+    HelpPage *page = help_page_new(&ed->config, words);
+    if (!page) {
+        warn(ed, "There is no help page “%s”", words);
+        return;
+    }
+    Help *h = shown_help(ed);
+    if (h) {
+        set_page(ed, h, page);
+    } else {
+        h = mem_get(sizeof *h);
+        h->layer.kind = &help_kind;
+        set_page(ed, h, page);
+        panes_cover(&ed->panes, &h->view);
+        layers_push(ed, &h->layer);
+    }
+    if (name[n])
+        go_heading(&h->view, name + n + 1);
+}
+
+static bool follow(Editor *ed, Help *h, bool touching)
+{
+    const char *link = help_page_link(h->page, h->view.cursor.at, touching);
+    if (!link)
+        return false;
+    char *name = mem_string(link); /* the page goes */
+    help_show(ed, name);
+    free(name);
+    return true;
+}
+
+/* ---- the commands ---- */
+
+static void offer_pages(const char *args, Offers *out)
+{
+    offers_add_words(
+        out,
+        "start|keys|commands|menus|moving|marking|lines|undo|finding|prompts|panels|files|settings|"
+        "own-keys|trouble",
+        args);
+}
+
+static void run_help(Editor *ed, const Args *args)
+{
+    size_t from, to;
+    const Layer *l = ed->layer;
+    const char *page = l && l->kind->help                        ? l->kind->help
+                       : view_marked(ed->panes.view, &from, &to) ? "marking"
+                                                                 : "start";
+    help_show(ed, *args->text ? args->text : page);
+}
+
+static const Command cmd_help = {
+    .name = "help",
+    .label = "Help",
+    .letter = 'h',
+    .keys = "F1",
+    .help = "Help on what you are doing",
+    .args = "PAGE",
+    .offer = offer_pages,
+    .hint = "Help",
+    .run = run_help,
+};
+
+static void run_keys(Editor *ed, const Args *args)
+{
+    (void)args;
+    help_show(ed, "keys");
+}
+
+static const Command cmd_all_keys = {
+    .name = "all-keys",
+    .label = "All keys",
+    .letter = 'k',
+    .help = "One page with all keys and routes",
+    .run = run_keys,
+};
+
+static void run_about(Editor *ed, const Args *args)
+{
+    (void)args;
+    say(ed, "Steady Quill %s, under the MIT licence", SQUILL_VERSION);
+}
+
+static const Command cmd_about = {
+    .name = "about",
+    .label = "About",
+    .letter = 'a',
+    .help = "Name, version and licence",
+    .run = run_about,
+};
+
+static void run_menus(Editor *ed, const Args *args)
+{
+    (void)args;
+    menu_open(ed, false);
+}
+
+static const Command cmd_menus = {
+    .name = "menus",
+    .label = "Menus",
+    .letter = 'm',
+    .keys = "F10",
+    .help = "Wake the menu bar, as Esc does",
+    .run = run_menus,
+};
+
+const Command *const help_commands[] = {
+    &cmd_help, &cmd_all_keys, &cmd_menus, &cmd_about, NULL,
+};

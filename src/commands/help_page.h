@@ -1,0 +1,25 @@
+/* Help pages: plain text with a light marking, and some that are made from the tables.
+ *
+ * The marking: a line "= Title" is a heading, `Ctrl+S` is a key, {save} is a command with its keys put in,
+ * [[moving]] is a link to another page. */
+#ifndef HELP_PAGE_H
+#define HELP_PAGE_H
+#include "config/config.h"
+#include "frame/frame.h"
+
+typedef struct HelpPage HelpPage;
+
+/* Makes the page data/help/NAME.txt, or one from the tables: "keys", "commands", "settings". NULL when there
+ * is none of that name. */
+HelpPage *help_page_new(const Config *c, const char *name);
+void help_page_free(HelpPage *p);
+
+const char *help_page_title(const HelpPage *p);
+/* What is to be shown; the page's. */
+const Bytes *help_page_text(const HelpPage *p);
+/* How the byte at `at` looks; for Looks of a view. */
+Style help_page_style(const void *page, size_t at);
+/* The page to which the link at a byte leads, or NULL; `touching`: also right after it. */
+const char *help_page_link(const HelpPage *p, size_t at, bool touching);
+
+#endif

@@ -1,0 +1,91 @@
+#include "commands/menus.h"
+
+#include "commands/bare_text.h"
+#include "commands/clips.h"
+#include "commands/comparing.h"
+#include "commands/files.h"
+#include "commands/going.h"
+#include "commands/help.h"
+#include "commands/history.h"
+#include "commands/key_test.h"
+#include "commands/lesson.h"
+#include "commands/lines.h"
+#include "commands/marking.h"
+#include "commands/match_list.h"
+#include "commands/moving.h"
+#include "commands/open_files.h"
+#include "commands/opening.h"
+#include "commands/pane_commands.h"
+#include "commands/pick.h"
+#include "commands/properties.h"
+#include "commands/recovering.h"
+#include "commands/repeat.h"
+#include "commands/replace.h"
+#include "commands/run.h"
+#include "commands/search.h"
+#include "commands/settings_panel.h"
+#include "commands/switches.h"
+#include "commands/typing.h"
+#include "commands/word_tools.h"
+
+/* The tables of commands, one of each feature. */
+static const Command *const *const tables[] = {
+    bare_text_commands, clip_commands,       comparing_commands,  files_commands,      going_commands,
+    help_commands,      history_commands,    key_test_commands,   lesson_commands,     lines_commands,
+    marking_commands,   match_list_commands, moving_commands,     open_files_commands, opening_commands,
+    pane_commands,      pick_commands,       properties_commands, recovering_commands, repeat_commands,
+    replace_commands,   run_commands,        search_commands,     settings_commands,   switch_commands,
+    typing_commands,    word_commands,
+};
+
+typedef struct MenuSpec {
+    const char *title;
+    char letter;
+    const char *route;
+    const char *commands;
+} MenuSpec;
+
+/* The menus, and the order in which the commands stand there. The last one is on no bar: its keys are on
+ * every keyboard, and its letters those of the pad. */
+static const MenuSpec menus[] = {
+    {"File", 'f', "Esc f",
+     "new open open-files save save-as save-every-file rename insert-file reload differences "
+     "properties look-only next-file file-before shell-and-back recover-work close leave "
+     "refuse"},
+    {"Edit", 'e', "Esc e",
+     "undo redo history cut copy paste paste-from-system earlier-clip shelf delete-right "
+     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start overtype"},
+    {"Mark", 'm', "Esc m",
+     "mark mark-word mark-line mark-block mark-inside mark-all mark-swap mark-columns "
+     "repeat-character"},
+    {"Lines", 'l', "Esc l",
+     "duplicate-lines move-lines-up move-lines-down join-lines indent unindent "
+     "line-end-character sort-lines sort-by-numbers trim-blanks"},
+    {"Search", 's', "Esc s",
+     "find find-backwards find-next find-before replace replace-all list-matches-everywhere "
+     "list-matches find-word"},
+    {"Go", 'g', "Esc g",
+     "go-line go-top go-bottom go-line-start go-line-end go-matching bookmark next-bookmark "
+     "next-change jump-back jump-forward where move-by-letters centre"},
+    {"View", 'v', "Esc v",
+     "line-numbers wrap show-blanks hints mouse split-below split-beside next-pane "
+     "pane-before this-pane-alone close-pane pane-larger pane-smaller bare-text file-kind "
+     "theme layout"},
+    {"Tools", 't', "Esc t",
+     "upper-case lower-case number-up number-down flip-word run-command filter encoding "
+     "read-as line-ends indentation"},
+    {"Help", 'h', "Esc h",
+     "help lesson all-keys what-is-this-key command settings set menus lesson-next "
+     "lesson-back lesson-stop about"},
+    {NULL, 0, "Esc g s",
+     "go-left go-right go-up go-down go-screen-up go-screen-down go-word-left go-word-right "
+     "new-line tab delete-left"},
+};
+
+void menus_register(Registry *r)
+{
+    for (size_t i = 0; i < sizeof tables / sizeof *tables; i++)
+        registry_add(r, tables[i]);
+    for (size_t i = 0; i < sizeof menus / sizeof *menus; i++)
+        registry_add_menu(r, menus[i].title, menus[i].letter, menus[i].route, menus[i].commands);
+}

@@ -1,0 +1,141 @@
+#include "commands/pick.h"
+
+#include "base/mem.h"
+#include "ui/command.h"
+#include "ui/panel.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { RECENT_MAX = 8 };
+
+/* A row's id is the number of its command in the registry. */
+static const Command *command_of(const Editor *ed, long id)
+{
+    return ed->config.registry.commands[id];
+}
+
+static long id_of(const Editor *ed, const Command *c)
+{
+    const Registry *r = &ed->config.registry;
+    size_t i = 0;
+    while (r->commands[i] != c)
+        i++;
+    return (long)i;
+}
+
+typedef struct Recent {
+    Panel *panel;
+    const Editor *ed;
+    bool *listed; /* by id */
+} Recent;
+
+static void add_command(const Editor *ed, Panel *p, long id)
+{
+    const Command *c = command_of(ed, id);
+    char key[KEY_NAME_MAX], route[ROUTE_MAX], keys[KEY_NAME_MAX + ROUTE_MAX + 4], note[200];
+    keymap_key_of(&ed->config.keys, c, 0, key);
+    registry_route(&ed->config.registry, c, route);
+    snprintf(keys, sizeof keys, "%s%s%s", key, key[0] && route[0] ? "  " : "", route);
+    char words[TASK_WORDS_MAX];
+    const char *why = command_disabled_reason(ed, c, words);
+    snprintf(note, sizeof note, "%s%s%s", c->args ? c->args : "", c->args ? ": " : "", why ? why : c->help);
+    panel_add(p, id, c->name, note, keys);
+}
+
+static void add_recent(const char *name, void *ctx)
+{
+    Recent *r = ctx;
+    const Command *c = command_named(r->ed, name);
+    long id = c ? id_of(r->ed, c) : 0;
+    if (c && !r->listed[id]) {
+        r->listed[id] = true;
+        add_command(r->ed, r->panel, id);
+    }
+}
+
+/* What was typed behind a whole name, and what is offered there. */
+static void fill_arguments(Editor *ed, Panel *p, const Command *c, const char *typed, const char *args)
+{
+    Offers o = {0};
+    Bytes row = {0};
+    if (c->offer)
+        c->offer(args, &o);
+    if (*args || o.n == 0)
+        panel_exact(p, id_of(ed, c), typed, c->args ? c->help : "Takes nothing behind its name");
+    for (size_t i = 0; i < o.n; i++) {
+        bytes_clear(&row);
+        bytes_printf(&row, "%s %.*s%s", c->name, (int)o.from, args, o.items[i]);
+        if (strcmp(row.at, typed) != 0)
+            panel_exact(p, id_of(ed, c), row.at, c->help);
+    }
+    offers_free(&o);
+    bytes_free(&row);
+}
+
+/* The last ones used stand on top, then the table in its order. Behind a whole name its
+ * arguments may be typed. */
+static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
+{
+    (void)ctx;
+    const Registry *reg = &ed->config.registry;
+    size_t n = strcspn(filter, " ");
+    const Command *exact = filter[n] ? registry_find(reg, filter, n) : NULL;
+    if (exact) {
+        fill_arguments(ed, p, exact, filter, filter + n + strspn(filter + n, " "));
+        return;
+    }
+    Recent r = {.panel = p, .ed = ed, .listed = mem_get(reg->n)};
+    if (session_store(ed->session))
+        store_each(session_store(ed->session), "command", RECENT_MAX, add_recent, &r);
+    for (size_t m = 0; m < reg->n_menus; m++)
+        for (size_t i = 0; i < reg->menus[m].n; i++) {
+            long id = id_of(ed, reg->menus[m].commands[i]);
+            if (!r.listed[id])
+                add_command(ed, p, id);
+        }
+    free(r.listed);
+}
+
+static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
+{
+    (void)ctx;
+    if (id < 0)
+        return;
+    const Command *c = command_of(ed, id);
+    size_t n = strlen(c->name);
+    const char *args =
+        strncmp(typed, c->name, n) == 0 && typed[n] == ' ' ? typed + n + strspn(typed + n, " ") : "";
+    if (session_store(ed->session))
+        store_add(session_store(ed->session), "command", c->name);
+    command_run(ed, c, 1, false, args);
+}
+
+static void run_pick(Editor *ed, const Args *args)
+{
+    (void)args;
+    PanelSpec p = {
+        .title = "Command",
+        .fill = fill_commands,
+        .chosen = command_chosen,
+        .empty = "No command has these letters in this order",
+        .takes_row = true,
+    };
+    panel_open(ed, &p);
+}
+
+static const Command cmd_command = {
+    .name = "command",
+    .label = "Command by name…",
+    .letter = 'c',
+    .keys = "Ctrl+P",
+    .shell = "F4",
+    .help = "Pick any command by its name",
+    .run = run_pick,
+};
+
+const Command *const pick_commands[] = {
+    &cmd_command,
+    NULL,
+};

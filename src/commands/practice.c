@@ -1,0 +1,35 @@
+#include "commands/practice.h"
+
+#include "base/data.h"
+#include "base/mem.h"
+
+#include <fcntl.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+bool practice_make(Session *s, Err *e)
+{
+    char folder[] = "/tmp/squill-demo-XXXXXX";
+    if (s->practice_folder)
+        return true;
+    if (!mkdtemp(folder))
+        return err_set(e, "Cannot make a practice folder in /tmp");
+    for (size_t i = 0; i < data_file_count; i++) {
+        const DataFile *d = &data_files[i];
+        if (strncmp(d->path, "demo/", 5) != 0)
+            continue;
+        Bytes path = {0};
+        bytes_printf(&path, "%s/%s", folder, d->path + 5);
+        mode_t mode = strstr(d->path, ".sh") ? 0755 : 0644;
+        int fd = open(path.at, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, mode);
+        bool ok = fd >= 0 && write(fd, d->bytes, d->len) == (ssize_t)d->len;
+        if (fd >= 0)
+            close(fd);
+        bytes_free(&path);
+        if (!ok)
+            return err_set(e, "Cannot write the sample files to %s", folder);
+    }
+    s->practice_folder = mem_string(folder);
+    return true;
+}

@@ -1,0 +1,122 @@
+#include "config/settings_file.h"
+
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/save.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+char *settings_file_path(void)
+{
+    char *folder = sys_own_folder("CONFIG");
+    if (!folder)
+        return NULL;
+    Bytes b = {0};
+    bytes_printf(&b, "%s/settings.lua", folder);
+    free(folder);
+    return b.at;
+}
+
+/* Is this the line "name = …"? */
+static bool line_assigns(const char *line, size_t n, const char *name)
+{
+    size_t len = strlen(name), i = 0;
+    while (i < n && (line[i] == ' ' || line[i] == '\t'))
+        i++;
+    if (n - i <= len || memcmp(line + i, name, len) != 0)
+        return false;
+    for (i += len; i < n && (line[i] == ' ' || line[i] == '\t');)
+        i++;
+    return i < n && line[i] == '=' && (i + 1 == n || line[i + 1] != '=');
+}
+
+static bool line_sets(const char *line, size_t n, const Setting *s)
+{
+    const char *former = settings_former_name(s);
+    return line_assigns(line, n, s->name) || (former && line_assigns(line, n, former));
+}
+
+static void put_line(const Config *c, const Setting *s, Bytes *out)
+{
+    char text[SETTING_TEXT_MAX];
+    const char *value = settings_value(c, s, text);
+    if (s->type == SETTING_BOOL || s->type == SETTING_INT) {
+        bytes_printf(out, "%s = %s\n", s->name, value);
+        return;
+    }
+    bytes_printf(out, "%s = \"", s->name);
+    for (; *value; value++) {
+        if (*value == '"' || *value == '\\')
+            bytes_add(out, "\\", 1);
+        bytes_add(out, value, 1);
+    }
+    bytes_add_str(out, "\"\n");
+}
+
+/* The old file with the lines of this run's settings exchanged, new ones at the end. */
+static void merge_lines(const Config *c, const Bytes *old, Bytes *out, size_t *n)
+{
+    bool done[SETTINGS_COUNT] = {false};
+    *n = 0;
+    for (const char *p = bytes_str(old), *end = p + old->len; p < end;) {
+        const char *next = memchr(p, '\n', (size_t)(end - p));
+        next = next ? next + 1 : end;
+        size_t i = 0;
+        while (i < SETTINGS_COUNT && !(settings_of_this_run(c, i) &&
+                                       line_sets(p, (size_t)(next - p), &settings_table[i])))
+            i++;
+        if (i == SETTINGS_COUNT) {
+            bytes_add(out, p, (size_t)(next - p));
+        } else if (!done[i]) {
+            put_line(c, &settings_table[i], out);
+            done[i] = true;
+            ++*n;
+        }
+        p = next;
+    }
+    if (out->len && out->at[out->len - 1] != '\n')
+        bytes_add(out, "\n", 1);
+    for (size_t i = 0; i < SETTINGS_COUNT; i++)
+        if (!done[i] && settings_of_this_run(c, i)) {
+            put_line(c, &settings_table[i], out);
+            ++*n;
+        }
+}
+
+bool settings_file_keep(Config *c, size_t *n, Err *e)
+{
+    char *path = settings_file_path();
+    if (!path)
+        return err_set(e, "There is no home folder to keep settings in");
+    char *folder = mem_string_n(path, (size_t)(strrchr(path, '/') - path));
+    Text t = {0};
+    DiskState disk;
+    Bytes old = {0}, out = {0};
+    bool ok = sys_make_folders(folder);
+    if (!ok)
+        err_set(e, "Cannot make the folder %s", folder);
+    ok = ok && file_load(path, &t, &disk, e);
+    for (size_t at = 0; ok && at < text_len(t);) {
+        TextRun run = text_run(t, at);
+        bytes_add(&old, run.at, run.len);
+        at += run.len;
+    }
+    text_drop(&t);
+    if (ok)
+        merge_lines(c, &old, &out, n);
+    ok = ok && (text_insert(&t, 0, out.at, out.len) || err_set(e, "There is not enough memory"));
+    ok = ok && file_save(path, t, NULL, &disk, e);
+    for (size_t i = 0; ok && i < SETTINGS_COUNT; i++)
+        if (settings_of_this_run(c, i)) {
+            free(c->sources[i]);
+            c->sources[i] = mem_string(path);
+        }
+    text_drop(&t);
+    bytes_free(&old);
+    bytes_free(&out);
+    free(folder);
+    free(path);
+    return ok;
+}

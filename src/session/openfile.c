@@ -1,0 +1,44 @@
+#include "session/openfile.h"
+
+#include "base/mem.h"
+#include "base/sys.h"
+
+#include <stdlib.h>
+
+OpenFile *openfile_new(Text t)
+{
+    OpenFile *f = mem_get(sizeof *f);
+    f->doc = doc_new(t);
+    f->lock.fd = -1;
+    f->format = text_format_of(t);
+    openfile_recognise(f);
+    return f;
+}
+
+void openfile_free(OpenFile *f)
+{
+    lockfile_release(&f->lock);
+    doc_free(f->doc);
+    free(f->safe_copy.path);
+    free(f->path);
+    free(f);
+}
+
+const char *openfile_name(const OpenFile *f)
+{
+    if (f->purpose == FOR_READING)
+        return "the help page";
+    return f->path ? sys_base_name(f->path) : "this text";
+}
+
+bool openfile_changed(const OpenFile *f)
+{
+    return doc_changed(f->doc) || f->format_changed;
+}
+
+void openfile_recognise(OpenFile *f)
+{
+    char head[256];
+    size_t n = text_read(doc_text(f->doc), 0, head, sizeof head);
+    f->kind = kind_of(f->path, head, n);
+}

@@ -1,0 +1,97 @@
+#include "ui/command.h"
+
+#include "session/reading.h"
+
+#include <string.h>
+
+const Command *command_named(const Editor *ed, const char *name)
+{
+    return registry_find(&ed->config.registry, name, strlen(name));
+}
+
+const char *command_key(const Editor *ed, const Command *c, char out[COMMAND_KEY_MAX])
+{
+    keymap_key_of(&ed->config.keys, c, 0, out);
+    return out[0] ? out : registry_route(&ed->config.registry, c, out);
+}
+
+const char *command_disabled_reason(const Editor *ed, const Command *c, char words[TASK_WORDS_MAX])
+{
+    const OpenFile *f = ed->panes.view->file;
+    if ((c->flags & CMD_FILE) && !f->id)
+        return "A page of help is no file; Esc goes back to the text";
+    if ((c->flags & CMD_CHANGES) && reading_unready(f, words))
+        return words;
+    if ((c->flags & CMD_CHANGES) && f->look_only)
+        return "This text is open to look only";
+    return c->disabled_reason ? c->disabled_reason(ed) : NULL;
+}
+
+/* Runs it so often; it stops when it does nothing any more. */
+static void repeat(Editor *ed, const Command *c, const Args *args, unsigned times)
+{
+    View *v = ed->panes.view;
+    for (unsigned i = 0; i < times; i++) {
+        const Doc *doc = v->file->doc;
+        unsigned long version = doc_version(doc);
+        size_t cursor = v->cursor.at;
+        c->run(ed, args);
+        ed->running.before = c;
+        if (ed->panes.view != v || v->file->doc != doc || (version == doc_version(doc) && cursor == v->cursor.at))
+            return; /* at an end, or somewhere else: doing it again would do nothing, or something else */
+    }
+}
+
+void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text)
+{
+    char words[TASK_WORDS_MAX];
+    const char *why = command_disabled_reason(ed, c, words);
+    if (why) {
+        say(ed, "%s", why);
+        return;
+    }
+    if (c->flags & CMD_LEAVES)
+        layers_uncover(ed);
+    Args args = {.count = count, .counted = counted, .text = text};
+    bool loop = (c->flags & CMD_REPEATS) != 0;
+    Doc *doc = ed->panes.view->file->doc;
+    bool group = loop && count > 1 && (c->flags & CMD_CHANGES);
+    if (!(c->flags & CMD_CHANGES))
+        doc_seal(doc);
+    if (c->flags & CMD_JUMPS)
+        jumps_note(&ed->jumps);
+    doc_set_verb(doc, (c->flags & CMD_TYPING) ? NULL : c->label);
+    ed->running.now = c;
+    if (group)
+        doc_begin(doc);
+    if (loop) {
+        repeat(ed, c, &args, count);
+    } else {
+        c->run(ed, &args);
+        ed->running.before = c;
+    }
+    if (group)
+        doc_end(doc);
+    if (ed->panes.view->file && ed->panes.view->file->doc == doc && !ed->layer)
+        doc_set_verb(doc, NULL);
+    ed->running.now = NULL;
+}
+
+void command_run_binding(Editor *ed, const Binding *b, unsigned count, bool counted)
+{
+    command_run(ed, b->command, count, counted, b->args ? b->args : "");
+}
+
+bool command_run_line(Editor *ed, const char *line, unsigned count, bool counted)
+{
+    line += strspn(line, " ");
+    size_t n = strcspn(line, " ");
+    const Command *c = registry_find(&ed->config.registry, line, n);
+    if (!c) {
+        warn(ed, "There is no command “%.*s”", (int)(n < 60 ? n : 60), line);
+        return false;
+    }
+    line += n;
+    command_run(ed, c, count, counted, line + strspn(line, " "));
+    return true;
+}

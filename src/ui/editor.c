@@ -1,0 +1,59 @@
+#include "ui/editor.h"
+
+#include "base/sys.h"
+#include "files/privileged.h"
+#include "session/reading.h"
+
+#include <stdarg.h>
+
+void say(Editor *ed, const char *format, ...)
+{
+    va_list args;
+    va_start(args, format);
+    notices_put(&ed->notices, false, format, args);
+    va_end(args);
+}
+
+void warn(Editor *ed, const char *format, ...)
+{
+    va_list args;
+    va_start(args, format);
+    notices_put(&ed->notices, true, format, args);
+    va_end(args);
+}
+
+void editor_show(Editor *ed, OpenFile *f)
+{
+    if (ed->panes.view->file != f)
+        layers_uncover(ed);
+    showing_show(&ed->panes, f);
+}
+
+static void say_encoding(Editor *ed, const OpenFile *f)
+{
+    if (f->encoding.guessed)
+        say(ed, "%s is not UTF-8; it is read as %s, which is a guess. Esc f p changes that.", openfile_name(f),
+            f->encoding.name);
+}
+
+static void say_rights(Editor *ed, const OpenFile *f)
+{
+    if (!f->disk.exists || file_may_write(f->path))
+        return;
+    const char *program = privileged_program(ed->config.settings.become_root);
+    warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,
+         program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
+}
+
+bool editor_open(Editor *ed, const char *path, Err *e)
+{
+    OpenFile *f = session_open(ed->session, path, e);
+    if (!f)
+        return false;
+    editor_show(ed, f);
+    if (ed->session->rules.batch && !reading_finish(ed->session, f))
+        return err_set(e, "%s", ed->notices.text);
+    say_encoding(ed, f);
+    say_rights(ed, f);
+    return true;
+}

@@ -1,0 +1,79 @@
+/* One editor: what each room keeps of it, brought together for those who show and do things. Each part belongs to
+ * the room whose type it is; the pointers at the end are the features' own, which nobody else looks into. */
+#ifndef EDITOR_H
+#define EDITOR_H
+#include "base/notices.h"
+#include "base/stop.h"
+#include "config/config.h"
+#include "edit/shelf.h"
+#include "frame/theme.h"
+#include "session/session.h"
+#include "ui/layer.h"
+#include "ui/spots.h"
+#include "view/jumps.h"
+#include "view/matches.h"
+#include "view/showing.h"
+
+/* What the screen side is asked to do; it takes each request back when that is done. */
+typedef struct HostRequests {
+    bool discard_input; /* forget typed-ahead input */
+    bool redraw;        /* paint everything again */
+    bool send_clip;     /* give the newest clip to the system's clipboard */
+    bool fetch_clip;    /* fetch the system's clipboard and call app_fetched */
+    bool suspend;       /* stop the program until it is continued */
+    bool shell;         /* give the terminal to a shell, and call app_returned after it */
+    bool leave;         /* end, with this status: */
+    int exit_status;
+} HostRequests;
+
+typedef struct RunningCommand {
+    const Command *now, *before; /* the one that runs, and the one that ran before; or NULL */
+    Key key;                     /* that was pressed last */
+} RunningCommand;
+
+/* Times in milliseconds on a clock that never goes back. */
+typedef struct Clock {
+    uint64_t now;       /* of the input that is being handled */
+    uint64_t last_key;  /* when a key came last */
+    uint64_t marks_due; /* when lines shall be compared with the last save, 0: not */
+} Clock;
+
+typedef struct Editor {
+    Session *session;
+    Config config;
+    Panes panes;
+    Jumps jumps;
+    Matches matches;
+    Shelf shelf;
+    Notices notices;
+    Layer *layer;          /* the uppermost of what lies over the text; NULL: plain text */
+    const Strip *strip;    /* what stands above the status line; NULL: nothing */
+    EscTimes esc;
+    Frame frame;
+    Spots spots;           /* of the last painting */
+    const Theme *theme;
+    bool bare;             /* nothing but the text is shown */
+    bool overtype;
+    bool burst;            /* the keys came many at once: a paste from a terminal that does not say so */
+    Clock clock;
+    HostRequests host;
+    Stop stop;             /* asked by what takes long */
+    RunningCommand running;
+    struct Typing *typing; /* see commands/edits.h */
+    struct Clips *clips;   /* commands/clips.h */
+    struct Search *search; /* commands/search.h */
+    struct Lesson *lesson; /* commands/lesson.h */
+    struct Pointer *pointer; /* app/pointer.h */
+    struct AppState *app;  /* app/app.h */
+} Editor;
+
+void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
+
+/* Shows a file in the pane with the cursor; a page of help gives way. */
+void editor_show(Editor *ed, OpenFile *f);
+/* Opens a path (or shows the text that has it already), and says what the person should know of it. False with the
+ * reason in e. */
+bool editor_open(Editor *ed, const char *path, Err *e);
+
+#endif

@@ -1,0 +1,8 @@
+/* Narrowing a list by some letters of what is meant. */
+#ifndef FUZZY_H
+#define FUZZY_H
+
+/* How well the letters of `wanted` fit into `text`, in their order: higher is better, -1 not at all. */
+int fuzzy_score(const char *wanted, const char *text);
+
+#endif

@@ -1,0 +1,141 @@
+#include "ui/hints.h"
+
+#include "ui/command.h"
+
+#include <string.h>
+
+size_t hints_add_command(const Editor *ed, const char *name, bool always, Hint *out)
+{
+    const Command *c = command_named(ed, name);
+    if (!c || !c->hint)
+        return 0;
+    command_key(ed, c, out->key);
+    out->label = c->hint;
+    out->always = always;
+    return 1;
+}
+
+typedef struct HintList {
+    const char *title; /* in the column at the right */
+    const char *commands[8];
+} HintList;
+
+/* The most useful first. */
+static const HintList plain_hints[] = {
+    {"File", {"save", "leave", "open", "save-as"}}, {"Edit", {"undo", "redo", "paste", "cut"}},
+    {"Search", {"find", "find-next", "replace"}},   {"Mark", {"mark", "mark-all"}},
+    {"Go", {"go-line", "go-top", "go-bottom"}},
+};
+static const HintList mark_hints[] = {
+    {"With the mark", {"cut", "copy", "paste", "delete-right", "indent", "unindent"}},
+    {"Mark", {"mark", "mark-line", "mark-swap"}},
+    {"File", {"save", "leave", "undo"}},
+};
+
+/* The hint line's order: not by groups, but by use. */
+static const char *const line_plain[] = {"save", "leave", "find",    "undo",
+                                         "mark", "paste", "go-line", "replace"};
+static const char *const line_mark[] = {"cut", "copy", "paste", "delete-right", "mark", "undo", "leave"};
+
+/* Is something marked, or about to be? */
+static bool is_marked(const Editor *ed)
+{
+    size_t from, to;
+    const View *v = ed->panes.view;
+    return view_marked(v, &from, &to) || v->marking == MARK_KEY;
+}
+
+static size_t text_hints(const Editor *ed, Hint *out)
+{
+    size_t n = 0;
+    bool marked = is_marked(ed);
+    const char *const *names = marked ? line_mark : line_plain;
+    size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
+    for (size_t i = 0; i < count; i++)
+        n += hints_add_command(ed, names[i], strcmp(names[i], "leave") == 0, out + n);
+    out[n++] = (Hint){"Esc", "Commands", true};
+    n += hints_add_command(ed, "help", true, out + n);
+    return n;
+}
+
+static size_t hints_now(Editor *ed, Hint *out)
+{
+    if (!ed->layer)
+        return text_hints(ed, out);
+    return ed->layer->kind->hints ? ed->layer->kind->hints(ed, ed->layer, out) : 0;
+}
+
+static int hint_width(const Frame *f, const Hint *h)
+{
+    return frame_width(f, h->key) + 1 + frame_width(f, h->label);
+}
+
+enum { HINT_GAP = 3 };
+
+void hints_paint_line(Editor *ed, Frame *f, int row)
+{
+    Hint hints[HINTS_MAX];
+    size_t n = hints_now(ed, hints);
+    int kept = 0;
+    for (size_t i = 0; i < n; i++)
+        if (hints[i].always)
+            kept += hint_width(f, &hints[i]) + HINT_GAP;
+    frame_blank(f, row, 0, f->cols, ST_HINT);
+    int col = 1;
+    for (size_t i = 0; i < n; i++) {
+        const Hint *h = &hints[i];
+        int width = hint_width(f, h) + HINT_GAP, from = col;
+        if (h->always)
+            kept -= width;
+        else if (col + width - HINT_GAP + kept >= f->cols)
+            continue;
+        col = frame_text(f, row, col, f->cols, ST_HINT_KEY, h->key) + 1;
+        col = frame_text(f, row, col, f->cols, ST_HINT, h->label);
+        spots_add(&ed->spots, row, from, col, h->key);
+        col += HINT_GAP;
+    }
+}
+
+static int paint_side_hint(Editor *ed, Frame *f, int row, int col, const Hint *h)
+{
+    if (row >= f->status_row)
+        return row;
+    frame_text(f, row, col + 2, col + 14, ST_HINT_KEY, h->key);
+    frame_text(f, row, col + 14, f->cols, ST_HINT, h->label);
+    spots_add(&ed->spots, row, col, f->cols, h->key);
+    return row + 1;
+}
+
+void hints_paint_side(Editor *ed, Frame *f, int col)
+{
+    Hint hints[HINTS_MAX];
+    int row = 1;
+    for (int r = 1; r < f->status_row; r++) {
+        frame_blank(f, r, col, f->cols, ST_HINT);
+        frame_text(f, r, col, col + 1, ST_GUTTER, "│");
+    }
+    if (ed->layer) {
+        size_t n = hints_now(ed, hints);
+        for (size_t i = 0; i < n; i++)
+            row = paint_side_hint(ed, f, row, col, &hints[i]);
+        return;
+    }
+    bool marked = is_marked(ed);
+    const HintList *lists = marked ? mark_hints : plain_hints;
+    size_t n = marked ? sizeof mark_hints / sizeof *mark_hints : sizeof plain_hints / sizeof *plain_hints;
+    Hint always[] = {{"Esc", "Commands", true}, {"Esc Esc", "Plain text", true}};
+    for (size_t i = 0; i < 2; i++)
+        row = paint_side_hint(ed, f, row, col, &always[i]);
+    if (hints_add_command(ed, "help", true, hints))
+        row = paint_side_hint(ed, f, row, col, hints);
+    for (size_t i = 0; i < n; i++) {
+        if (row + 2 >= f->status_row)
+            return;
+        frame_text(f, ++row, col + 2, f->cols, ST_PROMPT, lists[i].title);
+        row++;
+        for (size_t k = 0; k < 8 && lists[i].commands[k]; k++)
+            if (hints_add_command(ed, lists[i].commands[k], false, hints))
+                row = paint_side_hint(ed, f, row, col, hints);
+    }
+}
+

@@ -1,0 +1,79 @@
+/* Layers: what lies over the text until Esc backs out of it: a prompt, a question, a menu, a panel, a page of help.
+ * The uppermost one gets the keys. */
+#ifndef LAYER_H
+#define LAYER_H
+#include "config/registry.h"
+#include "frame/frame.h"
+#include "input/decoder.h"
+
+typedef struct Layer Layer;
+
+/* One entry of the hint line. */
+typedef struct Hint {
+    char key[KEY_NAME_MAX];
+    const char *label;
+    bool always; /* never dropped for want of room */
+} Hint;
+
+enum { HINTS_MAX = 24 };
+
+/* All but `free` may be NULL, and that too if there is nothing to free. */
+typedef struct LayerKind {
+    const char *help; /* the help page on it */
+    /* It shows a text of its own in the place of what lies below: keys and clicks that it does not take mean there
+     * what they mean in a text. */
+    bool has_text;
+    bool takes_esc; /* Esc goes to `key` too */
+    /* False hands the key on to what every layer does with it. */
+    bool (*key)(Editor *ed, Layer *l, const Input *in);
+    void (*paste)(Editor *ed, Layer *l, const char *bytes, size_t n);
+    /* With has_text: after a click in that text. */
+    void (*mouse)(Editor *ed, Layer *l, const Mouse *m);
+    /* Rows it takes from the lower end of the text. */
+    int (*height)(Editor *ed, Layer *l, const Frame *f);
+    void (*paint)(Editor *ed, Layer *l, Frame *f);
+    size_t (*hints)(Editor *ed, Layer *l, Hint *out);
+    void (*cancel)(Editor *ed, Layer *l); /* backed out of, before it is freed */
+    void (*free)(Editor *ed, Layer *l);
+} LayerKind;
+
+/* The first part of each kind's own record. */
+struct Layer {
+    const LayerKind *kind;
+    Layer *below;
+};
+
+/* What stands between the text and the status line as long as it goes on, such as the lesson. */
+typedef struct Strip {
+    int (*height)(const Editor *ed, const Frame *f);
+    void (*paint)(Editor *ed, Frame *f, int row, int rows);
+} Strip;
+
+/* Lays `l`, from mem_get, on top; it is freed when it goes. */
+void layers_push(Editor *ed, Layer *l);
+/* Takes the uppermost one away without a word. */
+void layers_pop(Editor *ed);
+/* The same, but it lives on and is the caller's; it need not be the uppermost. */
+void layers_take(Editor *ed, Layer *l);
+/* Backs out of the uppermost one, as Esc does. */
+void layers_cancel(Editor *ed);
+void layers_cancel_all(Editor *ed);
+/* Does one that has a text of its own lie over the files? And takes it away with all below it. */
+bool layers_covered(const Editor *ed);
+void layers_uncover(Editor *ed);
+
+/* ---- Esc ---- */
+
+typedef struct EscTimes {
+    uint64_t last, twice; /* when Esc came last, and when it came twice; ms, 0: it does not count any more */
+} EscTimes;
+
+/* The rule of the double Esc: the second one within a second closes everything, further ones in the second after
+ * that are eaten. True when this Esc is dealt with. */
+bool layers_double_esc(Editor *ed);
+/* Any other key came. */
+void layers_no_esc(Editor *ed);
+/* Closes everything that lies over the text and drops the mark, as Esc Esc does. */
+void layers_plain_text(Editor *ed);
+
+#endif

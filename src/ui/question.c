@@ -1,0 +1,167 @@
+#include "ui/question.h"
+
+#include "base/mem.h"
+
+#include <ctype.h>
+#include <stdarg.h>
+#include <stdio.h>
+#include <stdlib.h>
+
+enum { LETTERS_COUNT_AFTER = 300 }; /* ms: nobody reads faster than that */
+
+typedef struct Question {
+    Layer layer;
+    QuestionSpec spec;
+    char text[256];
+    uint64_t since;
+    /* where the answers were painted, for the mouse; the last place is for the one that stays */
+    int rows[ANSWERS_MAX + 1], froms[ANSWERS_MAX + 1], ends[ANSWERS_MAX + 1];
+} Question;
+
+static void give_answer(Editor *ed, Question *q, char letter)
+{
+    QuestionSpec spec = q->spec;
+    q->spec.free_ctx = NULL;
+    layers_pop(ed);
+    spec.done(ed, letter, spec.ctx);
+    if (spec.free_ctx)
+        spec.free_ctx(spec.ctx);
+}
+
+static bool question_key(Editor *ed, Layer *l, const Input *in)
+{
+    Question *q = (Question *)l;
+    Key k = in->key;
+    if (!key_types(k))
+        return false;
+    uint32_t ch = k.ch < 128 ? k.ch : settings_menu_letter(&ed->config, k.ch);
+    char letter = ch < 128 ? (char)tolower((int)ch) : 0;
+    if (q->spec.can_lose && ed->clock.now - q->since < LETTERS_COUNT_AFTER)
+        return true;
+    for (size_t i = 0; i < ANSWERS_MAX && q->spec.answers[i].letter; i++)
+        if (q->spec.answers[i].letter == letter) {
+            give_answer(ed, q, letter);
+            return true;
+        }
+    return true;
+}
+
+static void question_mouse(Editor *ed, Layer *l, const Mouse *m)
+{
+    Question *q = (Question *)l;
+    if (m->action != MOUSE_PRESS || m->button != 1)
+        return;
+    for (size_t i = 0; i <= ANSWERS_MAX; i++) {
+        bool is_answer = i == ANSWERS_MAX || q->spec.answers[i].letter;
+        if (!is_answer || m->row != q->rows[i] || m->col < q->froms[i] || m->col >= q->ends[i])
+            continue;
+        if (i == ANSWERS_MAX)
+            layers_cancel(ed);
+        else
+            give_answer(ed, q, q->spec.answers[i].letter);
+        return;
+    }
+}
+
+/* Where the next answer goes: behind the one before, or on the next row. */
+typedef struct Pen {
+    int row, col;
+} Pen;
+
+/* Without painting: only finds out how far it goes. */
+static void put_answer(Question *q, size_t i, Frame *f, bool paint, const char *key, const char *label,
+                       Pen *p)
+{
+    int width = frame_width(f, key) + 1 + frame_width(f, label);
+    if (p->col > 1 && p->col + width > f->cols) {
+        p->row++;
+        p->col = 1;
+    }
+    if (paint) {
+        int col = frame_text(f, p->row, p->col, f->cols, ST_HINT_KEY, key);
+        frame_text(f, p->row, col + 1, f->cols, ST_HINT, label);
+        q->rows[i] = p->row;
+        q->froms[i] = p->col;
+        q->ends[i] = p->col + width + 1;
+    }
+    p->col += width + 3;
+}
+
+static void put_answers(Question *q, Frame *f, bool paint, Pen *p)
+{
+    char letter[2] = "";
+    for (size_t i = 0; i < ANSWERS_MAX && q->spec.answers[i].letter; i++) {
+        letter[0] = q->spec.answers[i].letter;
+        put_answer(q, i, f, paint, letter, q->spec.answers[i].label, p);
+    }
+    put_answer(q, ANSWERS_MAX, f, paint, "Esc", q->spec.stay, p);
+}
+
+/* The question on the status line and its answers behind it; where they do not fit, on the rows up to the
+ * last. */
+static void question_paint(Editor *ed, Layer *l, Frame *f)
+{
+    (void)ed;
+    Question *q = (Question *)l;
+    int row = f->status_row, last = f->rows - 1;
+    Pen behind = {row, frame_width(f, q->text) + 4}, below = {0, 1};
+    put_answers(q, f, false, &behind);
+    if (behind.row > row) {
+        put_answers(q, f, false, &below);
+        row = last - below.row - 1 > 0 ? last - below.row - 1 : 0;
+    }
+    bool wraps = behind.row > f->status_row;
+    for (int r = row; r <= (wraps ? last : row); r++)
+        frame_blank(f, r, 0, f->cols, ST_TEXT);
+    int col = frame_text(f, row, 1, f->cols, ST_PROMPT, q->text) + 3;
+    Pen p = wraps ? (Pen){row + 1, 1} : (Pen){row, col};
+    put_answers(q, f, true, &p);
+    f->cursor_row = row;
+    f->cursor_col = 0;
+}
+
+static size_t question_hints(Editor *ed, Layer *l, Hint *out)
+{
+    (void)ed;
+    out[0] = (Hint){"Esc", ((Question *)l)->spec.stay, true};
+    return 1;
+}
+
+static void question_cancel(Editor *ed, Layer *l)
+{
+    Question *q = (Question *)l;
+    q->spec.done(ed, 0, q->spec.ctx);
+}
+
+static void question_free(Editor *ed, Layer *l)
+{
+    (void)ed;
+    Question *q = (Question *)l;
+    if (q->spec.free_ctx)
+        q->spec.free_ctx(q->spec.ctx);
+}
+
+static const LayerKind question_kind = {
+    .help = "prompts",
+    .key = question_key,
+    .mouse = question_mouse,
+    .paint = question_paint,
+    .hints = question_hints,
+    .cancel = question_cancel,
+    .free = question_free,
+};
+
+void question_ask(Editor *ed, const QuestionSpec *spec, const char *format, ...)
+{
+    Question *q = mem_get(sizeof *q);
+    va_list args;
+    va_start(args, format);
+    vsnprintf(q->text, sizeof q->text, format, args);
+    va_end(args);
+    q->layer.kind = &question_kind;
+    q->spec = *spec;
+    q->since = ed->clock.now;
+    if (spec->can_lose)
+        ed->host.discard_input = true;
+    layers_push(ed, &q->layer);
+}

@@ -1,0 +1,25 @@
+/* A question on the status line: some letters, each with its words. */
+#ifndef QUESTION_H
+#define QUESTION_H
+#include "ui/editor.h"
+
+enum { ANSWERS_MAX = 6 };
+
+typedef struct AnswerLetter {
+    char letter; /* lower case */
+    const char *label;
+} AnswerLetter;
+
+typedef struct QuestionSpec {
+    AnswerLetter answers[ANSWERS_MAX];                /* up to the first without a letter */
+    const char *stay;                                 /* what Esc is called */
+    bool can_lose;                                    /* typed-ahead letters must not answer it */
+    void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc */
+    void *ctx;
+    void (*free_ctx)(void *);
+} QuestionSpec;
+
+void question_ask(Editor *ed, const QuestionSpec *spec, const char *format, ...)
+    __attribute__((format(printf, 3, 4)));
+
+#endif

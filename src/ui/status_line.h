@@ -1,0 +1,13 @@
+/* Laying out status lines: where one is, what the text is like, what goes on. */
+#ifndef STATUS_LINE_H
+#define STATUS_LINE_H
+#include "ui/editor.h"
+
+/* Of the view with the cursor; or a message, which takes the whole row. */
+void status_line_paint(Editor *ed, Frame *f, int row);
+/* Of one pane among several. */
+void status_line_paint_pane(Editor *ed, Frame *f, const Pane *p);
+/* "changed", "look only" and their like, or "". */
+const char *status_line_state(const View *v);
+
+#endif

@@ -1,0 +1,268 @@
+#include "ui/text_rows.h"
+
+#include "edit/move.h"
+#include "view/bookmarks.h"
+#include "view/change_marks.h"
+#include "view/columns.h"
+#include "view/rows.h"
+
+#include <stdio.h>
+#include <string.h>
+
+enum {
+    MATCH_REACH = 1024 * 1024, /* how far ahead a match is looked for to be shown */
+    ROW_KEPT = 2048            /* bytes; a longer row is painted each time */
+};
+
+static int digits(size_t n)
+{
+    int d = 1;
+    while (n >= 10) {
+        n /= 10;
+        d++;
+    }
+    return d;
+}
+
+int text_rows_gutter(const Editor *ed, const View *v)
+{
+    const Settings *set = &ed->config.settings;
+    if (ed->bare || v->looks.title)
+        return 0;
+    if (!set->line_numbers) {
+        bool signs = bookmarks_any(v->file) || v->wrap || (set->change_bars && v->file->disk.exists);
+        return signs ? 2 : 0;
+    }
+    int d = digits(text_newlines(view_text(v)) + 1);
+    int width = (d < 3 ? 3 : d) + 2;
+    return width * 4 < v->cols ? width : 0;
+}
+
+typedef struct TextRow {
+    Editor *ed;
+    View *view;
+    Frame *frame;
+    int start, limit; /* columns of the screen where the text begins and must end */
+    int row;
+    size_t mark_from, mark_to; /* of this row; equal: no mark */
+    bool block;                /* the mark is a block of columns */
+    Columns columns;
+    Match match; /* the next one to be shown */
+    bool matches;
+} TextRow;
+
+static Style style_at(TextRow *r, size_t at, Style plain)
+{
+    Matches *m = &r->ed->matches;
+    const Looks *looks = &r->view->looks;
+    if (at >= r->mark_from && at < r->mark_to)
+        return ST_MARK;
+    while (r->matches && at >= r->match.to && at > r->match.from)
+        r->matches = matches_from(m, at, at + MATCH_REACH, &r->match);
+    if (r->matches && at >= r->match.from && at < r->match.to)
+        return r->match.from == m->now.from ? ST_MATCH_NOW : ST_MATCH;
+    return looks->at && plain == ST_TEXT ? looks->at(looks->ctx, at) : plain;
+}
+
+/* What stands at the line's end when it is an odd one for this file. */
+static const char *odd_line_end(const OpenFile *f, Text t, size_t end)
+{
+    bool cr = text_byte(t, end) == '\r';
+    return cr && f->format.ends != ENDS_CRLF ? "\\r" : NULL;
+}
+
+/* A blank, a tab or a line end as a sign, where that is wanted. */
+static void paint_sign(const TextRow *r, int col, const char *sign, Style style)
+{
+    if (r->ed->config.settings.show_blanks && !r->ed->bare && col < r->limit)
+        frame_text(r->frame, r->row, col, r->limit, style == ST_TEXT ? ST_GUTTER : style, sign);
+}
+
+/* What the mark covers of this row. */
+static void set_row_mark(TextRow *r, size_t start)
+{
+    const View *v = r->view;
+    if (!r->block)
+        return;
+    size_t line = text_line_of(view_text(v), start);
+    r->mark_from = r->mark_to = 0;
+    if (line >= r->columns.first && line <= r->columns.last)
+        columns_part(v, &r->columns, line, &r->mark_from, &r->mark_to);
+}
+
+static void paint_row(TextRow *r, const Row *row)
+{
+    const View *v = r->view;
+    Text t = view_text(v);
+    Frame *f = r->frame;
+    size_t cells = row->origin, left = v->left + cells, right = left + (size_t)(v->cols - v->gutter);
+    size_t p = row->from, end = row->to;
+    Glyph g;
+    GlyphReader reader = {.text = t};
+    if (left > cells) { /* what lies left of the screen is not looked at */
+        p = place_at_cells(t, row->line, left, view_tab(v));
+        cells = cells_before(t, p, view_tab(v));
+    }
+    for (; p < end && cells < right; p += g.bytes) {
+        glyph_next(&reader, p, &g);
+        size_t width = glyph_cells(&g, cells, view_tab(v));
+        Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
+        if (cells + width > left) {
+            int col = r->start + (int)(cells > left ? cells - left : 0);
+            int end_col = r->start + (int)(cells + width - left);
+            end_col = end_col < r->limit ? end_col : r->limit;
+            if (g.n_codes == 1 && g.codes[0] == '\t') {
+                frame_blank(f, r->row, col, end_col, style);
+                paint_sign(r, col, "→", style);
+            } else if (cells >= left) {
+                frame_glyph(f, r->row, col, r->limit, &g, style);
+                if (g.codes[0] == ' ')
+                    paint_sign(r, col, "·", style);
+            } else if (g.n_codes == 0) { /* an escape that begins left of the screen */
+                frame_blank(f, r->row, col, end_col, style);
+                frame_text(f, r->row, col, r->limit, style, g.escape + (left - cells));
+            } else { /* the right half of a wide one */
+                frame_blank(f, r->row, col, col + 1, style);
+            }
+        }
+        cells += width;
+    }
+    int col = r->start + (int)(cells > left ? cells - left : 0);
+    frame_blank(f, r->row, col, r->limit, ST_TEXT);
+    if (p < end || cells < left)
+        return;
+    if (end < row->line_to) { /* a wrapped line goes on below */
+        frame_text(f, r->row, r->limit - 1, r->limit, ST_GUTTER, "↵");
+        return;
+    }
+    const char *odd = odd_line_end(v->file, t, end);
+    if (odd && col < r->limit)
+        col = frame_text(f, r->row, col, r->limit, ST_ESCAPE, odd);
+    bool marked = end >= r->mark_from && end < r->mark_to && !r->block;
+    if (marked && col < r->limit)
+        frame_blank(f, r->row, col, col + 1, ST_MARK); /* the line end is marked too */
+    if (text_byte(t, end) >= 0)
+        paint_sign(r, col, "¶", marked ? ST_MARK : ST_TEXT);
+    if (r->block && r->columns.left == r->columns.right && r->mark_from == r->mark_to &&
+        r->mark_from >= row->from && r->mark_from <= end) /* a block of no width shows as a thin bar */
+        frame_restyle(f, r->row, r->start + (int)(r->columns.left - left),
+                      r->start + (int)(r->columns.left - left) + 1, ST_MATCH);
+}
+
+static bool bookmarked(const TextRow *r, const Row *row)
+{
+    return row->from == row->line_from && bookmarks_in(r->view->file, row->line_from, row->line_to);
+}
+
+static const char *bar_of(const TextRow *r, const Row *row)
+{
+    return r->ed->config.settings.change_bars ? change_marks_sign(r->view->file, row->line) : NULL;
+}
+
+/* All that the picture of a row depends on; nothing if that is too much to tell. */
+static void row_source(const TextRow *r, const Row *row, Bytes *out)
+{
+    const View *v = r->view;
+    struct {
+        size_t line, bytes, mark_from, mark_to, origin, left, tab;
+        const char *bar;
+        int start, limit, gutter;
+        bool first, wrapped, numbered, blanks, bookmark, bare, ends;
+    } s;
+    char bytes[ROW_KEPT];
+    size_t n = row->to - row->from, end = row->to + 1;
+    bytes_clear(out);
+    if (n >= sizeof bytes || v->looks.at || r->block || (r->matches && r->match.from < end))
+        return;
+    memset(&s, 0, sizeof s); /* its gaps too */
+    s.line = row->line;
+    s.bytes = n;
+    if (r->mark_from < end && r->mark_to > row->from) {
+        s.mark_from = r->mark_from < row->from ? 0 : r->mark_from - row->from;
+        s.mark_to = (r->mark_to < end ? r->mark_to : end) - row->from;
+    }
+    s.origin = row->origin;
+    s.left = v->left;
+    s.tab = view_tab(v);
+    s.bar = bar_of(r, row);
+    s.start = r->start;
+    s.limit = r->limit;
+    s.gutter = v->gutter;
+    s.first = row->from == row->line_from;
+    s.wrapped = row->to < row->line_to;
+    s.numbered = r->ed->config.settings.line_numbers;
+    s.blanks = r->ed->config.settings.show_blanks;
+    s.bookmark = bookmarked(r, row);
+    s.bare = r->ed->bare;
+    s.ends = v->file->format.ends == ENDS_CRLF;
+    bytes_add(out, &s, sizeof s);
+    bytes_add(out, bytes, text_read(view_text(v), row->from, bytes, n + 1)); /* with what ends the line */
+}
+
+static void paint_gutter(const TextRow *r, const Row *row)
+{
+    const View *v = r->view;
+    bool first_row = row->from == row->line_from;
+    char number[32] = "";
+    if (!v->gutter)
+        return;
+    frame_blank(r->frame, r->row, v->col, r->start, ST_TEXT);
+    if (first_row && r->ed->config.settings.line_numbers)
+        snprintf(number, sizeof number, "%*zu", v->gutter - 2, row->line + 1);
+    frame_text(r->frame, r->row, v->col, r->start, ST_GUTTER, number);
+    const char *bar = bar_of(r, row);
+    if (bar)
+        frame_text(r->frame, r->row, r->start - 2, r->start - 1, ST_CHANGED, bar);
+    if (bookmarked(r, row))
+        frame_text(r->frame, r->row, r->start - 1, r->start, ST_CHANGED, "•");
+    else if (!first_row)
+        frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "↳");
+    else if (v->left && row->line_to > row->line_from) /* it begins left of the screen */
+        frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "‹");
+}
+
+/* Comparing may take long; then it is left until the keys rest. */
+static void look_for_changes(Editor *ed, OpenFile *f)
+{
+    if (!ed->config.settings.change_bars)
+        return;
+    unsigned rest = change_marks_look(f, ed->clock.now - ed->clock.last_key);
+    if (rest)
+        ed->clock.marks_due = ed->clock.now + rest;
+}
+
+void text_rows_paint(Editor *ed, Frame *f, View *v)
+{
+    bool now = v == ed->panes.view;
+    look_for_changes(ed, v->file);
+    TextRow r = {.ed = ed, .view = v, .frame = f, .start = v->col + v->gutter, .limit = v->col + v->cols};
+    view_marked(v, &r.mark_from, &r.mark_to);
+    r.block = columns_marked(v, &r.columns);
+    r.matches = now && matches_from(&ed->matches, v->top.at, v->top.at + MATCH_REACH, &r.match);
+    size_t last = view_lines(v) - 1;
+    Row row = row_at(v, v->top.at);
+    bool more = true;
+    Bytes source = {0};
+    if (now)
+        f->cursor_row = -1;
+    for (int i = 0; i < v->rows; i++) {
+        r.row = v->row + i;
+        if (!more || row.line > last) {
+            frame_blank(f, r.row, v->col, r.limit, ST_TEXT);
+            continue;
+        }
+        set_row_mark(&r, row.from);
+        row_source(&r, &row, &source);
+        if (!frame_kept(f, r.row, &source)) {
+            paint_gutter(&r, &row);
+            paint_row(&r, &row);
+            frame_keep(f, r.row, &source);
+        }
+        if (now && row_holds(&row, v->cursor.at)) {
+            f->cursor_row = r.row;
+            f->cursor_col = r.start + (int)(row_cells(v, &row, v->cursor.at) - v->left);
+        }
+        more = row_forward(v, &row);
+    }
+    bytes_free(&source);
+}

@@ -1,0 +1,20 @@
+/* What is kept with an open file by those who show it. */
+#ifndef SHOWN_H
+#define SHOWN_H
+#include "session/openfile.h"
+
+typedef struct Shown {
+    unsigned long turn;           /* grows each time it is shown */
+    size_t tab;                   /* cells from one tab stop to the next, where .editorconfig does not say */
+    size_t cursor, top;           /* where it was left when another one was shown */
+    size_t wanted, wanted_column; /* the line (from 1) to go to when it is there, see wanted.h */
+    struct Bookmark *bookmarks;
+    struct ChangeMarks *change_marks;
+} Shown;
+
+/* Attaches one to a file. */
+void shown_begin(OpenFile *f, size_t tab);
+/* Frees it; bookmarks and change marks must be gone. */
+void shown_end(OpenFile *f);
+
+#endif

@@ -1,0 +1,76 @@
+#include "view/view.h"
+
+#include "edit/move.h"
+#include "view/shown.h"
+
+Text view_text(const View *v)
+{
+    return doc_text(v->file->doc);
+}
+
+size_t view_tab(const View *v)
+{
+    return v->file->rules.tab_width ? v->file->rules.tab : v->file->shown->tab;
+}
+
+size_t view_lines(const View *v)
+{
+    Text t = view_text(v);
+    size_t n = text_newlines(t) + 1, len = text_len(t);
+    bool open_end = len > 0 && text_byte(t, len - 1) == '\n' && text_line_of(t, v->cursor.at) + 1 < n;
+    return n - open_end;
+}
+
+void view_show(View *v, OpenFile *f)
+{
+    if (v->file)
+        view_leave(v);
+    v->file = f;
+    size_t len = text_len(doc_text(f->doc));
+    doc_add_anchor(f->doc, &v->cursor, f->shown->cursor < len ? f->shown->cursor : len, false);
+    doc_add_anchor(f->doc, &v->top, f->shown->top < len ? f->shown->top : len, true);
+    doc_add_anchor(f->doc, &v->mark, 0, true);
+    v->marking = MARK_NONE;
+    v->goal_kept = false;
+    v->left = 0;
+    v->looks = (Looks){0};
+}
+
+void view_leave(View *v)
+{
+    v->file->shown->cursor = v->cursor.at;
+    v->file->shown->top = v->top.at;
+    doc_remove_anchor(v->file->doc, &v->cursor);
+    doc_remove_anchor(v->file->doc, &v->top);
+    doc_remove_anchor(v->file->doc, &v->mark);
+    v->file = NULL;
+}
+
+void view_go(View *v, size_t at)
+{
+    v->cursor.at = at;
+    v->goal_kept = false;
+}
+
+bool view_go_line(View *v, size_t line, size_t column)
+{
+    size_t last = text_newlines(view_text(v));
+    bool there = line <= last;
+    view_go(v, place_at_char(view_text(v), there ? line : last, column));
+    return there;
+}
+
+bool view_marked(const View *v, size_t *from, size_t *to)
+{
+    if (v->marking == MARK_NONE || v->mark.at == v->cursor.at)
+        return false;
+    *from = v->mark.at < v->cursor.at ? v->mark.at : v->cursor.at;
+    *to = v->mark.at < v->cursor.at ? v->cursor.at : v->mark.at;
+    return true;
+}
+
+void view_drop_mark(View *v)
+{
+    v->columns = false;
+    v->marking = MARK_NONE;
+}
