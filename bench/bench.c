@@ -72,7 +72,7 @@ static size_t count_matches(Text t, const char *what, bool expression)
     size_t n = 0;
     Match m;
     finder_text(f, t);
-    for (size_t at = 0; finder_next(f, at, text_len(t), &m) == FOUND; at = finder_behind(f, m))
+    for (size_t at = 0; finder_next(f, at, text_len(t), &m) == FOUND; at = finder_after(f, m))
         n++;
     finder_free(f);
     return n;

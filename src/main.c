@@ -131,7 +131,7 @@ static bool is_folder(const char *path)
     return stat(path, &st) == 0 && S_ISDIR(st.st_mode);
 }
 
-/* Opens what the arguments name; what cannot be opened is told, and the rest still opens. */
+/* Opens what the arguments name; what cannot be opened is reported, and the rest still opens. */
 static bool open_all(Editor *ed, char **args, int n, const Options *o)
 {
     Place next = {0};
@@ -233,7 +233,7 @@ static int run(char **args, int n, const Options *o)
 static void complain_of_option(const char *word)
 {
     Bytes text = {0};
-    bytes_printf(&text, "%s is no option, or needs something behind it; squill --help lists them", word);
+    bytes_printf(&text, "%s is no option, or needs something after it; squill --help lists them", word);
     complain(text.at);
     bytes_free(&text);
 }

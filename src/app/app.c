@@ -173,7 +173,8 @@ void app_tick(Editor *ed, uint64_t now)
         ed->clock.marks_due = 0;
     if (!search_under_way(ed))
         matches_count_step(&ed->matches);
-    ed->app->looking_ahead = ed->app->painted && !ed->panes.view->file->reading && scroll_look_ahead(ed->panes.view);
+    ed->app->looking_ahead =
+        ed->app->painted && !ed->panes.view->file->reading && scroll_look_ahead(ed->panes.view);
 }
 
 int app_wait(const Editor *ed, uint64_t now)

@@ -1,5 +1,5 @@
-/* The wiring: what the screen side and main drive. Input goes in and a Frame comes out; what is due by itself is done
- * in app_tick. */
+/* The wiring: what the screen side and main drive. Input goes in and a Frame comes out; what is due by itself
+ * is done in app_tick. */
 #ifndef APP_H
 #define APP_H
 #include "ui/editor.h"

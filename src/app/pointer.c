@@ -37,7 +37,7 @@ static bool press_spot(Editor *ed, const Mouse *m)
     const char *found = spots_find(&ed->spots, m->row, m->col);
     if (!found)
         return false;
-    snprintf(keys, sizeof keys, "%s", found); /* what they do may paint anew */
+    snprintf(keys, sizeof keys, "%s", found); /* what they do may paint again */
     keys_press(ed, keys);
     return true;
 }
@@ -83,8 +83,8 @@ static void drag(Editor *ed, const Mouse *m)
 static void click_text(Editor *ed, const Mouse *m)
 {
     View *v = ed->panes.view;
-    bool again =
-        ed->clock.now - ed->pointer->last_click < DOUBLE_CLICK && m->row == ed->pointer->click_row && m->col == ed->pointer->click_col;
+    bool again = ed->clock.now - ed->pointer->last_click < DOUBLE_CLICK && m->row == ed->pointer->click_row &&
+                 m->col == ed->pointer->click_col;
     ed->pointer->clicks = again ? ed->pointer->clicks % 3 + 1 : 1;
     ed->pointer->last_click = ed->clock.now;
     ed->pointer->click_row = m->row;
@@ -94,7 +94,8 @@ static void click_text(Editor *ed, const Mouse *m)
     view_go(v, scroll_place_at(v, m->row, m->col));
     ed->pointer->dragging = ed->pointer->clicks == 1;
     if (ed->pointer->clicks > 1)
-        command_run(ed, command_named(ed, ed->pointer->clicks == 2 ? "mark-word" : "mark-line"), 1, false, "");
+        command_run(ed, command_named(ed, ed->pointer->clicks == 2 ? "mark-word" : "mark-line"), 1, false,
+                    "");
     if (!view_marked(v, &ed->pointer->click_from, &ed->pointer->click_to))
         ed->pointer->click_from = ed->pointer->click_to = v->cursor.at;
     if (ed->layer && ed->layer->kind->mouse) /* it shows this text */
@@ -106,7 +107,8 @@ static void text_mouse(Editor *ed, const Mouse *m)
     Panes *all = &ed->panes;
     Pane *p = panes_at(all, m->row, m->col);
     if (m->action == MOUSE_WHEEL_UP || m->action == MOUSE_WHEEL_DOWN) {
-        scroll_lines(p ? panes_shown(p) : all->view, m->action == MOUSE_WHEEL_UP ? -WHEEL_LINES : WHEEL_LINES);
+        scroll_lines(p ? panes_shown(p) : all->view,
+                     m->action == MOUSE_WHEEL_UP ? -WHEEL_LINES : WHEEL_LINES);
         return;
     }
     if (m->action == MOUSE_DRAG && m->button == 1) {

@@ -4,7 +4,7 @@
 #define ARRAY_H
 #include <stddef.h>
 
-/* Makes room behind the `n` items of `size` bytes each that lie at `items` (NULL while n is 0 and never
+/* Makes room after the `n` items of `size` bytes each that lie at `items` (NULL while n is 0 and never
  * grown). Returns where they lie now, never NULL. Free with free(). */
 void *array_room(void *items, size_t n, size_t size);
 

@@ -87,7 +87,7 @@ static GlyphClass find_class(int32_t code)
                   p->boundclass == UTF8PROC_BOUNDCLASS_EXTENDED_PICTOGRAPHIC;
     if (letter && (width == 1 || width == 2))
         return width == 1 ? CLASS_LETTER : CLASS_WIDE_LETTER;
-    /* A virama (class 9) may join the letter behind it too. */
+    /* A virama (class 9) may join the letter after it too. */
     bool mark = p->boundclass == UTF8PROC_BOUNDCLASS_EXTEND && width == 0 && p->combining_class != 9;
     return mark ? CLASS_MARK : CLASS_OTHER;
 }

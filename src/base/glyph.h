@@ -48,7 +48,7 @@ size_t glyph_length(const char *at, size_t n);
 /* Where the cluster that ends at byte n of `at` begins. at[0] must begin a cluster. */
 size_t glyph_before(const char *at, size_t n);
 
-/* Does a cluster begin at byte p, 0 < p < n, whatever stands before those n bytes? A few bytes behind p must
+/* Does a cluster begin at byte p, 0 < p < n, whatever stands before those n bytes? A few bytes after p must
  * be there too. False also where that is not sure. */
 bool character_begins(const char *bytes, size_t p, size_t n);
 

@@ -1,4 +1,4 @@
-/* The one line in which a person is told what happened: the newest notice takes the place of the one before.
+/* The one line that reports to a person what happened: the newest notice takes the place of the one before.
  * Whoever does the work fills it; who shows it, and for how long, is not this room's business. */
 #ifndef NOTICES_H
 #define NOTICES_H
@@ -16,7 +16,7 @@ typedef struct Notices {
 
 void notices_say(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void notices_warn(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
-/* Nothing is to be told any more. */
+/* Nothing is to be reported any more. */
 void notices_clear(Notices *n);
 void notices_put(Notices *n, bool warning, const char *format, va_list args)
     __attribute__((format(printf, 3, 0)));

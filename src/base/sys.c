@@ -274,7 +274,7 @@ bool sys_rename_new(int from_folder, const char *from, int to_folder, const char
     return renameat(from_folder, from, to_folder, to) == 0;
 }
 
-/* The fields of /proc/PID/stat behind the name, which may hold anything: "S 1 …"; false when there are none.
+/* The fields of /proc/PID/stat after the name, which may hold anything: "S 1 …"; false when there are none.
  */
 static bool process_fields(pid_t pid, char out[1024])
 {
@@ -285,10 +285,10 @@ static bool process_fields(pid_t pid, char out[1024])
     if (f)
         fclose(f);
     out[n] = 0;
-    const char *behind = strrchr(out, ')');
-    if (!behind || behind[1] != ' ')
+    const char *after = strrchr(out, ')');
+    if (!after || after[1] != ' ')
         return false;
-    memmove(out, behind + 2, strlen(behind + 2) + 1);
+    memmove(out, after + 2, strlen(after + 2) + 1);
     return true;
 }
 

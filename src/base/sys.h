@@ -19,7 +19,7 @@ char *sys_full_path(const char *path);
 /* `path` with a leading "~" or "~/" replaced by the home folder. The caller frees it. */
 char *sys_expand_home(const char *path);
 
-/* The part of a path behind its last '/'; points into `path`. */
+/* The part of a path after its last '/'; points into `path`. */
 const char *sys_base_name(const char *path);
 
 /* The person's folder for one kind of file, "$XDG_<kind>_HOME/steady-quill" or its

@@ -1,5 +1,5 @@
-/* Work that goes on beside the keys: reading a large file, writing one, a program that runs, a search. The main
- * loop waits for the descriptors of all tasks at once, and polls them when something has arrived. */
+/* Work that goes on beside the keys: reading a large file, writing one, a program that runs, a search. The
+ * main loop waits for the descriptors of all tasks at once, and polls them when something has arrived. */
 #ifndef TASK_H
 #define TASK_H
 #include <poll.h>

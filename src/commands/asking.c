@@ -125,7 +125,7 @@ static void ask_disk(Editor *ed, const Plan *p, const OpenFile *f)
     if (p->seen.exists)
         words_when((long long)p->seen.st.st_mtim.tv_sec, when);
     if (p->news == DISK_GONE) {
-        q.answers[0] = (AnswerLetter){'w', "Write it anew"};
+        q.answers[0] = (AnswerLetter){'w', "Write it again"};
         question_ask(ed, &q, "%s is no longer there: it was removed or renamed.", openfile_name(f));
         return;
     }
@@ -284,7 +284,7 @@ static void news_answered(Editor *ed, char letter, void *ctx)
     else if (letter == 'v')
         comparing_with_disk(ed, f, news_viewed, NULL, NULL);
     else { /* not again until it changes once more */
-        f->told = (Told){true, a->disk};
+        f->reported = (Reported){true, a->disk};
     }
 }
 
@@ -295,12 +295,12 @@ void asking_focus(Editor *ed)
         return;
     DiskNews news = session_news(f);
     DiskState now = disk_look(f->path);
-    if (news == DISK_SAME || (f->told.any && disk_same(&f->told.disk, &now)))
+    if (news == DISK_SAME || (f->reported.any && disk_same(&f->reported.disk, &now)))
         return;
-    f->told.any = false;
+    f->reported.any = false;
     if (news == DISK_GONE) {
-        f->told = (Told){true, now};
-        warn(ed, "%s is no longer there: it was removed or renamed. Saving writes it anew.",
+        f->reported = (Reported){true, now};
+        warn(ed, "%s is no longer there: it was removed or renamed. Saving writes it again.",
              openfile_name(f));
         return;
     }

@@ -79,12 +79,12 @@ static void build_rows(Differences *v)
         if (i) /* what stands below the change above is not shown twice */
             before -= before < CONTEXT ? before : CONTEXT;
         before = before < CONTEXT ? before : CONTEXT;
-        size_t behind = (i + 1 < v->n_runs ? v->runs[i + 1].b_from : last + (last >= r->b_to)) - r->b_to;
+        size_t after = (i + 1 < v->n_runs ? v->runs[i + 1].b_from : last + (last >= r->b_to)) - r->b_to;
         add_row(v, (Row){.change = i, .head = true});
         for (size_t k = before; k > 0; k--)
             add_row(v, (Row){.change = i, .same = true, .a = r->a_from - k, .b = r->b_from - k});
         add_run_rows(v, i);
-        for (size_t k = 0; k < behind && k < CONTEXT; k++)
+        for (size_t k = 0; k < after && k < CONTEXT; k++)
             add_row(v, (Row){.change = i, .same = true, .a = r->a_to + k, .b = r->b_to + k});
     }
     if (v->at >= v->n)

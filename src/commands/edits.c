@@ -10,7 +10,7 @@
 
 typedef struct Typing {
     FileId pasting; /* a paste into it comes in parts, which are one step; 0: none */
-    unsigned told;  /* how often the way out was named */
+    unsigned named; /* how often the way out was named */
 } Typing;
 
 static void closing(void *ctx, OpenFile *f)
@@ -146,8 +146,8 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
 
 void edit_name_way_out(Editor *ed)
 {
-    if (ed->typing->told == 2 || ed->config.settings.layout)
+    if (ed->typing->named == 2 || ed->config.settings.layout)
         return;
-    ed->typing->told++;
+    ed->typing->named++;
     say(ed, "Deleted a character; Ctrl+Z brings it back. Leaving is Ctrl+Q.");
 }

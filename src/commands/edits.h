@@ -19,7 +19,8 @@ void edit_type(Editor *ed, const char *bytes, size_t n);
 void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
 /* Something else came: what was pasted so far is a step. */
 void edit_paste_ends(Editor *ed);
-/* A key that leaves other programs deleted a character: says what happened and how to leave; twice, then people know. */
+/* A key that leaves other programs deleted a character: says what happened and how to leave; twice, then
+ * people know. */
 void edit_name_way_out(Editor *ed);
 
 #endif

@@ -217,7 +217,7 @@ static void run_matching(Editor *ed, const Args *args)
     size_t start = v->cursor.at > REACH ? v->cursor.at - REACH : 0, partner, at = v->cursor.at - start;
     char *bytes = mem_get(2 * REACH);
     size_t n = text_read(t, start, bytes, 2 * REACH);
-    /* On the sign, or right behind it. */
+    /* On the sign, or right after it. */
     bool found =
         matching_sign(bytes, n, at, &partner) || (at > 0 && matching_sign(bytes, n, at - 1, &partner));
     free(bytes);
@@ -339,7 +339,7 @@ static const Command cmd_centre = {
     .label = "Centre and redraw",
     .letter = 'v',
     .keys = "Ctrl+L",
-    .help = "Bring the cursor's line to the middle and paint the screen anew",
+    .help = "Bring the cursor's line to the middle and paint the screen again",
     .run = run_centre,
 };
 

@@ -209,7 +209,7 @@ Style help_page_style(const void *page, size_t at)
 {
     const HelpPage *p = page;
     size_t low = 0, high = p->n;
-    while (low < high) { /* the first span that ends behind `at` */
+    while (low < high) { /* the first span that ends after `at` */
         size_t middle = (low + high) / 2;
         if (p->spans[middle].to <= at)
             low = middle + 1;

@@ -13,7 +13,7 @@ typedef struct KeyTest {
     char got[KEY_NAME_MAX];
     char bytes[INPUT_RAW_MAX * 3 + 1];
     char does[160], also[160];
-    char route[8]; /* letters behind Esc so far */
+    char route[8]; /* letters after Esc so far */
     bool in_route;
     uint64_t last_esc;
 } KeyTest;
@@ -31,7 +31,7 @@ static void tell_command(Editor *ed, KeyTest *t, const Command *c)
         snprintf(t->also + used, sizeof t->also - used, "%s%s", used ? ", " : "", route);
 }
 
-/* A letter behind Esc: first that of a menu, then that of an entry. */
+/* A letter after Esc: first that of a menu, then that of an entry. */
 static void tell_route(Editor *ed, KeyTest *t, char letter)
 {
     const Registry *r = &ed->config.registry;
@@ -149,7 +149,7 @@ static void key_test_paint(Editor *ed, Layer *l, Frame *f)
     }
     static const char *const help[] = {
         "When you press a key and nothing changes here, it never arrived: the terminal, a",
-        "multiplexer or the desktop keeps it. The route behind “Also by” works all the same.",
+        "multiplexer or the desktop keeps it. The route after “Also by” works all the same.",
     };
     for (size_t i = 0; i < 2 && row < end; i++)
         frame_text(f, row++, 1, f->cols, ST_BOX, help[i]);

@@ -249,7 +249,7 @@ static int lesson_height(const Editor *ed, const Frame *f)
     return f->rows - 4 < rows ? (f->rows - 4 > 0 ? f->rows - 4 : 0) : rows;
 }
 
-/* A line with `keys` in their colour; wraps at words. Returns the row behind it. */
+/* A line with `keys` in their colour; wraps at words. Returns the row after it. */
 static int paint_words(Frame *f, int row, int end, const char *s)
 {
     int col = 2;

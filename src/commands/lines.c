@@ -214,10 +214,10 @@ static void run_join(Editor *ed, const Args *args)
     bool marked = view_marked(v, &from, &to);
     lines_meant(v, &from, &to);
     size_t line = text_line_of(t, from);
-    size_t behind = marked ? text_line_of(t, to) : line + 1 + args->count;
-    if (behind < line + 2 && marked)
-        behind = line + 2;
-    to = text_line_start(t, behind);
+    size_t after = marked ? text_line_of(t, to) : line + 1 + args->count;
+    if (after < line + 2 && marked)
+        after = line + 2;
+    to = text_line_start(t, after);
     if (!change_range(ed, from, to, do_join, NULL))
         say(ed, "There is no line below to join");
 }
@@ -294,7 +294,7 @@ static const Command cmd_line_end_character = {
     .name = "line-end-character",
     .label = "Line-end character",
     .letter = 'e',
-    .help = "Put the kind's line-end character (; or ,) behind the lines, or remove it",
+    .help = "Put the kind's line-end character (; or ,) after the lines, or remove it",
     .args = "CHARACTER",
     .flags = CMD_CHANGES,
     .run = run_end_sign,

@@ -94,16 +94,16 @@ static void run_mark_block(Editor *ed, const Args *args)
     (void)args;
     View *v = ed->panes.view;
     Text t = view_text(v);
-    size_t line = text_line_of(t, v->cursor.at), first = line, behind = line, last = text_newlines(t);
+    size_t line = text_line_of(t, v->cursor.at), first = line, after = line, last = text_newlines(t);
     while (first > 0 && !blank_line(t, first - 1))
         first--;
-    while (behind <= last && !blank_line(t, behind))
-        behind++;
+    while (after <= last && !blank_line(t, after))
+        after++;
     if (blank_line(t, line)) {
         say(ed, "This line is blank: there is no block here");
         return;
     }
-    set_mark(v, text_line_start(t, first), text_line_start(t, behind));
+    set_mark(v, text_line_start(t, first), text_line_start(t, after));
 }
 
 static const Command cmd_mark_block = {

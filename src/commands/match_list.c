@@ -42,7 +42,7 @@ static void list_file(Editor *ed, MatchList *l, const OpenFile *f, size_t from, 
     finder_text(finder, t);
     while (l->n < LIST_MAX && finder_next(finder, from, to, &m) == FOUND) {
         size_t line = text_line_of(t, m.from);
-        from = finder_behind(finder, m);
+        from = finder_after(finder, m);
         if (line == last)
             continue;
         last = line;

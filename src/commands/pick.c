@@ -55,7 +55,7 @@ static void add_recent(const char *name, void *ctx)
     }
 }
 
-/* What was typed behind a whole name, and what is offered there. */
+/* What was typed after a whole name, and what is offered there. */
 static void fill_arguments(Editor *ed, Panel *p, const Command *c, const char *typed, const char *args)
 {
     Offers o = {0};
@@ -63,7 +63,7 @@ static void fill_arguments(Editor *ed, Panel *p, const Command *c, const char *t
     if (c->offer)
         c->offer(args, &o);
     if (*args || o.n == 0)
-        panel_exact(p, id_of(ed, c), typed, c->args ? c->help : "Takes nothing behind its name");
+        panel_exact(p, id_of(ed, c), typed, c->args ? c->help : "Takes nothing after its name");
     for (size_t i = 0; i < o.n; i++) {
         bytes_clear(&row);
         bytes_printf(&row, "%s %.*s%s", c->name, (int)o.from, args, o.items[i]);
@@ -74,7 +74,7 @@ static void fill_arguments(Editor *ed, Panel *p, const Command *c, const char *t
     bytes_free(&row);
 }
 
-/* The last ones used stand on top, then the table in its order. Behind a whole name its
+/* The last ones used stand on top, then the table in its order. After a whole name its
  * arguments may be typed. */
 static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
 {

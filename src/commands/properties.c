@@ -67,7 +67,7 @@ static void read_as(Editor *ed, const char *name)
     if (!encoding_named(name, &x))
         warn(ed, "“%s” is no encoding that this system knows", name);
     else if (openfile_changed(f))
-        warn(ed, "%s has changes that are not saved; reading it anew would mix them up", openfile_name(f));
+        warn(ed, "%s has changes that are not saved; reading it again would mix them up", openfile_name(f));
     else
         plan_begin(ed->session, PLAN_RELOAD, f->id, NULL, &x);
 }

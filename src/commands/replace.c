@@ -141,7 +141,7 @@ static void line_after(Editor *ed, const Replace *r, size_t line, Bytes *out)
         bytes_add(out, bytes, text_read(t, at, bytes, n));
         finder_expand(ed->matches.finder, &by, out);
         at = m.to;
-        from = finder_behind(ed->matches.finder, m);
+        from = finder_after(ed->matches.finder, m);
     }
     char rest[200];
     size_t n = end > at ? end - at : 0;
@@ -158,7 +158,7 @@ static void fill_replacements(Editor *ed, Panel *p, const char *filter, void *ct
     finder_text(ed->matches.finder, t);
     for (size_t at = r->at; rows < LIST_MAX && finder_next(ed->matches.finder, at, r->end, &m) == FOUND;) {
         size_t line = text_line_of(t, m.from);
-        at = finder_behind(ed->matches.finder, m);
+        at = finder_after(ed->matches.finder, m);
         if (line == last)
             continue;
         Bytes text = {0};
@@ -218,7 +218,7 @@ static void one_answered(Editor *ed, char letter, void *ctx)
         else
             finish(ed, r);
     } else if (letter == 'k') {
-        r->at = finder_behind(ed->matches.finder, r->m);
+        r->at = finder_after(ed->matches.finder, r->m);
         walk(ed, r);
     } else if (letter == 'a') {
         r->at = r->m.from;
@@ -326,7 +326,7 @@ static void ask_replace(Editor *ed, const char *what, bool all)
     search_prompt(ed, a, all ? "Replace all" : "Replace", what, replace_what_given);
 }
 
-/* With both words behind its name a command does not ask for them. */
+/* With both words after its name a command does not ask for them. */
 static void replace_words(Editor *ed, const char *args, bool all)
 {
     char *what = NULL, *with = NULL;
@@ -358,7 +358,7 @@ static const Command cmd_replace = {
     .keys = "Ctrl+R",
     .shell = "",
     .help = "Replace words, one by one or all",
-    .more = "Words with blanks behind the name are put in quotation marks.",
+    .more = "Words with blanks after the name are put in quotation marks.",
     .args = "WORDS BY",
     .hint = "Replace",
     .flags = CMD_CHANGES,

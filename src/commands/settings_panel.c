@@ -89,7 +89,7 @@ static const Command cmd_settings = {
     .run = run_settings,
 };
 
-/* Names of settings, and behind a name its values. */
+/* Names of settings, and after a name its values. */
 static void offer_settings(const char *args, Offers *out)
 {
     size_t n = strcspn(args, " ");

@@ -100,7 +100,7 @@ static void add_number(Editor *ed, long long by)
     char *line = line_around(v, &start, &n, &at);
     Bytes out = {0};
     if (!add_to_number(line, n, at, by, &from, &to, &out)) {
-        say(ed, "There is no number at the cursor or behind it in this line");
+        say(ed, "There is no number at the cursor or after it in this line");
     } else if (edit_replace(ed, start + from, to - from, out.at, out.len, STEP_WHOLE)) {
         view_go(v, start + from + out.len - 1); /* on its last digit, so that it can be repeated */
     }
@@ -117,7 +117,7 @@ static const Command cmd_number_up = {
     .name = "number-up",
     .label = "Number up",
     .letter = '+',
-    .help = "Add one, or the count, to the number at or behind the cursor",
+    .help = "Add one, or the count, to the number at or after the cursor",
     .more = "Decimal with its sign and leading zeros, 0x hexadecimal, parts of addresses up to 255.",
     .flags = CMD_CHANGES,
     .run = run_number_up,
@@ -132,7 +132,7 @@ static const Command cmd_number_down = {
     .name = "number-down",
     .label = "Number down",
     .letter = '-',
-    .help = "Take one, or the count, from the number at or behind the cursor",
+    .help = "Take one, or the count, from the number at or after the cursor",
     .flags = CMD_CHANGES,
     .run = run_number_down,
 };

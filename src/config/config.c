@@ -65,7 +65,8 @@ bool config_set_key(Config *c, const char *key, const char *line, Err *e)
         args = line + n + strspn(line + n, " ");
     }
     if (strncmp(key, "Esc ", 4) == 0)
-        return command ? set_route(c, key, command, args, e) : err_set(e, "“%s”: a route cannot be freed", key);
+        return command ? set_route(c, key, command, args, e)
+                       : err_set(e, "“%s”: a route cannot be freed", key);
     Key k;
     if (!key_parse(key, strlen(key), &k))
         return err_set(e, "there is no key “%s”", key);

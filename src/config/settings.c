@@ -163,7 +163,7 @@ void settings_refill_keys(Config *c)
     keymap_fill(&c->keys, &c->registry, c->settings.layout ? "shell" : "desk");
 }
 
-static void tell(Config *c)
+static void report_change(Config *c)
 {
     if (c->changed)
         c->changed(c->changed_ctx);
@@ -202,7 +202,7 @@ bool settings_set(Config *c, const char *name, const char *value, const char *so
     c->sources[s - settings_table] = mem_string(source ? source : this_run);
     if (layout != c->settings.layout)
         settings_refill_keys(c);
-    tell(c);
+    report_change(c);
     return true;
 }
 
@@ -214,7 +214,7 @@ void settings_reset(Config *c)
         c->sources[i] = NULL;
     }
     settings_refill_keys(c);
-    tell(c);
+    report_change(c);
 }
 
 bool settings_flip(Config *c, const Setting *s)

@@ -64,8 +64,8 @@ static void merge_lines(const Config *c, const Bytes *old, Bytes *out, size_t *n
         const char *next = memchr(p, '\n', (size_t)(end - p));
         next = next ? next + 1 : end;
         size_t i = 0;
-        while (i < SETTINGS_COUNT && !(settings_of_this_run(c, i) &&
-                                       line_sets(p, (size_t)(next - p), &settings_table[i])))
+        while (i < SETTINGS_COUNT &&
+               !(settings_of_this_run(c, i) && line_sets(p, (size_t)(next - p), &settings_table[i])))
             i++;
         if (i == SETTINGS_COUNT) {
             bytes_add(out, p, (size_t)(next - p));

@@ -87,7 +87,7 @@ static void cut_words(Side *s, Text t, size_t from, size_t to)
     }
 }
 
-/* Lines end behind a newline. One that lies across pieces of the text is hashed in parts, which comes to the
+/* Lines end after a newline. One that lies across pieces of the text is hashed in parts, which comes to the
  * same. */
 static void cut_lines(Side *s, Text t, size_t from, size_t to, size_t lines)
 {
@@ -295,7 +295,7 @@ static void add_runs(Work *w, bool as_bytes, size_t a_first, size_t b_first, Run
 
 /* ---- lines ---- */
 
-/* What stands behind the last newline is a line only if it is not empty. */
+/* What stands after the last newline is a line only if it is not empty. */
 static size_t count_lines(Text t)
 {
     size_t n = text_newlines(t), len = text_len(t);
@@ -448,17 +448,17 @@ void diff_unified(Text a, Text b, const char *name_a, const char *name_b, size_t
         for (last = first; last + 1 < n && runs[last + 1].a_from - runs[last].a_to <= 2 * context;)
             last++;
         size_t before = runs[first].a_from < context ? runs[first].a_from : context;
-        size_t behind = lines_a - runs[last].a_to < context ? lines_a - runs[last].a_to : context;
+        size_t after = lines_a - runs[last].a_to < context ? lines_a - runs[last].a_to : context;
         bytes_add_str(out, "@@ -");
-        put_range(runs[first].a_from - before, runs[last].a_to + behind, out);
+        put_range(runs[first].a_from - before, runs[last].a_to + after, out);
         bytes_add_str(out, " +");
-        put_range(runs[first].b_from - before, runs[last].b_to + behind, out);
+        put_range(runs[first].b_from - before, runs[last].b_to + after, out);
         bytes_add_str(out, " @@\n");
         put_lines(a, runs[first].a_from - before, runs[first].a_from, ' ', out);
         for (size_t i = first; i <= last; i++) {
             put_lines(a, runs[i].a_from, runs[i].a_to, '-', out);
             put_lines(b, runs[i].b_from, runs[i].b_to, '+', out);
-            size_t next = i < last ? runs[i + 1].a_from : runs[i].a_to + behind;
+            size_t next = i < last ? runs[i + 1].a_from : runs[i].a_to + after;
             put_lines(a, runs[i].a_to, next, ' ', out);
         }
     }

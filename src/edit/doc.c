@@ -147,7 +147,7 @@ static bool continues(const Doc *d, Span s, const char *bytes, StepKind kind)
     if (kind != now->kind || sys_now_ms() - d->last_change > PAUSE)
         return false;
     switch (kind) {
-    case STEP_TYPE: /* a word with the blanks behind it */
+    case STEP_TYPE: /* a word with the blanks after it */
         return s.removed == 0 && s.at == now->span.at + now->span.added &&
                (!blank(d->last_typed) || blank(bytes[0]) || !d->word_begun);
     case STEP_DELETE_LEFT:

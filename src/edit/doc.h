@@ -15,7 +15,7 @@ typedef enum StepKind { STEP_TYPE, STEP_DELETE_LEFT, STEP_DELETE_RIGHT, STEP_WHO
 /* A place that keeps standing between the same bytes. Owned by whoever adds it. */
 typedef struct Anchor {
     size_t at;  /* bytes from the start */
-    bool stays; /* text inserted exactly here goes behind it */
+    bool stays; /* text inserted exactly here goes after it */
     struct Anchor *next, *prev;
 } Anchor;
 
@@ -39,7 +39,7 @@ bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t curso
  * last difference. `to` stays the caller's. */
 bool doc_set_text(Doc *d, Text to, size_t cursor);
 
-/* While a file is still being read, before any change: puts what arrived behind the text, as if it had been
+/* While a file is still being read, before any change: puts what arrived after the text, as if it had been
  * there from the start. False without memory. `more` stays the caller's. */
 bool doc_load_more(Doc *d, Text more);
 /* The same with all of it, in place of what was read so far. */

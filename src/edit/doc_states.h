@@ -5,7 +5,7 @@
 
 #include <stdint.h>
 
-/* The hull of what a step changed, told as: `removed` bytes at `at` gave way to `added`. */
+/* The hull of what a step changed, as: `removed` bytes at `at` gave way to `added`. */
 typedef struct Span {
     size_t at, removed, added;
 } Span;

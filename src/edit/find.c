@@ -28,7 +28,7 @@ struct Finder {
     pcre2_match_data *data;
     pcre2_match_context *limits;
     bool jit, exact, expression, crosses; /* crosses: may match line ends, or look at what comes after them */
-    size_t behind; /* bytes before a place that the expression may look at; 0: none, as plain words do */
+    size_t lookbehind; /* bytes before a place that the expression may look at; 0: none, as plain words do */
     Text text;
     TextRun run; /* the piece looked at last, which begins at run_from; neighbours mostly lie in it */
     size_t run_from;
@@ -174,7 +174,7 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
     }
     uint32_t characters = 0;
     pcre2_pattern_info(f->code, PCRE2_INFO_MAXLOOKBEHIND, &characters);
-    f->behind = 4 * (size_t)characters + 4; /* one more: \A must see that something is there */
+    f->lookbehind = 4 * (size_t)characters + 4; /* one more: \A must see that something is there */
     f->jit = pcre2_jit_compile(f->code, PCRE2_JIT_COMPLETE | PCRE2_JIT_PARTIAL_HARD) == 0;
     f->data = pcre2_match_data_create_from_pattern(f->code, NULL);
     f->limits = pcre2_match_context_create(NULL);
@@ -260,7 +260,7 @@ void finder_set_window(size_t bytes)
  * when the present one still serves. */
 static void window_from(Finder *f, size_t from)
 {
-    size_t least = from > f->behind ? from - f->behind : 0;
+    size_t least = from > f->lookbehind ? from - f->lookbehind : 0;
     if (f->at && least >= f->start && (from < f->end || (from == f->end && f->end == text_len(f->text))))
         return;
     size_t start = text_line_start(f->text, text_line_of(f->text, least));
@@ -333,7 +333,7 @@ Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
     while (from <= end && from < until) {
         window_from(f, from);
         int n = match_at(f, from);
-        if (n == PCRE2_ERROR_PARTIAL) { /* the match may go on behind the window */
+        if (n == PCRE2_ERROR_PARTIAL) { /* the match may go on after the window */
             size_t begins = f->start + pcre2_get_ovector_pointer(f->data)[0], size = f->end - from;
             begins = begins > from ? begins : from;
             if (begins >= until || begins > end)
@@ -371,7 +371,7 @@ Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
     return FOUND_NONE;
 }
 
-size_t finder_behind(const Finder *f, Match m)
+size_t finder_after(const Finder *f, Match m)
 {
     if (m.to > m.from)
         return m.to;
@@ -397,7 +397,7 @@ Found finder_before(Finder *f, size_t start, size_t before, Match *m)
                 break;
             last = *m;
             any = true;
-            at = finder_behind(f, *m);
+            at = finder_after(f, *m);
         }
         if (found == FOUND_TOO_HARD)
             return found;
@@ -577,7 +577,7 @@ bool finder_replace_all(Finder *f, size_t from, size_t to, const Replacement *by
              (fixed ? builder_bytes(&b, by->with, by->len) : builder_bytes(&b, bytes_str(&one), one.len));
         ++*count;
         copied = m.to;
-        at = finder_behind(f, m);
+        at = finder_after(f, m);
     }
     if (!ok)
         err_set(e, "There is not enough memory for that");

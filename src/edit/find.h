@@ -37,13 +37,13 @@ void finder_set_window(size_t bytes);
 /* The text that is searched from now on; the finder holds a reference until the next call. */
 void finder_text(Finder *f, Text t);
 
-/* The first match that begins at or behind `from` and ends at or before `end`.
+/* The first match that begins at or after `from` and ends at or before `end`.
  * FOUND_TOO_HARD: the expression needs more steps than allowed; the search stopped. */
 Found finder_next(Finder *f, size_t from, size_t end, Match *m);
-/* The last match that begins at or behind `start` and before `before`. */
+/* The last match that begins at or after `start` and before `before`. */
 Found finder_before(Finder *f, size_t start, size_t before, Match *m);
 /* Where to search on after a match: an empty one is stepped over. */
-size_t finder_behind(const Finder *f, Match m);
+size_t finder_after(const Finder *f, Match m);
 
 /* The same, but gives up when no match begins before `until`: a long search in steps. */
 Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m);

@@ -16,10 +16,10 @@ enum {
  */
 typedef enum State { UNKNOWN, STARTED, MEASURED, UNFIT, ADOPTED } State;
 
-/* Piece k begins at the first place at or behind k * PIECE where a character surely begins, the first one
- * behind the block's first byte: whether one begins there depends on the block before. */
+/* Piece k begins at the first place at or after k * PIECE where a character surely begins, the first one
+ * after the block's first byte: whether one begins there depends on the block before. */
 typedef struct Piece {
-    uint32_t start, end, chars, cells, before_tab; /* cells: behind the first tab, if there is one */
+    uint32_t start, end, chars, cells, before_tab; /* cells: after the first tab, if there is one */
     uint16_t tab;                                  /* what it was measured for, 0: there is none in it */
     uint8_t state;
 } Piece;
@@ -101,7 +101,7 @@ static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
     p->chars = (uint32_t)chars;
 }
 
-/* Behind them stands what all of them together come to. */
+/* After them stands what all of them together come to. */
 static Piece *pieces_of(Block *b, Piece **whole)
 {
     size_t n = b->cap / PIECE + 2;
@@ -112,7 +112,7 @@ static Piece *pieces_of(Block *b, Piece **whole)
 }
 
 /* Cells after a piece that begins `cells` from the line's start. */
-static size_t behind(const Piece *p, size_t cells, size_t tab)
+static size_t after(const Piece *p, size_t cells, size_t tab)
 {
     if (!p->tab)
         return cells + p->cells;
@@ -124,7 +124,7 @@ static size_t behind(const Piece *p, size_t cells, size_t tab)
 static void join(Piece *a, const Piece *b, size_t tab)
 {
     if (a->tab) {
-        a->cells = (uint32_t)behind(b, a->cells, tab);
+        a->cells = (uint32_t)after(b, a->cells, tab);
     } else if (b->tab) {
         a->tab = b->tab;
         a->before_tab = a->cells + b->before_tab;
@@ -139,7 +139,7 @@ static void join(Piece *a, const Piece *b, size_t tab)
 /* Goes over a piece if that passes no limit. */
 static bool go_over(LinePos *w, const Piece *p, LinePos limit, size_t tab)
 {
-    size_t cells = behind(p, w->cells, tab);
+    size_t cells = after(p, w->cells, tab);
     if (cells > limit.cells || w->chars + p->chars > limit.chars)
         return false;
     *w = (LinePos){w->at + (p->end - p->start), cells, w->chars + p->chars};
@@ -147,7 +147,7 @@ static bool go_over(LinePos *w, const Piece *p, LinePos limit, size_t tab)
 }
 
 /* Where piece k ends: at the next one, or shortly before the block's end. 0 when it cannot be told or lies
- * behind `most`. `more`: another piece follows at once. */
+ * after `most`. `more`: another piece follows at once. */
 static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, bool *more)
 {
     size_t next = (k + 1) * (size_t)PIECE;
@@ -165,7 +165,7 @@ static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, b
     return end > least ? end : 0;
 }
 
-/* Measures such a piece from `offset` on, character by character, up to the first place behind its end; not
+/* Measures such a piece from `offset` on, character by character, up to the first place after its end; not
  * where the bytes that follow in the text may be others. False when nothing can be said. */
 static bool adopt(const Block *b, Piece *p, uint32_t k, uint32_t offset, size_t slice_end, size_t tab)
 {

@@ -84,7 +84,7 @@ size_t move_left(Text t, size_t at)
         return 0;
     size_t n = at < sizeof buffer ? at : sizeof buffer;
     text_read(t, at - n, buffer, n);
-    /* Begin behind the nearest line end or between two plain letters: a character begins there. */
+    /* Begin after the nearest line end or between two plain letters: a character begins there. */
     size_t from = n - 1;
     if (from > 0 && buffer[from] == '\n')
         from--;
@@ -240,7 +240,7 @@ size_t cells_before(Text t, size_t at, size_t tab)
     return cells_between(t, move_line_start(t, at), at, tab);
 }
 
-size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab)
+size_t place_after(Text t, size_t from, size_t end, size_t cells, size_t tab)
 {
     LinePos w = {.at = from}, limit = {end, cells, FAR_AWAY};
     size_t again = first_try(from, end);
@@ -252,7 +252,7 @@ size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab)
 size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab)
 {
     size_t next, end = move_end_of_line(t, line, &next);
-    return place_behind(t, text_line_start(t, line), end, cells, tab);
+    return place_after(t, text_line_start(t, line), end, cells, tab);
 }
 
 size_t chars_between(Text t, size_t from, size_t to, size_t most)

@@ -20,7 +20,7 @@ void glyph_next(GlyphReader *r, size_t at, Glyph *out);
 /* The length of the whole character at `at`, of which a Glyph may be a part. *width: the cells it takes when
  * it begins `cells` from the line's start. */
 size_t glyph_whole(GlyphReader *r, size_t at, size_t cells, size_t tab, size_t *width);
-/* The first place in [from, to) where a character begins whatever stands before it, best behind a blank; `to`
+/* The first place in [from, to) where a character begins whatever stands before it, best after a blank; `to`
  * if there is none nearby. For places in the middle of long lines, which nobody wants to read from their
  * start. */
 size_t move_to_sure_start(Text t, size_t from, size_t to);
@@ -32,7 +32,7 @@ size_t move_left(Text t, size_t at);
 /* Start of the line that holds `at`; its end, before "\n" or "\r\n". */
 size_t move_line_start(Text t, size_t at);
 size_t move_line_end(Text t, size_t at);
-/* The same by the line's number. *next: where the line behind it begins, or the text's end. */
+/* The same by the line's number. *next: where the line after it begins, or the text's end. */
 size_t move_end_of_line(Text t, size_t line, size_t *next);
 /* The first character of the line that is no blank; its end if there are only blanks. */
 size_t move_past_blanks(Text t, size_t at);
@@ -47,8 +47,8 @@ size_t cells_before(Text t, size_t at, size_t tab);
 size_t cells_between(Text t, size_t from, size_t to, size_t tab);
 /* The place in `line` that lies at, or next before, that many cells from its start. */
 size_t place_at_cells(Text t, size_t line, size_t cells, size_t tab);
-/* The same from another place, not behind `end`. */
-size_t place_behind(Text t, size_t from, size_t end, size_t cells, size_t tab);
+/* The same from another place, not after `end`. */
+size_t place_after(Text t, size_t from, size_t end, size_t cells, size_t tab);
 
 /* The character's number within its line, from 0, and back (past the end: the line's end). */
 size_t chars_before(Text t, size_t at);

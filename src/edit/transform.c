@@ -256,7 +256,7 @@ static bool hex_at(const char *s, size_t n, size_t i)
 /* Is [from, to) one of four numbers between dots? */
 static bool part_of_address(const char *s, size_t n, size_t from, size_t to)
 {
-    unsigned before = 0, behind = 0;
+    unsigned before = 0, after = 0;
     size_t i = from;
     while (i >= 2 && s[i - 1] == '.' && isdigit((unsigned char)s[i - 2])) {
         before++;
@@ -264,11 +264,11 @@ static bool part_of_address(const char *s, size_t n, size_t from, size_t to)
             i--;
     }
     for (i = to; digit_at(s, n, i + 1) && s[i] == '.';) {
-        behind++;
+        after++;
         for (i++; digit_at(s, n, i);)
             i++;
     }
-    return before + behind == 3;
+    return before + after == 3;
 }
 
 bool add_to_number(const char *s, size_t n, size_t at, long long by, size_t *from, size_t *to, Bytes *out)
@@ -281,7 +281,7 @@ bool add_to_number(const char *s, size_t n, size_t at, long long by, size_t *fro
         start -= 2;
     while (start < n && !digit_at(s, n, start))
         start++;
-    /* A number that ends before the cursor is not the one meant, but for the cursor right behind it. */
+    /* A number that ends before the cursor is not the one meant, but for the cursor right after it. */
     for (;;) {
         size_t end = start;
         bool hex =

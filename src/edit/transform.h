@@ -27,7 +27,7 @@ void flip_end_sign(const char *in, size_t n, char sign, Bytes *out);
 /* Upper or lower case, in any script; bytes that are no UTF-8 stay. */
 void change_case(const char *in, size_t n, bool upper, Bytes *out);
 
-/* The number at or behind byte `at` of a line: decimal with its sign and leading zeros, 0x…, or a
+/* The number at or after byte `at` of a line: decimal with its sign and leading zeros, 0x…, or a
  * part of an address such as 10.20.3.4 (which stays within 0..255). Adds `by` to it.
  * [*from, *to) is what `out` replaces; false when there is no number. */
 bool add_to_number(const char *line, size_t n, size_t at, long long by, size_t *from, size_t *to, Bytes *out);

@@ -55,7 +55,7 @@ static bool copy_file(const char *path, const char *name)
     return ok;
 }
 
-/* The number behind "NAME.old-", or 0. */
+/* The number after "NAME.old-", or 0. */
 static unsigned number_of(const char *entry, const char *name)
 {
     size_t n = strlen(name);

@@ -223,7 +223,7 @@ int loader_fd(const Loader *l)
     return l->wake[0];
 }
 
-/* What was written behind the end since the size was asked for. */
+/* What was written after the end since the size was asked for. */
 static LoadState take_growth(Loader *l, Text *t, Err *e)
 {
     for (;;) {

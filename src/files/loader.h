@@ -9,7 +9,7 @@ typedef struct Loader Loader;
 
 typedef enum LoadState { LOADING, LOADED, LOAD_FAILED } LoadState;
 
-/* Prepares to read bytes [from, size) of a regular file and what may have grown behind them; nothing is read
+/* Prepares to read bytes [from, size) of a regular file and what may have grown after them; nothing is read
  * yet. Takes over `fd`. `name` is for messages. */
 Loader *loader_new(int fd, size_t from, size_t size, const char *name);
 /* The same for what does not say how long it is, such as a pipe: `most` bytes at most, which is a failure

@@ -64,9 +64,9 @@ void frame_resize(Frame *f, int rows, int cols);
 void frame_free(Frame *f);
 /* Blanks columns [from, to) of a row. Everything outside the frame is ignored, here and below. */
 void frame_blank(Frame *f, int row, int from, int to, Style style);
-/* Puts what fits of a glyph before column `limit`; returns the column behind it. */
+/* Puts what fits of a glyph before column `limit`; returns the column after it. */
 int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style style);
-/* Puts a UTF-8 string and returns the column behind it; a string that does not fit
+/* Puts a UTF-8 string and returns the column after it; a string that does not fit
  * ends with an ellipsis. Without UTF-8, our own signs become ASCII ones. */
 int frame_text(Frame *f, int row, int col, int limit, Style style, const char *s);
 /* Reads a glyph of a one-line string: tabs and line ends are escapes there. */

@@ -420,7 +420,7 @@ static bool next_of_paste(Decoder *d, uint64_t now, Input *out)
 {
     const char *p = bytes_str(&d->in) + d->head;
     size_t n = d->in.len - d->head;
-    if (d->paste_shown) { /* handed out before; begin anew */
+    if (d->paste_shown) { /* handed out before; begin again */
         bytes_clear(&d->paste);
         d->paste_shown = false;
     }

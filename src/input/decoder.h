@@ -42,7 +42,7 @@ typedef struct Input {
 
 typedef struct Decoder Decoder;
 
-/* esc_wait: milliseconds after which an Esc byte with nothing behind it is the Esc key. */
+/* esc_wait: milliseconds after which an Esc byte with nothing after it is the Esc key. */
 Decoder *decoder_new(unsigned esc_wait);
 void decoder_free(Decoder *d);
 /* Teaches a sequence that a terminal description names. */

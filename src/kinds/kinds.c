@@ -36,7 +36,7 @@ static bool listed(const char *list, const char *word, size_t n)
     return false;
 }
 
-/* The program a "#!" line names, behind /usr/bin/env too; its length, 0 if there is none. */
+/* The program a "#!" line names, after /usr/bin/env too; its length, 0 if there is none. */
 static size_t program_of(const char *head, size_t n, const char **word)
 {
     if (n < 2 || head[0] != '#' || head[1] != '!')

@@ -15,7 +15,7 @@ const Kind *kind_of(const char *path, const char *head, size_t n);
 /* The kind with that name, or NULL. */
 const Kind *kind_named(const char *name);
 
-/* All kinds one by one, from 0; NULL behind the last. */
+/* All kinds one by one, from 0; NULL after the last. */
 const Kind *kind_number(size_t i);
 
 #endif

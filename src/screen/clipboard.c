@@ -148,7 +148,7 @@ void clipboard_fetch(Editor *ed)
         return;
     if (!h) {
         app_fetched(ed, NULL, 0,
-                       "The desktop's clipboard cannot be read from here; use the terminal's own paste");
+                    "The desktop's clipboard cannot be read from here; use the terminal's own paste");
         return;
     }
     if (pipe(ends) != 0)

@@ -159,8 +159,8 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
 {
     short events = (short)(terminal_waits() ? POLLIN | POLLOUT : POLLIN);
     struct pollfd fds[3 + APP_FDS] = {{.fd = t->fd, .events = events},
-                                         {.fd = terminal_signals(), .events = POLLIN},
-                                         {.fd = clipboard_fd(), .events = POLLIN}}; /* -1: ignored */
+                                      {.fd = terminal_signals(), .events = POLLIN},
+                                      {.fd = clipboard_fd(), .events = POLLIN}}; /* -1: ignored */
     size_t n_fds = 3 + app_fds(ed, fds + 3);
     uint64_t now = sys_now_ms();
     int half = decoder_wait(d, now), wait = task_sooner(half, app_wait(ed, now));

@@ -140,7 +140,7 @@ static void make_room(const Frame *f, const Cell *old, int row)
     winsch(curscr, ' ');
 }
 
-void painter_show(const Frame *f, bool anew)
+void painter_show(const Frame *f, bool all)
 {
     size_t row_bytes = (size_t)f->cols * sizeof(Cell);
     if (f->rows != painter.rows || f->cols != painter.cols) {
@@ -160,12 +160,12 @@ void painter_show(const Frame *f, bool anew)
         painter.as_of[row] = f->lines[row].written;
         if (memcmp(old, now, row_bytes) == 0)
             continue;
-        if (!anew)
+        if (!all)
             make_room(f, old, row);
         paint_row(f, row, old);
         memcpy(old, now, row_bytes);
     }
-    if (anew)
+    if (all)
         clearok(curscr, TRUE);
     bool cursor = f->cursor_row >= 0 && f->cursor_row < f->rows && f->cursor_col >= 0;
     curs_set(cursor);

@@ -5,7 +5,7 @@
 
 /* Call after terminal_open, and whenever the theme changes. */
 void painter_theme(const Theme *theme);
-/* Paints what differs from the last frame; `anew`: everything. */
-void painter_show(const Frame *f, bool anew);
+/* Paints what differs from the last frame; `all`: everything. */
+void painter_show(const Frame *f, bool all);
 
 #endif

@@ -64,7 +64,7 @@ static bool run_commands(Editor *ed, const char *commands, Bytes *report)
         asking_look(ed);
         if (ed->layer) {
             layers_cancel_all(ed);
-            warn(ed, "“%s” asks for something; put it behind the name", line);
+            warn(ed, "“%s” asks for something; put it after the name", line);
         }
         ok = ok && !ed->notices.warning;
         free(line);

@@ -17,8 +17,8 @@ enum {
 
 typedef struct Keeper {
     Journal *journal;
-    Err why;       /* why there is none, until that is told */
-    bool told;     /* that work cannot be kept at the moment */
+    Err why;       /* why there is none, until that is reported */
+    bool reported; /* that work cannot be kept at the moment */
     bool ended;    /* the program ends; nothing more is begun */
     uint64_t due;  /* before that it is not tried to open it */
     unsigned life; /* of the database: a new one knows nothing of what was in the one before */
@@ -129,12 +129,12 @@ static void tell_trouble(Session *s)
     Keeper *k = s->keeper;
     Err e;
     bool trouble = journal_trouble(k->journal, &e);
-    if (k->why.text[0] && !k->told)
+    if (k->why.text[0] && !k->reported)
         notices_warn(s->notices, "No recovery of unsaved work: %s", k->why.text);
-    else if (trouble && !k->told)
+    else if (trouble && !k->reported)
         notices_warn(s->notices, "No recovery of unsaved work now: %s. Saving is safer.", e.text);
-    if (k->journal || k->why.text[0]) /* else it is as it was told */
-        k->told = trouble || k->why.text[0];
+    if (k->journal || k->why.text[0]) /* else it is as it was reported */
+        k->reported = trouble || k->why.text[0];
     k->why.text[0] = 0;
 }
 
@@ -215,7 +215,7 @@ int keeper_wait(const Session *s)
 {
     const Keeper *k = s->keeper;
     uint64_t now = s->notices->now;
-    int wait = journal_waits(k->journal) && !k->told ? SOON : -1; /* whether it could be written */
+    int wait = journal_waits(k->journal) && !k->reported ? SOON : -1; /* whether it could be written */
     for (size_t i = 0; i < s->n_files; i++) {
         const Keeping *f = s->files[i]->keeping;
         bool again = f && f->missed && s->rules.keep_recovery && !s->rules.plain;

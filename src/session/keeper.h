@@ -20,14 +20,15 @@ void keeper_emergency(const Session *s);
 
 /* The text was taken from its file as it is there: nothing of it is to be kept. */
 void keeper_loaded(OpenFile *f);
-/* It is about to be written to its file. What must be known before a byte of the old version is gone is told
- * by keeper_replaces, from any thread, with the `row` that this gives (0: nothing need be told). */
+/* It is about to be written to its file. What must be known before a byte of the old version is gone is
+ * reported by keeper_replaces, from any thread, with the `row` that this gives (0: nothing need be reported).
+ */
 int64_t keeper_saving(Session *s, OpenFile *f);
 void keeper_replaces(Journal *j, int64_t row, const char *path, const struct stat *st);
 /* It was written, or its changes were given up on purpose. */
 void keeper_saved(Session *s, OpenFile *f);
 void keeper_dropped(Session *s, OpenFile *f);
-/* It is about to get another name on disk; it has it (or has not, after all: the path tells). */
+/* It is about to get another name on disk; it has it (or has not, after all: the path says which). */
 void keeper_renaming(Session *s, OpenFile *f, const char *path);
 void keeper_renamed(Session *s, OpenFile *f);
 

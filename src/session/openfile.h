@@ -19,11 +19,11 @@ typedef enum Purpose {
     FOR_READING,  /* a page of help: it has no file and is never changed */
 } Purpose;
 
-/* The version on disk that the person was told of. */
-typedef struct Told {
+/* The version on disk that was reported to the person. */
+typedef struct Reported {
     bool any;
     DiskState disk;
-} Told;
+} Reported;
 
 /* A whole version that lies beside the file, as a save was broken off. */
 typedef struct SafeCopy {
@@ -53,7 +53,7 @@ typedef struct OpenFile {
     Lockfile lock;
     LockHolder used_by; /* who has it open, if `used` */
     bool used;
-    Told told;
+    Reported reported;
     SafeCopy safe_copy;
 } OpenFile;
 

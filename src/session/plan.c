@@ -280,7 +280,8 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
     if (!session_read_again(s, f, p->read_as ? &p->as : NULL))
         return STEP_ENDED;
     if (p->read_as)
-        notices_say(s->notices, "%s is now read as %s", openfile_name(f), encoding_label(&p->as, f->format.utf8));
+        notices_say(s->notices, "%s is now read as %s", openfile_name(f),
+                    encoding_label(&p->as, f->format.utf8));
     else
         notices_say(s->notices, "%s is as it is on disk: %s.%s", openfile_name(f),
                     AMOUNT(lines_of(doc_text(f->doc)), "line"),
@@ -330,7 +331,8 @@ static Step save_every_step(Session *s, Plan *p)
 {
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
-        if (!openfile_changed(f) || f->purpose == FOR_READING || (!f->path && text_len(doc_text(f->doc)) == 0))
+        if (!openfile_changed(f) || f->purpose == FOR_READING ||
+            (!f->path && text_len(doc_text(f->doc)) == 0))
             continue;
         if (p->tries++ > 1000000) /* each time another one, or this one changed again */
             return STEP_ENDED;

@@ -8,7 +8,7 @@
 void reading_begin(Session *s, OpenFile *f, Loader *loader);
 /* Stops it: what is there can be looked at. False when nothing is being read. */
 bool reading_stop(Session *s, OpenFile *f);
-/* Waits for the end; false when it cannot be read, which was told. */
+/* Waits for the end; false when it cannot be read, which was reported. */
 bool reading_finish(Session *s, OpenFile *f);
 /* The file is closed. */
 void reading_forget(Session *s, OpenFile *f);

@@ -41,7 +41,7 @@ typedef struct Session {
     SessionRules rules;
     SessionEvents *observers;
     size_t n_observers;
-    Notices *notices; /* where what happened is told; the owner's */
+    Notices *notices; /* where what happened is reported; the owner's */
     char *practice_folder;
     bool unsettled; /* a file was opened, and session_settle is due */
     bool reading;   /* large files may be read on: the first screen is there */
@@ -96,7 +96,7 @@ Store *session_store(Session *s);
 void session_keep_undo(Session *s, OpenFile *f);
 /* Takes the bytes on disk in place of the text, read in an encoding. */
 bool session_read_again(Session *s, OpenFile *f, const Encoding *as);
-/* Others shall see that it is being edited; f->used tells if somebody has it already. */
+/* Others shall see that it is being edited; f->used says if somebody has it already. */
 void session_take_use(Session *s, OpenFile *f);
 /* Its file has another name now. */
 void session_renamed(Session *s, OpenFile *f, const char *path);

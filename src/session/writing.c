@@ -46,7 +46,8 @@ static bool encoded(Session *s, OpenFile *f, Text *out)
     size_t at = 0;
     if (encoding_write(doc_text(f->doc), &f->encoding, out, &at, &e))
         return true;
-    notices_warn(s->notices, "%s was not saved: %s. Esc f p chooses another encoding.", openfile_name(f), e.text);
+    notices_warn(s->notices, "%s was not saved: %s. Esc f p chooses another encoding.", openfile_name(f),
+                 e.text);
     session_look_at(s, f, at);
     return false;
 }
@@ -201,7 +202,8 @@ void writing_words(const OpenFile *f, char words[TASK_WORDS_MAX])
 {
     words[0] = 0;
     if (f->writing)
-        snprintf(words, TASK_WORDS_MAX, "Saving %.60s, %d%%", openfile_name(f), saver_percent(f->writing->saver));
+        snprintf(words, TASK_WORDS_MAX, "Saving %.60s, %d%%", openfile_name(f),
+                 saver_percent(f->writing->saver));
 }
 
 void writing_by_root(Session *s, OpenFile *f, const char *path)

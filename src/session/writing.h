@@ -5,7 +5,7 @@
 
 typedef enum Written {
     WRITTEN,
-    WRITE_FAILED,    /* it was told why */
+    WRITE_FAILED,    /* it was reported why */
     WRITE_OVERTAKEN, /* the file is not what was agreed to any more; nothing was written */
     WRITE_GOES_ON,   /* on a thread */
 } Written;

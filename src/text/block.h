@@ -10,7 +10,7 @@ enum { BLOCK_MAX = 4 * 1024 * 1024, BLOCK_MARK = 512 };
 
 typedef struct Block {
     uint32_t refs;
-    uint32_t len;            /* bytes in use; more may be appended behind them up to cap */
+    uint32_t len;            /* bytes in use; more may be appended after them up to cap */
     uint32_t cap;            /* at most BLOCK_MAX */
     uint32_t marked;         /* newline_marks[0 .. marked] are valid */
     uint32_t *newline_marks; /* [k]: newlines in the first k * BLOCK_MARK bytes */
@@ -29,7 +29,7 @@ void block_set_len(Block *b, size_t len);
 
 /* Newlines in bytes [from, to). */
 uint32_t block_newlines(const Block *b, uint32_t from, uint32_t to);
-/* Where the n-th newline (from 0) at or behind `from` stands; it must exist. */
+/* Where the n-th newline (from 0) at or after `from` stands; it must exist. */
 uint32_t block_find_newline(const Block *b, uint32_t from, uint32_t n);
 
 /* Newlines among n bytes. */

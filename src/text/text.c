@@ -54,7 +54,7 @@ static Slice part_of(Slice s, uint32_t from, uint32_t len)
     return part;
 }
 
-/* What stands behind byte `at` of a slice, 0 < at < len; the shorter side is counted. */
+/* What stands after byte `at` of a slice, 0 < at < len; the shorter side is counted. */
 static Slice tail_of(Slice s, uint32_t at)
 {
     Slice right = {.block = s.block, .from = s.from + at, .len = s.len - at};
@@ -120,7 +120,7 @@ static Node *leaf_insert(Node *leaf, size_t at, const Slice *s)
     }
     Node *right = NULL, *into = leaf;
     if (node_room(leaf) < 2) {
-        /* Appending leaves a full leaf behind rather than a half empty one. */
+        /* Appending leaves a full leaf rather than a half empty one. */
         right = split_off(leaf, at_end && i + 1 == leaf->n ? SLICES - 2u : SLICES / 2);
         if (i >= leaf->n) {
             i -= leaf->n;
@@ -145,7 +145,7 @@ static Node *leaf_insert(Node *leaf, size_t at, const Slice *s)
     return right;
 }
 
-/* After kid i of an owned node changed: puts its new right neighbour, if any, behind it;
+/* After kid i of an owned node changed: puts its new right neighbour, if any, after it;
  * returns the node's own new right neighbour if it had to split. */
 static Node *add_kid(Node *node, unsigned i, Node *kid)
 {
@@ -222,7 +222,7 @@ static bool insert_slice(Text *t, size_t at, const Slice *s)
 
 enum { TAIL_BYTES = 64 * 1024 };
 
-/* Typed bytes of all texts go one behind the other into this block. */
+/* Typed bytes of all texts go one after the other into this block. */
 static Block *tail;
 
 /* Copies up to a block's worth of bytes to where they can stay. The slice holds no reference
@@ -264,7 +264,7 @@ bool text_insert(Text *t, size_t at, const void *bytes, size_t n)
         if (own)
             block_drop(own);
         if (!ok) {
-            /* A small piece is the only one, and has left nothing behind. */
+            /* A small piece is the only one, and has left nothing. */
             if (n > TAIL_BYTES / 4) {
                 text_drop(t);
                 *t = before;
@@ -424,7 +424,7 @@ bool text_delete(Text *t, size_t at, size_t n)
 
 /* ---- joining ---- */
 
-/* Puts the tree `b` (not higher) behind everything in *place. */
+/* Puts the tree `b` (not higher) after everything in *place. */
 static Node *append_tree(Node **place, Node *b)
 {
     Node *node = node_own(place);
@@ -455,7 +455,7 @@ static Node *prepend_tree(Node **place, Node *a)
     return add_kid(node, 0, prepend_tree(&node->kids[0], a));
 }
 
-/* Puts all of `b` behind `a`; `b` stays the caller's. */
+/* Puts all of `b` after `a`; `b` stays the caller's. */
 static bool join(Text *a, Text b)
 {
     if (!b.root)

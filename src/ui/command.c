@@ -37,7 +37,8 @@ static void repeat(Editor *ed, const Command *c, const Args *args, unsigned time
         size_t cursor = v->cursor.at;
         c->run(ed, args);
         ed->running.before = c;
-        if (ed->panes.view != v || v->file->doc != doc || (version == doc_version(doc) && cursor == v->cursor.at))
+        if (ed->panes.view != v || v->file->doc != doc ||
+            (version == doc_version(doc) && cursor == v->cursor.at))
             return; /* at an end, or somewhere else: doing it again would do nothing, or something else */
     }
 }

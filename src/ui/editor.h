@@ -1,5 +1,6 @@
-/* One editor: what each room keeps of it, brought together for those who show and do things. Each part belongs to
- * the room whose type it is; the pointers at the end are the features' own, which nobody else looks into. */
+/* One editor: what each room keeps of it, brought together for those who show and do things. Each part
+ * belongs to the room whose type it is; the pointers at the end are the features' own, which nobody else
+ * looks into. */
 #ifndef EDITOR_H
 #define EDITOR_H
 #include "base/notices.h"
@@ -46,25 +47,25 @@ typedef struct Editor {
     Matches matches;
     Shelf shelf;
     Notices notices;
-    Layer *layer;          /* the uppermost of what lies over the text; NULL: plain text */
-    const Strip *strip;    /* what stands above the status line; NULL: nothing */
+    Layer *layer;       /* the uppermost of what lies over the text; NULL: plain text */
+    const Strip *strip; /* what stands above the status line; NULL: nothing */
     EscTimes esc;
     Frame frame;
-    Spots spots;           /* of the last painting */
+    Spots spots; /* of the last painting */
     const Theme *theme;
-    bool bare;             /* nothing but the text is shown */
+    bool bare; /* nothing but the text is shown */
     bool overtype;
-    bool burst;            /* the keys came many at once: a paste from a terminal that does not say so */
+    bool burst; /* the keys came many at once: a paste from a terminal that does not say so */
     Clock clock;
     HostRequests host;
-    Stop stop;             /* asked by what takes long */
+    Stop stop; /* asked by what takes long */
     RunningCommand running;
-    struct Typing *typing; /* see commands/edits.h */
-    struct Clips *clips;   /* commands/clips.h */
-    struct Search *search; /* commands/search.h */
-    struct Lesson *lesson; /* commands/lesson.h */
+    struct Typing *typing;   /* see commands/edits.h */
+    struct Clips *clips;     /* commands/clips.h */
+    struct Search *search;   /* commands/search.h */
+    struct Lesson *lesson;   /* commands/lesson.h */
     struct Pointer *pointer; /* app/pointer.h */
-    struct AppState *app;  /* app/app.h */
+    struct AppState *app;    /* app/app.h */
 } Editor;
 
 void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
@@ -72,8 +73,8 @@ void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 
 
 /* Shows a file in the pane with the cursor; a page of help gives way. */
 void editor_show(Editor *ed, OpenFile *f);
-/* Opens a path (or shows the text that has it already), and says what the person should know of it. False with the
- * reason in e. */
+/* Opens a path (or shows the text that has it already), and says what the person should know of it. False
+ * with the reason in e. */
 bool editor_open(Editor *ed, const char *path, Err *e);
 
 #endif

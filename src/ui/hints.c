@@ -138,4 +138,3 @@ void hints_paint_side(Editor *ed, Frame *f, int col)
                 row = paint_side_hint(ed, f, row, col, hints);
     }
 }
-

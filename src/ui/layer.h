@@ -1,5 +1,5 @@
-/* Layers: what lies over the text until Esc backs out of it: a prompt, a question, a menu, a panel, a page of help.
- * The uppermost one gets the keys. */
+/* Layers: what lies over the text until Esc backs out of it: a prompt, a question, a menu, a panel, a page of
+ * help. The uppermost one gets the keys. */
 #ifndef LAYER_H
 #define LAYER_H
 #include "config/registry.h"
@@ -20,8 +20,8 @@ enum { HINTS_MAX = 24 };
 /* All but `free` may be NULL, and that too if there is nothing to free. */
 typedef struct LayerKind {
     const char *help; /* the help page on it */
-    /* It shows a text of its own in the place of what lies below: keys and clicks that it does not take mean there
-     * what they mean in a text. */
+    /* It shows a text of its own in the place of what lies below: keys and clicks that it does not take mean
+     * there what they mean in a text. */
     bool has_text;
     bool takes_esc; /* Esc goes to `key` too */
     /* False hands the key on to what every layer does with it. */
@@ -68,8 +68,8 @@ typedef struct EscTimes {
     uint64_t last, twice; /* when Esc came last, and when it came twice; ms, 0: it does not count any more */
 } EscTimes;
 
-/* The rule of the double Esc: the second one within a second closes everything, further ones in the second after
- * that are eaten. True when this Esc is dealt with. */
+/* The rule of the double Esc: the second one within a second closes everything, further ones in the second
+ * after that are eaten. True when this Esc is dealt with. */
 bool layers_double_esc(Editor *ed);
 /* Any other key came. */
 void layers_no_esc(Editor *ed);

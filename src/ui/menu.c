@@ -420,7 +420,8 @@ static void menu_mouse(Editor *ed, Layer *l, const Mouse *mouse)
         return;
     int row = mouse->row - m->box_row, col = mouse->col - m->box_col;
     bool inside = row >= 0 && row < m->box_rows && col >= 0 && col < m->box_width;
-    size_t title = mouse->row == 0 && titles_fit(r, ed->frame.cols) ? menu_at_column(ed, mouse->col) : r->n_titles;
+    size_t title =
+        mouse->row == 0 && titles_fit(r, ed->frame.cols) ? menu_at_column(ed, mouse->col) : r->n_titles;
     /* The box may have been painted for another menu: keys may have come since. */
     inside = inside && (m->open ? m->top + (size_t)row < menu->n : (size_t)row < r->n_titles);
     if (inside && m->open) {

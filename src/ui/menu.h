@@ -13,7 +13,7 @@ bool menu_fresh_from_esc(const Editor *ed);
 void menu_letter(Editor *ed, uint32_t ch);
 /* The menu whose title is painted at that column of the top line, or Registry.n_titles. */
 size_t menu_at_column(const Editor *ed, int col);
-/* Paints the titles from column `col`; returns the column behind them. */
+/* Paints the titles from column `col`; returns the column after them. */
 int menu_paint_titles(const Registry *r, Frame *f, int col, size_t now, bool awake);
 
 #endif

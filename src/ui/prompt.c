@@ -190,7 +190,7 @@ static void prompt_paint(Editor *ed, Layer *l, Frame *f)
     }
     line_entry_paint(&p->line, f, row, col, end, ST_TEXT);
     long fault = p->spec.fault ? p->spec.fault(ed, p->spec.ctx) : -1;
-    if (fault >= 0) { /* where it is wrong; behind the end: the place where something is missing */
+    if (fault >= 0) { /* where it is wrong; after the end: the place where something is missing */
         int at = line_entry_column(&p->line, col, (size_t)fault);
         if (at >= col && at < end)
             frame_restyle(f, row, at, at + 1, ST_WARNING);

@@ -5,12 +5,12 @@
 
 typedef struct PromptSpec {
     const char *label, *initial; /* copied */
-    const char *history; /* the kind under which answers are remembered, or NULL */
-    void (*offer)(const char *before_cursor, Offers *out);             /* what Tab offers; or NULL */
-    void (*changed)(Editor *ed, const char *answer, void *ctx);        /* after each key; or NULL */
-    bool (*key)(Editor *ed, const Input *in, void *ctx);               /* keys of its own; or NULL */
-    size_t (*hints)(Editor *ed, Hint *out, void *ctx);                 /* further ones; or NULL */
-    void (*note)(Editor *ed, Bytes *out, void *ctx);                   /* shown at the right; or NULL */
+    const char *history;         /* the kind under which answers are remembered, or NULL */
+    void (*offer)(const char *before_cursor, Offers *out);      /* what Tab offers; or NULL */
+    void (*changed)(Editor *ed, const char *answer, void *ctx); /* after each key; or NULL */
+    bool (*key)(Editor *ed, const Input *in, void *ctx);        /* keys of its own; or NULL */
+    size_t (*hints)(Editor *ed, Hint *out, void *ctx);          /* further ones; or NULL */
+    void (*note)(Editor *ed, Bytes *out, void *ctx);            /* shown at the right; or NULL */
     long (*fault)(Editor *ed, void *ctx); /* the byte of the answer with a mistake, -1: none; or NULL */
     bool select;                          /* the initial text is replaced by typing */
     bool keep_open;                       /* Enter calls `done` and leaves the prompt where it is */

@@ -63,7 +63,7 @@ static void question_mouse(Editor *ed, Layer *l, const Mouse *m)
     }
 }
 
-/* Where the next answer goes: behind the one before, or on the next row. */
+/* Where the next answer goes: after the one before, or on the next row. */
 typedef struct Pen {
     int row, col;
 } Pen;
@@ -97,20 +97,20 @@ static void put_answers(Question *q, Frame *f, bool paint, Pen *p)
     put_answer(q, ANSWERS_MAX, f, paint, "Esc", q->spec.stay, p);
 }
 
-/* The question on the status line and its answers behind it; where they do not fit, on the rows up to the
+/* The question on the status line and its answers after it; where they do not fit, on the rows up to the
  * last. */
 static void question_paint(Editor *ed, Layer *l, Frame *f)
 {
     (void)ed;
     Question *q = (Question *)l;
     int row = f->status_row, last = f->rows - 1;
-    Pen behind = {row, frame_width(f, q->text) + 4}, below = {0, 1};
-    put_answers(q, f, false, &behind);
-    if (behind.row > row) {
+    Pen after = {row, frame_width(f, q->text) + 4}, below = {0, 1};
+    put_answers(q, f, false, &after);
+    if (after.row > row) {
         put_answers(q, f, false, &below);
         row = last - below.row - 1 > 0 ? last - below.row - 1 : 0;
     }
-    bool wraps = behind.row > f->status_row;
+    bool wraps = after.row > f->status_row;
     for (int r = row; r <= (wraps ? last : row); r++)
         frame_blank(f, r, 0, f->cols, ST_TEXT);
     int col = frame_text(f, row, 1, f->cols, ST_PROMPT, q->text) + 3;

@@ -45,7 +45,7 @@ unsigned change_marks_look(OpenFile *f, unsigned long long rested)
     return 0;
 }
 
-/* The first run that ends at or behind a line. */
+/* The first run that ends at or after a line. */
 static size_t run_at(const ChangeMarks *b, size_t line)
 {
     size_t low = 0, high = b->n;

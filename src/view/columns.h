@@ -17,7 +17,7 @@ void columns_part(const View *v, const Columns *c, size_t line, size_t *from, si
 bool columns_text(const View *v, Text *out);
 
 /* These are false when there is no block, or no memory. */
-/* Replaces each line's part by the bytes and leaves a block of no width behind them. */
+/* Replaces each line's part by the bytes and leaves a block of no width after them. */
 bool columns_type(View *v, const char *bytes, size_t n);
 /* Removes the block, or with no width the character left (or right) of it in each line. */
 bool columns_delete(View *v, bool left);

@@ -66,7 +66,7 @@ static bool count_gap(Matches *m, uint64_t until)
         if (how != FOUND || found.from >= c->gap_end)
             break;
         c->before += c->gap_back ? (size_t)-1 : 1;
-        c->gap_at = finder_behind(m->finder, found);
+        c->gap_at = finder_after(m->finder, found);
     }
     c->gap_at = c->gap_end = 0;
     return false;
@@ -102,7 +102,7 @@ static bool count_rest(Matches *m, uint64_t until)
         }
         c->n++;
         c->before += found.from < c->cursor;
-        c->at = finder_behind(m->finder, found);
+        c->at = finder_after(m->finder, found);
     }
     return false;
 }

@@ -1,5 +1,5 @@
-/* The matches of the last search: which are shown in the text, and how many there are. Counting goes on in steps
- * between keys. */
+/* The matches of the last search: which are shown in the text, and how many there are. Counting goes on in
+ * steps between keys. */
 #ifndef MATCHES_H
 #define MATCHES_H
 #include "base/bytes.h"
@@ -19,10 +19,10 @@ typedef struct MatchCount {
 
 typedef struct Matches {
     Panes *panes;
-    Finder *finder; /* of the last search; NULL: none yet */
-    bool shown;     /* they are marked in the text */
-    Match now;      /* the one that was gone to */
-    bool in_mark;   /* only the part below is searched */
+    Finder *finder;  /* of the last search; NULL: none yet */
+    bool shown;      /* they are marked in the text */
+    Match now;       /* the one that was gone to */
+    bool in_mark;    /* only the part below is searched */
     size_t from, to; /* what was marked when the search began; equal: nothing */
     MatchCount count;
 } Matches;

@@ -150,7 +150,7 @@ size_t row_cells(const View *v, const Row *r, size_t at)
 size_t row_place(const View *v, const Row *r, size_t cells)
 {
     Text t = view_text(v);
-    size_t p = place_behind(t, r->part_from, r->part_to, r->origin + cells, view_tab(v));
+    size_t p = place_after(t, r->part_from, r->part_to, r->origin + cells, view_tab(v));
     if (p >= r->to && r->to < r->line_to) /* the end of a wrapped row is the next one's start */
         p = move_left(t, r->to);
     return p < r->from ? r->from : p;

@@ -20,7 +20,8 @@ static void take_in(Editor *ed, Decoder *d)
     Input in;
     while (!ed->host.leave && decoder_next(d, clock_ms, &in)) {
         app_input(ed, &in, clock_ms);
-        ed->host.discard_input = ed->host.fetch_clip = ed->host.send_clip = ed->host.suspend = ed->host.shell = false;
+        ed->host.discard_input = ed->host.fetch_clip = ed->host.send_clip = ed->host.suspend =
+            ed->host.shell = false;
         RootWish w;
         if (app_root_begin(ed, &w))
             app_root_end(ed, &w, false, "not in a test");

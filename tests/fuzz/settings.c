@@ -39,7 +39,8 @@ static void set_by_hand(Editor *ed, const uint8_t *bytes, size_t n)
         value[len] = 0;
         fuzz_byte(&bytes, &n);
         char *is = strchr(value, '=');
-        bool ok = which < 200 ? settings_set(&ed->config, settings_table[which % SETTINGS_COUNT].name, value, NULL, &e)
+        bool ok = which < 200 ? settings_set(&ed->config, settings_table[which % SETTINGS_COUNT].name, value,
+                                             NULL, &e)
                   : is        ? (*is = 0, config_set_key(&ed->config, value, is + 1, &e))
                               : false;
         MUST(ok || e.text[0] || (which >= 200 && !is));

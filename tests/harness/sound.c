@@ -56,13 +56,13 @@ bool screen_sound(Editor *ed)
     app_paint(ed);
     bool ok = f->cursor_row == cursor_row && f->cursor_col == cursor_col;
     if (!ok)
-        fprintf(stderr, "cursor %d,%d; painted anew %d,%d\n", cursor_row, cursor_col, f->cursor_row,
+        fprintf(stderr, "cursor %d,%d; painted again %d,%d\n", cursor_row, cursor_col, f->cursor_row,
                 f->cursor_col);
     for (size_t i = 0; i < n && ok; i++)
         if (!same(&kept[i], &f->cells[i])) {
-            fprintf(stderr, "cell %zu,%zu: kept %x style %d, painted anew %x style %d\n", i / (size_t)f->cols,
-                    i % (size_t)f->cols, kept[i].codes[0], kept[i].style, f->cells[i].codes[0],
-                    f->cells[i].style);
+            fprintf(stderr, "cell %zu,%zu: kept %x style %d, painted again %x style %d\n",
+                    i / (size_t)f->cols, i % (size_t)f->cols, kept[i].codes[0], kept[i].style,
+                    f->cells[i].codes[0], f->cells[i].style);
             ok = false;
         }
     free(kept);

@@ -7,7 +7,7 @@
  * is shown, the cursor is inside. Otherwise it says where, and false. */
 bool frame_sound(const Frame *f);
 /* Lays out the screen: that is true of it, and the rows that were kept from the last time look as they do
- * when all is painted anew. */
+ * when all is painted again. */
 bool screen_sound(Editor *ed);
 
 #endif

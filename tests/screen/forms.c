@@ -104,7 +104,7 @@ TEST(large_files)
     struct stat st;
     CHECK(stat(check_path("tide.log"), &st) == 0);
     CHECK_INT(st.st_size, LARGE + 1);
-    p = pty_edit("tide.log:654321", NULL); /* far behind what is there at once */
+    p = pty_edit("tide.log:654321", NULL); /* far after what is there at once */
     SHOWS(p, "0654321 tide");
     SHOWS(p, "Line 654321 of 900000");
     LEAVE(p);

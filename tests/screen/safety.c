@@ -203,7 +203,7 @@ TEST(changed_on_disk_is_noticed_on_focus)
     pty_send(p, "\033[I", 3);
     SHOWS(p, "a.ini is no longer there");
     pty_do(p, "x<Ctrl+S>");
-    SHOWS(p, "w Write it anew");
+    SHOWS(p, "w Write it again");
     pty_do(p, "<wait>w");
     SHOWS(p, "Saved a.ini");
     check_holds("a.ini", "xa\nb\n");
@@ -369,7 +369,7 @@ TEST(closing_while_a_save_goes_on)
     Pty *p = pty_edit("tide.log", NULL);
     SHOWS(p, "Line 1 of 400000");
     pty_do(p, "first <Ctrl+S>second <Esc>fcthird ");
-    for (int i = 0; i < 2; i++) { /* the letters behind the route may come before or after the question */
+    for (int i = 0; i < 2; i++) { /* the letters after the route may come before or after the question */
         SHOWS(p, "tide.log has changes that are not saved");
         pty_do(p, "<wait><Esc>");
         HIDES(p, "has changes that");

@@ -20,22 +20,22 @@ TEST(every_command_is_complete)
 {
     Registry r = all();
     for (size_t i = 0; i < r.n; i++) {
-            const Command *c = r.commands[i];
-            char route[ROUTE_MAX];
-            size_t places = 0;
-            for (size_t m = 0; m < r.n_menus; m++)
-                for (size_t k = 0; k < r.menus[m].n; k++)
-                    places += r.menus[m].commands[k] == c;
-            CHECK_INT(places, 1);
-            check_case(c->name ? c->name : "(no name)");
-            CHECK(c->name && c->label && c->help && c->run);
-            for (const char *p = c->name; *p; p++)
-                CHECK(islower((unsigned char)*p) || isdigit((unsigned char)*p) || *p == '-');
-            CHECK(isupper((unsigned char)c->label[0]) && isupper((unsigned char)c->help[0]));
-            CHECK(c->help[strlen(c->help) - 1] != '.');
-            CHECK(registry_find(&r, c->name, strlen(c->name)) == c);
-            /* Every command has a route, but for what each keyboard has a key for. */
-            CHECK((registry_route(&r, c, route)[0] != 0) == ((c->flags & CMD_TYPING) == 0));
+        const Command *c = r.commands[i];
+        char route[ROUTE_MAX];
+        size_t places = 0;
+        for (size_t m = 0; m < r.n_menus; m++)
+            for (size_t k = 0; k < r.menus[m].n; k++)
+                places += r.menus[m].commands[k] == c;
+        CHECK_INT(places, 1);
+        check_case(c->name ? c->name : "(no name)");
+        CHECK(c->name && c->label && c->help && c->run);
+        for (const char *p = c->name; *p; p++)
+            CHECK(islower((unsigned char)*p) || isdigit((unsigned char)*p) || *p == '-');
+        CHECK(isupper((unsigned char)c->label[0]) && isupper((unsigned char)c->help[0]));
+        CHECK(c->help[strlen(c->help) - 1] != '.');
+        CHECK(registry_find(&r, c->name, strlen(c->name)) == c);
+        /* Every command has a route, but for what each keyboard has a key for. */
+        CHECK((registry_route(&r, c, route)[0] != 0) == ((c->flags & CMD_TYPING) == 0));
     }
     registry_free(&r);
 }
@@ -82,16 +82,16 @@ TEST(no_letter_or_key_is_taken_twice)
         Keymap map = {0};
         size_t wanted = 0;
         for (size_t i = 0; i < r.n; i++) {
-                const Command *c = r.commands[i];
-                const char *keys = l && c->shell ? c->shell : c->keys ? c->keys : "";
-                for (const char *p = keys; *p; wanted++) {
-                    Key k;
-                    size_t n = strcspn(p, " ");
-                    check_case(c->name);
-                    CHECK(key_parse(p, n, &k));
-                    p += n + strspn(p + n, " ");
-                }
+            const Command *c = r.commands[i];
+            const char *keys = l && c->shell ? c->shell : c->keys ? c->keys : "";
+            for (const char *p = keys; *p; wanted++) {
+                Key k;
+                size_t n = strcspn(p, " ");
+                check_case(c->name);
+                CHECK(key_parse(p, n, &k));
+                p += n + strspn(p + n, " ");
             }
+        }
         keymap_fill(&map, &r, layouts[l]);
         check_case(layouts[l]);
         CHECK_INT(map.n, wanted);
@@ -153,7 +153,8 @@ TEST(settings_are_checked)
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Err e = {""};
         check_case(cases[i].value);
-        CHECK(settings_set(&ed->config, cases[i].name, cases[i].value, "a file", &e) == (cases[i].error[0] == 0));
+        CHECK(settings_set(&ed->config, cases[i].name, cases[i].value, "a file", &e) ==
+              (cases[i].error[0] == 0));
         CHECK_STR(e.text, cases[i].error);
     }
     char value[SETTING_TEXT_MAX];

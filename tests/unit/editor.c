@@ -258,32 +258,31 @@ TEST(every_command_everywhere)
     Registry all = {0};
     menus_register(&all);
     for (size_t i = 0; i < all.n; i++)
-            for (size_t s = 0; s < sizeof situations / sizeof *situations; s++)
-                for (size_t k = 0; k < 9; k++) {
-                    const Command *c = all.commands[i];
-                    const char *text = texts[k % 3], *args = given[k / 3];
-                    char name[100];
-                    snprintf(name, sizeof name, "%s %s, %s, text %zu", c->name, args, situations[s].name,
-                             k % 3);
-                    check_case(name);
-                    Editor *ed = start(text, k == 4 ? 3 : 24, k == 4 ? 12 : 80);
-                    ed->session->rules.dry_run = true;
-                    situations[s].set(ed);
-                    Doc *d = ed->panes.view->file->doc;
-                    bool look = ed->panes.view->file->look_only;
-                    command_run(ed, c, k == 8 ? 3 : 1, k == 8, args);
-                    CHECK(sound(ed));
-                    clock_ms += 3000;
-                    app_tick(ed, clock_ms);
-                    if (look && ed->panes.view->file->look_only && ed->panes.view->file->doc == d)
-                        CHECK(!doc_changed(d));
-                    CHECK(text_check(view_text(ed->panes.view)) && sound(ed));
-                    if (!ed->host.leave) {
-                        press(ed, "Esc Esc");
-                        CHECK(ed->layer == NULL && sound(ed));
-                    }
-                    app_free(ed);
+        for (size_t s = 0; s < sizeof situations / sizeof *situations; s++)
+            for (size_t k = 0; k < 9; k++) {
+                const Command *c = all.commands[i];
+                const char *text = texts[k % 3], *args = given[k / 3];
+                char name[100];
+                snprintf(name, sizeof name, "%s %s, %s, text %zu", c->name, args, situations[s].name, k % 3);
+                check_case(name);
+                Editor *ed = start(text, k == 4 ? 3 : 24, k == 4 ? 12 : 80);
+                ed->session->rules.dry_run = true;
+                situations[s].set(ed);
+                Doc *d = ed->panes.view->file->doc;
+                bool look = ed->panes.view->file->look_only;
+                command_run(ed, c, k == 8 ? 3 : 1, k == 8, args);
+                CHECK(sound(ed));
+                clock_ms += 3000;
+                app_tick(ed, clock_ms);
+                if (look && ed->panes.view->file->look_only && ed->panes.view->file->doc == d)
+                    CHECK(!doc_changed(d));
+                CHECK(text_check(view_text(ed->panes.view)) && sound(ed));
+                if (!ed->host.leave) {
+                    press(ed, "Esc Esc");
+                    CHECK(ed->layer == NULL && sound(ed));
                 }
+                app_free(ed);
+            }
     registry_free(&all);
 }
 
@@ -378,7 +377,8 @@ TEST(random_keys)
             clock_ms += check_random(30) ? 5 : 1500;
             app_tick(ed, clock_ms);
             size_t len = text_len(view_text(ed->panes.view));
-            bool inside = ed->panes.view->cursor.at <= len && ed->panes.view->top.at <= len && ed->panes.view->mark.at <= len;
+            bool inside = ed->panes.view->cursor.at <= len && ed->panes.view->top.at <= len &&
+                          ed->panes.view->mark.at <= len;
             check_result(inside, __FILE__, __LINE__, "outside of the text after %s",
                          ed->running.before ? ed->running.before->name : "a key");
             if (!inside || (i % 4 == 0 && !sound(ed))) {

@@ -129,7 +129,7 @@ TEST(large_and_cut_up)
         Match m;
         finder_text(f, t);
         count = 0;
-        for (size_t at = 0; finder_next(f, at, text_len(t), &m) == FOUND; at = finder_behind(f, m))
+        for (size_t at = 0; finder_next(f, at, text_len(t), &m) == FOUND; at = finder_after(f, m))
             count++;
         CHECK_INT(count, want);
         finder_free(f);
@@ -163,7 +163,7 @@ static void count_both(const char *path, const char *what, bool expression)
     Finder *f = make(&c, &e, &mistake);
     Match m;
     finder_text(f, t);
-    for (size_t at = 0; finder_next(f, at, text_len(t), &m) == FOUND; at = finder_behind(f, m)) {
+    for (size_t at = 0; finder_next(f, at, text_len(t), &m) == FOUND; at = finder_after(f, m)) {
         matches++;
         lines += text_line_of(t, m.from) != last;
         last = text_line_of(t, m.from);
@@ -214,7 +214,7 @@ static size_t matches_of(Finder *f, Text t, size_t window, Match *out, size_t mo
     finder_set_window(window);
     finder_text(f, (Text){0});
     finder_text(f, t);
-    for (size_t at = 0; n < most && finder_next(f, at, text_len(t), &m) == FOUND; at = finder_behind(f, m))
+    for (size_t at = 0; n < most && finder_next(f, at, text_len(t), &m) == FOUND; at = finder_after(f, m))
         out[n++] = m;
     finder_set_window(0);
     return n;

@@ -240,7 +240,7 @@ TEST(built_in_one_pass)
         CHECK(same_as_model(out, &m));
         CHECK(text_insert(&out, m.len / 2, "x", 1) && text_delete(&out, m.len / 3, 1));
         CHECK(text_check(out));
-        for (size_t fail = 1; fail < 6; fail++) { /* without memory nothing is left behind */
+        for (size_t fail = 1; fail < 6; fail++) { /* without memory nothing is left after */
             mem_fail_at(fail);
             bool ok = builder_bytes(&b, bytes, 20) && builder_part(&b, from, 0, text_len(from));
             mem_fail_at(0);

@@ -156,7 +156,7 @@ TEST(the_cursor_is_always_seen)
     }
 }
 
-/* Whatever changes the look of a row, it is painted again: screen_sound compares with all painted anew. */
+/* Whatever changes the look of a row, it is painted again: screen_sound compares with all painted again. */
 TEST(rows_are_kept_only_while_they_look_the_same)
 {
     static const char *const deeds[] = {
