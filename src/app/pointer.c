@@ -3,6 +3,7 @@
 #include "app/keys.h"
 #include "base/mem.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "ui/command.h"
 #include "ui/menu.h"
 #include "ui/screen.h"

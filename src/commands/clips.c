@@ -5,6 +5,7 @@
 #include "commands/edits.h"
 #include "commands/excerpt.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "ui/panel.h"
 #include "view/columns.h"
 

@@ -6,6 +6,7 @@
 #include "edit/diff.h"
 #include "edit/move.h"
 #include "session/reading.h"
+#include "text/text_line.h"
 #include "ui/line_keys.h"
 #include "view/scroll.h"
 

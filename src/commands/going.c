@@ -4,6 +4,7 @@
 #include "base/words.h"
 #include "edit/move.h"
 #include "edit/transform.h"
+#include "text/text_line.h"
 #include "ui/prompt.h"
 #include "view/bookmarks.h"
 #include "view/change_marks.h"

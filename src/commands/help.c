@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "commands/edits.h"
 #include "commands/help_page.h"
+#include "text/text_line.h"
 #include "ui/command.h"
 #include "ui/hints.h"
 #include "ui/menu.h"

@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "commands/excerpt.h"
+#include "text/text_line.h"
 #include "ui/panel.h"
 
 #include <stdlib.h>

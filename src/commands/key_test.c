@@ -149,7 +149,7 @@ static void key_test_paint(Editor *ed, Layer *l, Frame *f)
     }
     static const char *const help[] = {
         "When you press a key and nothing changes here, it never arrived: the terminal, a",
-        "multiplexer or the desktop keeps it. The route after “Also by” works all the same.",
+        "multiplexer or the desktop keeps it. The route at “Also by” works all the same.",
     };
     for (size_t i = 0; i < 2 && row < end; i++)
         frame_text(f, row++, 1, f->cols, ST_BOX, help[i]);

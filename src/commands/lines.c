@@ -6,6 +6,7 @@
 #include "commands/edits.h"
 #include "edit/move.h"
 #include "edit/transform.h"
+#include "text/text_line.h"
 #include "ui/command.h"
 
 #include <stdio.h>

@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "edit/move.h"
 #include "edit/transform.h"
+#include "text/text_line.h"
 #include "ui/editor.h"
 
 #include <stdlib.h>

@@ -3,6 +3,7 @@
 #include "base/array.h"
 #include "base/mem.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "ui/panel.h"
 #include "view/scroll.h"
 

@@ -6,6 +6,7 @@
 #include "session/plan.h"
 #include "session/reading.h"
 #include "text/builder.h"
+#include "text/text_line.h"
 #include "ui/command.h"
 #include "ui/panel.h"
 #include "ui/prompt.h"

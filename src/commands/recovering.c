@@ -4,6 +4,7 @@
 #include "base/words.h"
 #include "commands/about.h"
 #include "commands/differences.h"
+#include "files/recoverable.h"
 #include "session/keeper.h"
 #include "session/reading.h"
 #include "ui/panel.h"
@@ -221,7 +222,7 @@ static bool list_key(Editor *ed, Key k, long id, void *ctx)
 static void free_listing(void *ctx)
 {
     Listing *l = ctx;
-    journal_free_list(l->r, l->n);
+    recoverable_free(l->r, l->n);
     free(l);
 }
 
@@ -234,7 +235,7 @@ void recovering_list(Editor *ed)
         return;
     }
     Listing *l = mem_get(sizeof *l);
-    l->n = journal_list(j, NULL, &l->r);
+    l->n = recoverable_list(j, NULL, &l->r);
     PanelSpec p = {
         .title = "Recover work",
         .fill = fill_list,
@@ -252,13 +253,13 @@ void recovering_print(Editor *ed, Bytes *out)
 {
     Recoverable *r = NULL;
     Journal *j = keeper_journal(ed->session);
-    size_t n = j ? journal_list(j, NULL, &r) : 0;
+    size_t n = j ? recoverable_list(j, NULL, &r) : 0;
     for (size_t i = 0; i < n; i++) {
         bytes_printf(out, "%s\t", r[i].path ? r[i].path : "(no name yet)");
         describe(&r[i], out);
         bytes_add_str(out, "\n");
     }
-    journal_free_list(r, n);
+    recoverable_free(r, n);
 }
 
 static void run_recover(Editor *ed, const Args *args)

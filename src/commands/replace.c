@@ -5,6 +5,7 @@
 #include "commands/edits.h"
 #include "commands/search.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "ui/panel.h"
 #include "ui/question.h"
 #include "view/scroll.h"

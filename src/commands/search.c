@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 
 #include <stdio.h>
 #include <stdlib.h>

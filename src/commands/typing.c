@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "commands/edits.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "ui/command.h"
 #include "view/columns.h"
 

@@ -3,6 +3,7 @@
 #include "base/array.h"
 #include "base/mem.h"
 #include "text/shared.h"
+#include "text/text_line.h"
 
 #include <ctype.h>
 #include <stdlib.h>

@@ -5,6 +5,7 @@
 #include "edit/literal.h"
 #include "edit/move.h"
 #include "text/builder.h"
+#include "text/text_line.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
 #include <pcre2.h>

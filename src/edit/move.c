@@ -1,6 +1,7 @@
 #include "edit/move.h"
 
 #include "edit/measure.h"
+#include "text/text_line.h"
 
 #include <string.h>
 #include <utf8proc.h>

@@ -66,3 +66,23 @@ sqlite3 *database_open(const char *name, const char *schema, int busy_ms, Err *e
     bytes_free(&path);
     return db;
 }
+
+sqlite3_stmt *database_statement(sqlite3 *db, const char *sql, int64_t id)
+{
+    sqlite3_stmt *q = NULL;
+    if (sqlite3_prepare_v2(db, sql, -1, &q, NULL) == SQLITE_OK)
+        sqlite3_bind_int64(q, 1, id);
+    return q;
+}
+
+void database_bind_bytes(sqlite3_stmt *q, int at, const char *bytes, size_t n)
+{
+    sqlite3_bind_blob64(q, at, n ? bytes : "", n, SQLITE_STATIC);
+}
+
+bool database_finish(sqlite3_stmt *q)
+{
+    bool ok = sqlite3_step(q) == SQLITE_DONE;
+    sqlite3_finalize(q);
+    return ok;
+}

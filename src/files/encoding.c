@@ -3,6 +3,7 @@
 #include "base/glyph.h"
 #include "base/mem.h"
 #include "text/builder.h"
+#include "text/text_line.h"
 
 #include <ctype.h>
 #include <errno.h>

@@ -27,22 +27,22 @@ enum {
     REPLACING_MS = 2000,
 };
 
-typedef enum Task {
-    TASK_BEGIN,
-    TASK_PATCH,
-    TASK_MARK,
-    TASK_SECOND_BASE,
-    TASK_RENAMING,
-    TASK_RENAME,
-    TASK_DONE,
-    TASK_DROP,
-    TASK_END
-} Task;
+typedef enum ItemKind {
+    ITEM_BEGIN,
+    ITEM_PATCH,
+    ITEM_MARK,
+    ITEM_SECOND_BASE,
+    ITEM_RENAMING,
+    ITEM_RENAME,
+    ITEM_DONE,
+    ITEM_DROP,
+    ITEM_END
+} ItemKind;
 
 /* Something for the thread to write. */
 typedef struct Item {
     struct Item *next;
-    Task task;
+    ItemKind kind;
     int64_t id;
     char *path;
     DiskState disk;
@@ -96,127 +96,109 @@ static sqlite3 *open_db(Err *e)
     return database_open("recovery.db", schema, BUSY_MS, e);
 }
 
-static sqlite3_stmt *statement(sqlite3 *db, const char *sql, int64_t id)
-{
-    sqlite3_stmt *q = NULL;
-    if (sqlite3_prepare_v2(db, sql, -1, &q, NULL) == SQLITE_OK)
-        sqlite3_bind_int64(q, 1, id);
-    return q;
-}
-
-static bool finish(sqlite3_stmt *q)
-{
-    bool ok = sqlite3_step(q) == SQLITE_DONE;
-    sqlite3_finalize(q);
-    return ok;
-}
-
-static void bind_blob(sqlite3_stmt *q, int at, const char *bytes, size_t n)
-{
-    sqlite3_bind_blob64(q, at, n ? bytes : "", n, SQLITE_STATIC);
-}
-
 /* The identity of the second one is known only when the file is whole; then it is there already. */
 static bool write_file_base(Journal *j, const Item *i, int which)
 {
     sqlite3_stmt *q =
-        statement(j->writer,
-                  which ? "UPDATE file_bases SET path = ?2, inode = ?3, size = ?4, seconds = ?5,"
-                          " nanoseconds = ?6 WHERE id = ?1 AND which = 1"
-                        : "INSERT OR REPLACE INTO file_bases(id, which, after, path, inode, size,"
-                          " seconds, nanoseconds) VALUES(?1, 0, 0, ?2, ?3, ?4, ?5, ?6)",
-                  i->id);
-    bind_blob(q, 2, i->path, strlen(i->path));
+        database_statement(j->writer,
+                           which ? "UPDATE file_bases SET path = ?2, inode = ?3, size = ?4, seconds = ?5,"
+                                   " nanoseconds = ?6 WHERE id = ?1 AND which = 1"
+                                 : "INSERT OR REPLACE INTO file_bases(id, which, after, path, inode, size,"
+                                   " seconds, nanoseconds) VALUES(?1, 0, 0, ?2, ?3, ?4, ?5, ?6)",
+                           i->id);
+    database_bind_bytes(q, 2, i->path, strlen(i->path));
     sqlite3_bind_int64(q, 3, (sqlite3_int64)i->disk.st.st_ino);
     sqlite3_bind_int64(q, 4, i->disk.st.st_size);
     sqlite3_bind_int64(q, 5, i->disk.st.st_mtim.tv_sec);
     sqlite3_bind_int64(q, 6, i->disk.st.st_mtim.tv_nsec);
-    return finish(q);
+    return database_finish(q);
 }
 
 static bool write_begin(Journal *j, const Item *i)
 {
-    sqlite3_stmt *q =
-        statement(j->writer,
-                  "INSERT OR REPLACE INTO texts(id, path, host, pid, born, changed, base, size, seconds,"
-                  " nanoseconds) VALUES(?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10)",
-                  i->id);
+    sqlite3_stmt *q = database_statement(
+        j->writer,
+        "INSERT OR REPLACE INTO texts(id, path, host, pid, born, changed, base, size, seconds,"
+        " nanoseconds) VALUES(?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10)",
+        i->id);
     if (i->path)
-        bind_blob(q, 2, i->path, strlen(i->path));
+        database_bind_bytes(q, 2, i->path, strlen(i->path));
     sqlite3_bind_text(q, 3, j->host, -1, SQLITE_STATIC);
     sqlite3_bind_int64(q, 4, getpid());
     sqlite3_bind_int64(q, 5, j->born);
     sqlite3_bind_int64(q, 6, i->when);
     if (i->has_base)
-        bind_blob(q, 7, i->bytes.at, i->bytes.len);
+        database_bind_bytes(q, 7, i->bytes.at, i->bytes.len);
     sqlite3_bind_int64(q, 8, i->disk.exists ? i->disk.st.st_size : -1);
     sqlite3_bind_int64(q, 9, i->disk.exists ? i->disk.st.st_mtim.tv_sec : 0);
     sqlite3_bind_int64(q, 10, i->disk.exists ? i->disk.st.st_mtim.tv_nsec : 0);
-    return finish(q) && (i->has_base || !i->path || write_file_base(j, i, 0));
+    return database_finish(q) && (i->has_base || !i->path || write_file_base(j, i, 0));
 }
 
 static bool write_patch(Journal *j, const Item *i)
 {
-    sqlite3_stmt *q = statement(j->writer, "INSERT INTO patches(id, patch) VALUES(?1, ?2)", i->id);
-    bind_blob(q, 2, i->bytes.at, i->bytes.len);
-    if (!finish(q))
+    sqlite3_stmt *q = database_statement(j->writer, "INSERT INTO patches(id, patch) VALUES(?1, ?2)", i->id);
+    database_bind_bytes(q, 2, i->bytes.at, i->bytes.len);
+    if (!database_finish(q))
         return false;
-    q = statement(j->writer, "UPDATE texts SET changed = ?2 WHERE id = ?1", i->id);
+    q = database_statement(j->writer, "UPDATE texts SET changed = ?2 WHERE id = ?1", i->id);
     sqlite3_bind_int64(q, 2, i->when);
-    return finish(q);
+    return database_finish(q);
 }
 
 static bool write_renaming(Journal *j, const Item *i)
 {
-    sqlite3_stmt *q = statement(j->writer, "INSERT OR REPLACE INTO names(id, path) VALUES(?1, ?2)", i->id);
-    bind_blob(q, 2, i->path, strlen(i->path));
-    if (!finish(q))
+    sqlite3_stmt *q =
+        database_statement(j->writer, "INSERT OR REPLACE INTO names(id, path) VALUES(?1, ?2)", i->id);
+    database_bind_bytes(q, 2, i->path, strlen(i->path));
+    if (!database_finish(q))
         return false;
-    q = statement(
+    q = database_statement(
         j->writer,
         "INSERT OR REPLACE INTO file_bases SELECT id, 2, after, ?2, inode, size, seconds, nanoseconds"
         " FROM file_bases WHERE id = ?1 AND which = 0",
         i->id);
-    bind_blob(q, 2, i->path, strlen(i->path));
-    return finish(q);
+    database_bind_bytes(q, 2, i->path, strlen(i->path));
+    return database_finish(q);
 }
 
 static bool forget_renaming(sqlite3 *db, int64_t id)
 {
-    return finish(statement(db, "DELETE FROM names WHERE id = ?1", id)) &&
-           finish(statement(db, "DELETE FROM file_bases WHERE id = ?1 AND which = 2", id));
+    return database_finish(database_statement(db, "DELETE FROM names WHERE id = ?1", id)) &&
+           database_finish(database_statement(db, "DELETE FROM file_bases WHERE id = ?1 AND which = 2", id));
 }
 
 static bool write_rename(Journal *j, const Item *i)
 {
-    sqlite3_stmt *q = statement(j->writer, "UPDATE texts SET path = ?2 WHERE id = ?1", i->id);
+    sqlite3_stmt *q = database_statement(j->writer, "UPDATE texts SET path = ?2 WHERE id = ?1", i->id);
     if (i->path)
-        bind_blob(q, 2, i->path, strlen(i->path));
-    if (!finish(q))
+        database_bind_bytes(q, 2, i->path, strlen(i->path));
+    if (!database_finish(q))
         return false;
     if (!forget_renaming(j->writer, i->id))
         return false;
-    q = statement(j->writer, "UPDATE file_bases SET path = ?2 WHERE id = ?1 AND which = 0 AND path NOT NULL",
-                  i->id);
+    q = database_statement(
+        j->writer, "UPDATE file_bases SET path = ?2 WHERE id = ?1 AND which = 0 AND path NOT NULL", i->id);
     if (i->path)
-        bind_blob(q, 2, i->path, strlen(i->path));
-    return finish(q);
+        database_bind_bytes(q, 2, i->path, strlen(i->path));
+    return database_finish(q);
 }
 
 static bool delete_text(sqlite3 *db, int64_t id)
 {
-    return forget_renaming(db, id) && finish(statement(db, "DELETE FROM file_bases WHERE id = ?1", id)) &&
-           finish(statement(db, "DELETE FROM patches WHERE id = ?1", id)) &&
-           finish(statement(db, "DELETE FROM texts WHERE id = ?1", id));
+    return forget_renaming(db, id) &&
+           database_finish(database_statement(db, "DELETE FROM file_bases WHERE id = ?1", id)) &&
+           database_finish(database_statement(db, "DELETE FROM patches WHERE id = ?1", id)) &&
+           database_finish(database_statement(db, "DELETE FROM texts WHERE id = ?1", id));
 }
 
 /* Old dropped work goes, and then the oldest of what would be too much. */
 static void prune(sqlite3 *db)
 {
     sqlite3_exec(db, "BEGIN IMMEDIATE", NULL, NULL, NULL);
-    finish(statement(db, "DELETE FROM texts WHERE dropped > 0 AND dropped < ?1",
-                     (int64_t)time(NULL) - JOURNAL_DAYS * 24 * 3600));
-    finish(statement(
+    database_finish(database_statement(db, "DELETE FROM texts WHERE dropped > 0 AND dropped < ?1",
+                                       (int64_t)time(NULL) - JOURNAL_DAYS * 24 * 3600));
+    database_finish(database_statement(
         db,
         "DELETE FROM texts WHERE dropped > 0 AND id IN (SELECT id FROM (SELECT t.id, SUM(COALESCE("
         "length(base), 0) + COALESCE((SELECT SUM(length(patch)) FROM patches p WHERE p.id = t.id), 0))"
@@ -232,28 +214,29 @@ static void prune(sqlite3 *db)
 static bool write_item(Journal *j, const Item *i)
 {
     sqlite3_stmt *q;
-    switch (i->task) {
-    case TASK_BEGIN:
+    switch (i->kind) {
+    case ITEM_BEGIN:
         return write_begin(j, i);
-    case TASK_PATCH:
+    case ITEM_PATCH:
         return write_patch(j, i);
-    case TASK_MARK:
-        return finish(statement(j->writer,
-                                "INSERT OR REPLACE INTO file_bases(id, which, after) SELECT ?1, 1,"
-                                " COALESCE(MAX(number), 0) FROM patches WHERE id = ?1",
-                                i->id));
-    case TASK_SECOND_BASE:
+    case ITEM_MARK:
+        return database_finish(
+            database_statement(j->writer,
+                               "INSERT OR REPLACE INTO file_bases(id, which, after) SELECT ?1, 1,"
+                               " COALESCE(MAX(number), 0) FROM patches WHERE id = ?1",
+                               i->id));
+    case ITEM_SECOND_BASE:
         return write_file_base(j, i, 1);
-    case TASK_RENAMING:
+    case ITEM_RENAMING:
         return write_renaming(j, i);
-    case TASK_RENAME:
+    case ITEM_RENAME:
         return write_rename(j, i);
-    case TASK_DONE:
+    case ITEM_DONE:
         return delete_text(j->writer, i->id);
-    case TASK_DROP:
-        q = statement(j->writer, "UPDATE texts SET dropped = ?2 WHERE id = ?1", i->id);
+    case ITEM_DROP:
+        q = database_statement(j->writer, "UPDATE texts SET dropped = ?2 WHERE id = ?1", i->id);
         sqlite3_bind_int64(q, 2, i->when);
-        return finish(q);
+        return database_finish(q);
     default:
         return true;
     }
@@ -348,7 +331,7 @@ static bool write_all_of(Journal *j, const Item *all)
 
 static bool holds_end(const Item *all)
 {
-    while (all && all->task != TASK_END)
+    while (all && all->kind != ITEM_END)
         all = all->next;
     return all != NULL;
 }
@@ -433,7 +416,7 @@ bool journal_close(Journal *j)
 {
     if (!j)
         return true;
-    hand_over(j, (Item){.task = TASK_END});
+    hand_over(j, (Item){.kind = ITEM_END});
     pthread_join(j->thread, NULL);
     bool ok = !atomic_load(&j->troubled);
     sqlite3_close(j->writer);
@@ -450,6 +433,17 @@ bool journal_settle(Journal *j, int ms)
     for (; j && atomic_load(&j->waiting) > 0 && ms > 0; ms -= 2)
         nanosleep(&moment, NULL);
     return !j || atomic_load(&j->waiting) == 0;
+}
+
+struct sqlite3 *journal_look_into(Journal *j, Err *e)
+{
+    journal_settle(j, BUSY_MS);
+    return open_db(e);
+}
+
+const char *journal_host(const Journal *j)
+{
+    return j->host;
 }
 
 bool journal_trouble(Journal *j, Err *e)
@@ -492,7 +486,7 @@ static Item begin_item(const Journal *j, const char *path, const DiskState *disk
             id = (int64_t)sys_now_ms() * 4096 + getpid();
         id &= INT64_MAX;
     }
-    Item i = {.task = TASK_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};
+    Item i = {.kind = ITEM_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};
     i.has_base = journal_holds_base(j, disk, base);
     for (size_t at = 0; i.has_base && at < text_len(base);) {
         TextRun run = text_run(base, at);
@@ -512,7 +506,7 @@ int64_t journal_begin(Journal *j, const char *path, const DiskState *disk, Text 
 int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path, const char *also,
                         const DiskState *disk, Text base, Text now, size_t *bytes)
 {
-    Item all[4] = {[1] = {.task = TASK_PATCH}};
+    Item all[4] = {[1] = {.kind = ITEM_PATCH}};
     size_t n = 1;
     patch_make(base, now, &all[1].bytes);
     *bytes = all[1].bytes.len;
@@ -524,9 +518,9 @@ int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path
     all[1].id = all[0].id;
     n += *bytes > 0;
     if (also)
-        all[n++] = (Item){.task = TASK_RENAMING, .id = all[0].id, .path = mem_string(also)};
+        all[n++] = (Item){.kind = ITEM_RENAMING, .id = all[0].id, .path = mem_string(also)};
     if (old)
-        all[n++] = (Item){.task = drop_old ? TASK_DROP : TASK_DONE, .id = old};
+        all[n++] = (Item){.kind = drop_old ? ITEM_DROP : ITEM_DONE, .id = old};
     int64_t id = all[0].id;
     hand_over_all(j, all, n);
     return id;
@@ -534,7 +528,7 @@ int64_t journal_replace(Journal *j, int64_t old, bool drop_old, const char *path
 
 bool journal_patch(Journal *j, int64_t id, Text from, Text to, size_t *bytes)
 {
-    Item i = {.task = TASK_PATCH, .id = id};
+    Item i = {.kind = ITEM_PATCH, .id = id};
     patch_make(from, to, &i.bytes);
     *bytes = i.bytes.len;
     if (*bytes > JOURNAL_PATCH_MOST) {
@@ -548,193 +542,32 @@ bool journal_patch(Journal *j, int64_t id, Text from, Text to, size_t *bytes)
 
 void journal_mark(Journal *j, int64_t id)
 {
-    hand_over(j, (Item){.task = TASK_MARK, .id = id});
+    hand_over(j, (Item){.kind = ITEM_MARK, .id = id});
 }
 
 void journal_second_base(Journal *j, int64_t id, const char *path, const struct stat *st)
 {
-    hand_over(j, (Item){.task = TASK_SECOND_BASE, .id = id, .path = mem_string(path), .disk.st = *st});
+    hand_over(j, (Item){.kind = ITEM_SECOND_BASE, .id = id, .path = mem_string(path), .disk.st = *st});
     journal_settle(j, REPLACING_MS);
 }
 
 void journal_renaming(Journal *j, int64_t id, const char *path)
 {
-    hand_over(j, (Item){.task = TASK_RENAMING, .id = id, .path = mem_string(path)});
+    hand_over(j, (Item){.kind = ITEM_RENAMING, .id = id, .path = mem_string(path)});
     journal_settle(j, REPLACING_MS);
 }
 
 void journal_rename(Journal *j, int64_t id, const char *path)
 {
-    hand_over(j, (Item){.task = TASK_RENAME, .id = id, .path = path ? mem_string(path) : NULL});
+    hand_over(j, (Item){.kind = ITEM_RENAME, .id = id, .path = path ? mem_string(path) : NULL});
 }
 
 void journal_done(Journal *j, int64_t id)
 {
-    hand_over(j, (Item){.task = TASK_DONE, .id = id});
+    hand_over(j, (Item){.kind = ITEM_DONE, .id = id});
 }
 
 void journal_drop(Journal *j, int64_t id)
 {
-    hand_over(j, (Item){.task = TASK_DROP, .id = id});
-}
-
-/* ---- bringing back ---- */
-
-static bool alive(const Journal *j, const char *host, pid_t pid, long long when_born)
-{
-    return strcmp(host, j->host) == 0 && pid > 0 && sys_process_lives(pid) &&
-           sys_process_born(pid) == when_born;
-}
-
-size_t journal_list(Journal *j, const char *path, Recoverable **out)
-{
-    sqlite3_stmt *q = NULL;
-    size_t n = 0;
-    Err e;
-    *out = NULL;
-    journal_settle(j, BUSY_MS);
-    sqlite3 *db = open_db(&e);
-    static const char sql[] =
-        "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
-        " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
-        " WHERE (?1 IS NULL OR path = ?1 OR id IN (SELECT id FROM names n WHERE n.path = ?1)) AND "
-        "EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
-        " ORDER BY (SELECT MAX(number) FROM patches p WHERE p.id = t.id) DESC";
-    sqlite3_prepare_v2(db, sql, -1, &q, NULL);
-    if (path)
-        bind_blob(q, 1, path, strlen(path));
-    while (sqlite3_step(q) == SQLITE_ROW) {
-        const char *host = (const char *)sqlite3_column_text(q, 2);
-        host = host ? host : "";
-        bool dropped = sqlite3_column_int64(q, 6) > 0;
-        if (!dropped && alive(j, host, sqlite3_column_int(q, 3), sqlite3_column_int64(q, 4)))
-            continue;
-        *out = array_room(*out, n, sizeof **out);
-        const void *name = sqlite3_column_blob(q, 1);
-        (*out)[n++] = (Recoverable){
-            .id = sqlite3_column_int64(q, 0),
-            .path = name ? mem_string_n(name, (size_t)sqlite3_column_bytes(q, 1)) : NULL,
-            .host = mem_string(host),
-            .when = sqlite3_column_int64(q, 5),
-            .dropped = dropped,
-            .foreign = strcmp(host, j->host) != 0,
-            .bytes = (size_t)sqlite3_column_int64(q, 7),
-        };
-    }
-    sqlite3_finalize(q);
-    sqlite3_close(db);
-    return n;
-}
-
-void journal_free_list(Recoverable *r, size_t n)
-{
-    for (size_t i = 0; i < n; i++) {
-        free(r[i].path);
-        free(r[i].host);
-    }
-    free(r);
-}
-
-/* One of the files that it leads on from, if that is still as it was. *after: the patches up to there are in
- * it. */
-static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
-{
-    sqlite3_stmt *q = statement(db,
-                                "SELECT path, inode, size, seconds, nanoseconds, after FROM file_bases"
-                                " WHERE id = ?1 AND path NOT NULL ORDER BY which",
-                                id);
-    bool ok = false;
-    err_set(e, "It is damaged");
-    while (!ok && sqlite3_step(q) == SQLITE_ROW) {
-        DiskState disk = {0};
-        char *path = mem_string_n(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0));
-        ok = *path && file_load(path, out, &disk, e);
-        bool same = ok && disk.exists && (sqlite3_int64)disk.st.st_ino == sqlite3_column_int64(q, 1) &&
-                    disk.st.st_size == sqlite3_column_int64(q, 2) &&
-                    disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, 3) &&
-                    disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, 4);
-        if (ok && !same) {
-            text_drop(out);
-            ok = err_set(e, "somebody else changed %s since, and it was too large to be kept",
-                         sys_base_name(path));
-        }
-        *after = sqlite3_column_int64(q, 5);
-        free(path);
-    }
-    sqlite3_finalize(q);
-    return ok;
-}
-
-/* What the patches begin from: stored, or a file as long as nobody touched it. */
-static bool read_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
-{
-    sqlite3_stmt *q = statement(db, "SELECT base FROM texts WHERE id = ?1", id);
-    bool ok = q && sqlite3_step(q) == SQLITE_ROW;
-    *out = (Text){0};
-    *after = 0;
-    if (!ok)
-        err_set(e, "It is no longer there");
-    else if (sqlite3_column_type(q, 0) != SQLITE_NULL)
-        ok = text_insert(out, 0, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0)) ||
-             err_set(e, "There is not enough memory");
-    else
-        ok = read_file_base(db, id, out, after, e);
-    sqlite3_finalize(q);
-    return ok;
-}
-
-static sqlite3_stmt *patches_after(sqlite3 *db, int64_t id, int64_t after)
-{
-    sqlite3_stmt *q =
-        statement(db, "SELECT patch FROM patches WHERE id = ?1 AND number > ?2 ORDER BY number", id);
-    sqlite3_bind_int64(q, 2, after);
-    return q;
-}
-
-static void apply_patches(sqlite3 *db, int64_t id, int64_t after, Text *t, Err *e)
-{
-    sqlite3_stmt *q = patches_after(db, id, after);
-    int step;
-    while ((step = sqlite3_step(q)) == SQLITE_ROW) {
-        Text next;
-        if (!patch_apply(*t, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &next))
-            break;
-        text_drop(t);
-        *t = next;
-    }
-    if (step != SQLITE_DONE)
-        err_set(e, "A part of it is damaged; this is what was before that");
-    sqlite3_finalize(q);
-}
-
-bool journal_recover(Journal *j, int64_t id, Text *out, Err *e)
-{
-    int64_t after;
-    e->text[0] = 0;
-    journal_settle(j, BUSY_MS);
-    sqlite3 *db = open_db(e);
-    bool ok = db && read_base(db, id, out, &after, e);
-    if (ok) {
-        e->text[0] = 0;
-        apply_patches(db, id, after, out, e);
-    }
-    sqlite3_close(db);
-    return ok;
-}
-
-bool journal_remains(Journal *j, int64_t id, Text *out)
-{
-    Err e;
-    Bytes words = {0};
-    journal_settle(j, BUSY_MS);
-    sqlite3 *db = open_db(&e);
-    sqlite3_stmt *q = db ? patches_after(db, id, 0) : NULL;
-    while (q && sqlite3_step(q) == SQLITE_ROW)
-        patch_words(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &words);
-    sqlite3_finalize(q);
-    sqlite3_close(db);
-    *out = (Text){0};
-    bool ok = words.len && text_insert(out, 0, words.at, words.len);
-    bytes_free(&words);
-    return ok;
+    hand_over(j, (Item){.kind = ITEM_DROP, .id = id});
 }

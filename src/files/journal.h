@@ -63,26 +63,9 @@ void journal_rename(Journal *j, int64_t id, const char *path);
 void journal_done(Journal *j, int64_t id);
 void journal_drop(Journal *j, int64_t id);
 
-/* What can be brought back. */
-typedef struct Recoverable {
-    int64_t id;
-    char *path; /* or NULL */
-    char *host;
-    long long when; /* of the last change, seconds since 1970 */
-    bool dropped;   /* given up on purpose */
-    bool foreign;   /* by a program on another machine, which may still be at it */
-    size_t bytes;   /* in the journal */
-} Recoverable;
-
-/* All that no running editor is working on, the newest first; of one path unless that is NULL.
- * *out goes to journal_free_list. */
-size_t journal_list(Journal *j, const char *path, Recoverable **out);
-void journal_free_list(Recoverable *r, size_t n);
-/* The text with all its patches. When a part is damaged, what was before that, and e says so. False (with e)
- * when nothing can be had. */
-bool journal_recover(Journal *j, int64_t id, Text *out, Err *e);
-/* What can be shown of it without its base: where something was changed, and what was put there. False when
- * there is nothing. */
-bool journal_remains(Journal *j, int64_t id, Text *out);
+/* For recoverable.h: the database, with all that was handed over; NULL with the reason in e. And this
+ * machine. */
+struct sqlite3 *journal_look_into(Journal *j, Err *e);
+const char *journal_host(const Journal *j);
 
 #endif

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
+#include "files/recoverable.h"
 
 #include <limits.h>
 #include <stdio.h>
@@ -383,13 +384,13 @@ void keeper_look(Session *s, OpenFile *f)
     if (!is_work(f) || !keeper_journal(s))
         return;
     char *path = real_name(f->path);
-    size_t n = journal_list(s->keeper->journal, path, &r);
+    size_t n = recoverable_list(s->keeper->journal, path, &r);
     for (size_t i = 0; i < n && !k->offer.row; i++)
         if (!r[i].dropped && !saved_meanwhile(s, f, r[i].id)) {
             k->offer = (Offer){.row = r[i].id, .when = r[i].when};
             snprintf(k->offer.from, sizeof k->offer.from, "%s", r[i].foreign ? r[i].host : "");
         }
-    journal_free_list(r, n);
+    recoverable_free(r, n);
     free(path);
 }
 
@@ -400,13 +401,13 @@ Offer keeper_offer(const OpenFile *f)
 
 bool keeper_text(Session *s, int64_t row, Text *t, Err *e)
 {
-    return keeper_journal(s) ? journal_recover(s->keeper->journal, row, t, e)
+    return keeper_journal(s) ? recoverable_text(s->keeper->journal, row, t, e)
                              : err_set(e, "There is no journal now");
 }
 
 bool keeper_remains(Session *s, int64_t row, Text *t)
 {
-    return keeper_journal(s) && journal_remains(s->keeper->journal, row, t);
+    return keeper_journal(s) && recoverable_remains(s->keeper->journal, row, t);
 }
 
 bool keeper_take(Session *s, OpenFile *f, int64_t row, Err *e)

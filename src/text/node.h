@@ -50,4 +50,30 @@ static inline unsigned node_room(const Node *n)
     return (n->height ? KIDS : SLICES) - (unsigned)n->n;
 }
 
+/* Which entry of a node holds byte *at; *at becomes the place within it. At a border the
+ * left one is taken, so that appended bytes can lengthen it. */
+static inline unsigned node_entry_left(const Node *node, size_t *at)
+{
+    unsigned i = 0;
+    for (; i + 1 < node->n; i++) {
+        size_t len = node->height ? node->kid_bytes[i] : node->slices[i].len;
+        if (*at <= len)
+            break;
+        *at -= len;
+    }
+    return i;
+}
+
+static inline unsigned node_entry_right(const Node *node, size_t *at)
+{
+    unsigned i = 0;
+    for (; i + 1 < node->n; i++) {
+        size_t len = node->height ? node->kid_bytes[i] : node->slices[i].len;
+        if (*at < len)
+            break;
+        *at -= len;
+    }
+    return i;
+}
+
 #endif

@@ -64,32 +64,6 @@ static Slice tail_of(Slice s, uint32_t at)
     return right;
 }
 
-/* Which entry of a node holds byte *at; *at becomes the place within it. At a border the
- * left one is taken, so that appended bytes can lengthen it. */
-static unsigned entry_left(const Node *node, size_t *at)
-{
-    unsigned i = 0;
-    for (; i + 1 < node->n; i++) {
-        size_t len = node->height ? node->kid_bytes[i] : node->slices[i].len;
-        if (*at <= len)
-            break;
-        *at -= len;
-    }
-    return i;
-}
-
-static unsigned entry_right(const Node *node, size_t *at)
-{
-    unsigned i = 0;
-    for (; i + 1 < node->n; i++) {
-        size_t len = node->height ? node->kid_bytes[i] : node->slices[i].len;
-        if (*at < len)
-            break;
-        *at -= len;
-    }
-    return i;
-}
-
 /* ---- inserting one slice ---- */
 
 /* Waiting for memory is most of what a small edit in a large text takes: what will be read is asked for
@@ -107,7 +81,7 @@ static void fetch(const void *at, size_t n)
 /* Puts `s` into an owned leaf; returns a new right neighbour if it had to split. */
 static Node *leaf_insert(Node *leaf, size_t at, const Slice *s)
 {
-    unsigned i = entry_left(leaf, &at);
+    unsigned i = node_entry_left(leaf, &at);
     Slice *here = &leaf->slices[i];
     bool at_end = at == here->len;
     fetch(here->block->bytes + here->from + at, 1); /* will be counted */
@@ -173,7 +147,7 @@ static Node *node_insert(Node **place, size_t at, const Slice *s)
     Node *node = node_own(place);
     if (node->height == 0)
         return leaf_insert(node, at, s);
-    unsigned i = entry_left(node, &at);
+    unsigned i = node_entry_left(node, &at);
     fetch(node->kids[i], node->height > 1 ? NODE_INNER : sizeof(Node));
     Node *more = node_insert(&node->kids[i], at, s);
     if (more)
@@ -376,7 +350,7 @@ static bool needs_split(const Node *node, size_t from, size_t to)
 {
     while (node->height) {
         size_t at = from;
-        unsigned i = entry_right(node, &at);
+        unsigned i = node_entry_right(node, &at);
         if (at + (to - from) > node->kids[i]->bytes)
             return false;
         to = at + (to - from);
@@ -386,7 +360,7 @@ static bool needs_split(const Node *node, size_t from, size_t to)
     if (node->n < SLICES)
         return false;
     size_t at = from;
-    unsigned i = entry_right(node, &at);
+    unsigned i = node_entry_right(node, &at);
     return at > 0 && at + (to - from) < node->slices[i].len;
 }
 
@@ -396,7 +370,7 @@ static Node *split_leaf_at(Node **place, size_t at)
     Node *node = node_own(place);
     if (node->height == 0)
         return split_off(node, node->n / 2);
-    unsigned i = entry_right(node, &at);
+    unsigned i = node_entry_right(node, &at);
     return add_kid(node, i, split_leaf_at(&node->kids[i], at));
 }
 
@@ -538,8 +512,8 @@ size_t text_newlines(Text t)
 const Slice *node_slice_at(const Node *node, size_t *at)
 {
     while (node->height)
-        node = node->kids[entry_right(node, at)];
-    return &node->slices[entry_right(node, at)];
+        node = node->kids[node_entry_right(node, at)];
+    return &node->slices[node_entry_right(node, at)];
 }
 
 TextRun text_run(Text t, size_t at)
@@ -556,8 +530,8 @@ TextRun text_run_before(Text t, size_t at)
         return (TextRun){"", 0};
     const Node *node = t.root;
     while (node->height)
-        node = node->kids[entry_left(node, &at)];
-    const Slice *s = &node->slices[entry_left(node, &at)];
+        node = node->kids[node_entry_left(node, &at)];
+    const Slice *s = &node->slices[node_entry_left(node, &at)];
     return (TextRun){s->block->bytes + s->from, at};
 }
 
@@ -641,60 +615,6 @@ size_t text_common_end(Text a, Text b, size_t most)
         if (i < n || n == 0)
             return done;
     }
-}
-
-/* ---- lines ---- */
-
-size_t text_line_of(Text t, size_t at)
-{
-    if (at >= text_len(t))
-        return text_newlines(t);
-    size_t line = 0;
-    const Node *node = t.root;
-    while (node->height) {
-        unsigned i = entry_right(node, &at);
-        for (unsigned k = 0; k < i; k++)
-            line += node->kid_newlines[k];
-        node = node->kids[i];
-    }
-    unsigned i = entry_right(node, &at);
-    for (unsigned k = 0; k < i; k++)
-        line += node->slices[k].newlines;
-    const Slice *s = &node->slices[i];
-    return line + block_newlines(s->block, s->from, s->from + (uint32_t)at);
-}
-
-/* Where newline number n (from 0) stands; it must exist. */
-static size_t newline_at(Text t, size_t n)
-{
-    size_t at = 0;
-    const Node *node = t.root;
-    while (node->height) {
-        unsigned i = 0;
-        while (node->kid_newlines[i] <= n) {
-            n -= node->kid_newlines[i];
-            at += node->kid_bytes[i++];
-        }
-        node = node->kids[i];
-    }
-    const Slice *s = node->slices;
-    while (s->newlines <= n) {
-        n -= s->newlines;
-        at += s++->len;
-    }
-    return at + block_find_newline(s->block, s->from, (uint32_t)n) - s->from;
-}
-
-size_t text_line_start(Text t, size_t line)
-{
-    if (line == 0)
-        return 0;
-    return line <= text_newlines(t) ? newline_at(t, line - 1) + 1 : text_len(t);
-}
-
-size_t text_line_end(Text t, size_t line)
-{
-    return line < text_newlines(t) ? newline_at(t, line) : text_len(t);
 }
 
 /* ---- checking ---- */

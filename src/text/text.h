@@ -62,13 +62,6 @@ bool text_same_bytes(Text a, size_t a_from, Text b, size_t b_from, size_t n);
 size_t text_common_start(Text a, Text b);
 size_t text_common_end(Text a, Text b, size_t most);
 
-/* The line in which byte `at` stands (0 <= at <= length). */
-size_t text_line_of(Text t, size_t at);
-/* Where a line begins; a line after the last one begins at the text's end. */
-size_t text_line_start(Text t, size_t line);
-/* Where a line ends: the place of its '\n', or the text's end. */
-size_t text_line_end(Text t, size_t line);
-
 /* Checks every rule of the tree; for tests. */
 bool text_check(Text t);
 

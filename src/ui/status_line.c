@@ -4,6 +4,7 @@
 #include "edit/move.h"
 #include "session/reading.h"
 #include "session/writing.h"
+#include "text/text_line.h"
 #include "ui/command.h"
 #include "view/columns.h"
 

@@ -1,6 +1,7 @@
 #include "ui/text_rows.h"
 
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "view/bookmarks.h"
 #include "view/change_marks.h"
 #include "view/columns.h"

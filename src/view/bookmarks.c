@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "view/shown.h"
 
 #include <stdlib.h>

@@ -1,6 +1,7 @@
 #include "view/columns.h"
 
 #include "edit/move.h"
+#include "text/text_line.h"
 
 #include <string.h>
 

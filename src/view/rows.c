@@ -1,6 +1,7 @@
 #include "view/rows.h"
 
 #include "edit/move.h"
+#include "text/text_line.h"
 
 /* A very long line is not read from its start for every row: it is cut into parts, each of which begins a
  * row. */

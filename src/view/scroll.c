@@ -2,6 +2,7 @@
 
 #include "base/sys.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "view/rows.h"
 
 enum { MARGIN = 2 };

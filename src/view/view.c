@@ -1,6 +1,7 @@
 #include "view/view.h"
 
 #include "edit/move.h"
+#include "text/text_line.h"
 #include "view/shown.h"
 
 Text view_text(const View *v)

@@ -3,6 +3,7 @@
 #include "check.h"
 #include "files/journal.h"
 #include "files/lockfile.h"
+#include "files/recoverable.h"
 
 #include <errno.h>
 #include <stdio.h>
@@ -274,10 +275,10 @@ static int version_there(void)
     unsetenv("XDG_STATE_HOME");
     Journal *j = journal_open(&e);
     CHECK(j != NULL);
-    size_t n = j ? journal_list(j, NULL, &r) : 0;
+    size_t n = j ? recoverable_list(j, NULL, &r) : 0;
     CHECK(n <= 1);
     Text t = {0};
-    if (n && journal_recover(j, r[0].id, &t, &e)) {
+    if (n && recoverable_text(j, r[0].id, &t, &e)) {
         is[text_read(t, 0, is, sizeof is - 1)] = 0;
         for (int i = 0; i < VERSIONS; i++) {
             version(i, words);
@@ -287,7 +288,7 @@ static int version_there(void)
         text_drop(&t);
     }
     if (n)
-        journal_free_list(r, n);
+        recoverable_free(r, n);
     journal_close(j);
     return found;
 }

@@ -6,6 +6,7 @@
 #include "files/journal.h"
 #include "files/lockfile.h"
 #include "files/patch.h"
+#include "files/recoverable.h"
 
 #include <fcntl.h>
 #include <sqlite3.h>
@@ -60,17 +61,17 @@ static void read_journal(void)
     Err e;
     Recoverable *r = NULL;
     Journal *j = journal_open(&e);
-    size_t n = j ? journal_list(j, NULL, &r) : 0;
+    size_t n = j ? recoverable_list(j, NULL, &r) : 0;
     for (size_t i = 0; i < n; i++) {
         Text t = {0};
-        if (journal_recover(j, r[i].id, &t, &e)) {
+        if (recoverable_text(j, r[i].id, &t, &e)) {
             MUST(text_check(t));
             text_drop(&t);
         }
         if (i % 2)
             journal_done(j, r[i].id);
     }
-    journal_free_list(r, n);
+    recoverable_free(r, n);
     journal_close(j);
 }
 

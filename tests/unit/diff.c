@@ -1,5 +1,6 @@
 #include "check.h"
 #include "edit/diff.h"
+#include "text/text_line.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -5,8 +5,8 @@
 #include "commands/key_test.h"
 #include "commands/lesson.h"
 #include "commands/menus.h"
-#include "ui/command.h"
 #include "edit/move.h"
+#include "ui/command.h"
 #include "view/shown.h"
 
 #include <stdio.h>

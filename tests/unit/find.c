@@ -3,6 +3,7 @@
 #include "base/data.h"
 #include "edit/find.h"
 #include "files/load.h"
+#include "text/text_line.h"
 
 #include <glob.h>
 #include <stdio.h>

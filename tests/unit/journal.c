@@ -6,6 +6,7 @@
 #include "files/journal.h"
 #include "files/lockfile.h"
 #include "files/patch.h"
+#include "files/recoverable.h"
 
 #include <signal.h>
 #include <sqlite3.h>
@@ -97,7 +98,7 @@ static void comes_back(Journal *j, int64_t id, const char *want)
     Err e = {""};
     char is[100];
     Text t;
-    CHECK(journal_recover(j, id, &t, &e));
+    CHECK(recoverable_text(j, id, &t, &e));
     CHECK_BYTES(is, text_read(t, 0, is, sizeof is), want, strlen(want));
     text_drop(&t);
 }
@@ -109,27 +110,27 @@ TEST(work_of_the_dead_comes_back)
     somebody_works(NULL, "", b);
     Journal *j = open_here();
     Recoverable *r;
-    size_t n = journal_list(j, NULL, &r);
+    size_t n = recoverable_list(j, NULL, &r);
     CHECK_INT(n, 2);
-    journal_free_list(r, n);
-    n = journal_list(j, "/harrow/a.ini", &r);
+    recoverable_free(r, n);
+    n = recoverable_list(j, "/harrow/a.ini", &r);
     CHECK_INT(n, 1);
     CHECK(!r[0].dropped && strcmp(r[0].path, "/harrow/a.ini") == 0);
     comes_back(j, r[0].id, "one two");
     journal_drop(j, r[0].id);
-    journal_free_list(r, n);
-    n = journal_list(j, "/harrow/a.ini", &r);
+    recoverable_free(r, n);
+    n = recoverable_list(j, "/harrow/a.ini", &r);
     CHECK(n == 1 && r[0].dropped);
     journal_done(j, r[0].id);
-    journal_free_list(r, n);
-    CHECK_INT(journal_list(j, "/harrow/a.ini", &r), 0);
+    recoverable_free(r, n);
+    CHECK_INT(recoverable_list(j, "/harrow/a.ini", &r), 0);
     /* what this very process works on is not offered */
     DiskState disk = {0};
     Text t = {0}, now = text_of("x");
     int64_t id = journal_begin(j, "/harrow/b.ini", &disk, t);
     size_t bytes;
     journal_patch(j, id, t, now, &bytes);
-    CHECK_INT(journal_list(j, "/harrow/b.ini", &r), 0);
+    CHECK_INT(recoverable_list(j, "/harrow/b.ini", &r), 0);
     text_drop(&now);
     journal_close(j);
 }
@@ -153,16 +154,16 @@ TEST(large_files_are_their_own_base)
     int64_t id = journal_begin(j, path, &disk, t);
     size_t took;
     CHECK(journal_patch(j, id, t, now, &took) && took < 100);
-    CHECK(journal_recover(j, id, &back, &e));
+    CHECK(recoverable_text(j, id, &back, &e));
     CHECK(text_len(back) == text_len(now) && text_same_bytes(back, 0, now, 0, text_len(now)));
     text_drop(&back);
     disk.exists = false; /* it was decoded, say: then its base is stored however large */
     int64_t lone = journal_begin(j, path, &disk, t);
     CHECK(journal_patch(j, lone, t, now, &took));
     check_write(path, "other", 5);
-    CHECK(journal_recover(j, lone, &back, &e) && text_len(back) == text_len(now));
+    CHECK(recoverable_text(j, lone, &back, &e) && text_len(back) == text_len(now));
     text_drop(&back);
-    CHECK(!journal_recover(j, id, &back, &e));
+    CHECK(!recoverable_text(j, id, &back, &e));
     CHECK(strstr(e.text, "somebody else changed") != NULL);
     text_drop(&t);
     text_drop(&now);
@@ -199,11 +200,11 @@ TEST(what_cannot_be_written_now_is_written_later)
     CHECK(waitpid(child, &status, 0) == child && status == 0);
     Journal *j = open_here();
     Recoverable *r;
-    size_t n = journal_list(j, "/harrow/night.log", &r);
+    size_t n = recoverable_list(j, "/harrow/night.log", &r);
     CHECK_INT(n, 1);
     if (n)
         comes_back(j, r[0].id, "quay quay quay ");
-    journal_free_list(r, n);
+    recoverable_free(r, n);
     journal_close(j);
 }
 
@@ -220,8 +221,8 @@ TEST(what_is_no_database_is_put_aside)
     somebody_works("/harrow/a.ini", "", a);
     Journal *j = open_here();
     Recoverable *r;
-    CHECK_INT(n = journal_list(j, NULL, &r), 1);
-    journal_free_list(r, n);
+    CHECK_INT(n = recoverable_list(j, NULL, &r), 1);
+    recoverable_free(r, n);
     journal_close(j);
     for (int i = 0; i < 2; i++) {
         Bytes name = {0};
@@ -252,14 +253,14 @@ TEST(a_damaged_journal_does_no_harm)
             db[i] = (char)check_random(256);
         check_write(path, db, round % 10 ? n_db : from);
         j = journal_open(&e);
-        size_t found = j ? journal_list(j, NULL, &r) : 0;
+        size_t found = j ? recoverable_list(j, NULL, &r) : 0;
         for (size_t i = 0; i < found; i++) {
             Text t = {0};
-            if (journal_recover(j, r[i].id, &t, &e))
+            if (recoverable_text(j, r[i].id, &t, &e))
                 text_drop(&t);
         }
         if (found)
-            journal_free_list(r, found);
+            recoverable_free(r, found);
         journal_close(j);
     }
     free(db);

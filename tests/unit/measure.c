@@ -1,6 +1,7 @@
 /* Distances along very long lines are those that counting letter by letter gives. */
 #include "check.h"
 #include "edit/move.h"
+#include "text/text_line.h"
 
 #include <stdlib.h>
 #include <string.h>

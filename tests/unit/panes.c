@@ -1,8 +1,8 @@
 /* Panes and the line of prompts, by random deeds. */
 #include "check.h"
 #include "sound.h"
-#include "frame/line_entry.h"
 #include "app/app.h"
+#include "frame/line_entry.h"
 #include "ui/command.h"
 #include "view/panes.h"
 

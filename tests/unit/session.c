@@ -2,6 +2,7 @@
  * and nobody is asked twice. */
 #include "check.h"
 #include "base/sys.h"
+#include "files/recoverable.h"
 #include "session/keeper.h"
 #include "session/plan.h"
 #include "session/reading.h"
@@ -577,8 +578,8 @@ TEST(without_a_journal_it_is_told)
     tick(s);
     CHECK(keeper_journal(s) != NULL);
     Recoverable *r;
-    size_t n = journal_list(keeper_journal(s), NULL, &r); /* our own is not listed, but there */
-    journal_free_list(r, n);
+    size_t n = recoverable_list(keeper_journal(s), NULL, &r); /* our own is not listed, but there */
+    recoverable_free(r, n);
     Err e = {""};
     CHECK(session_end(s, &e) && !e.text[0]);
     session_free(s);
@@ -1078,7 +1079,7 @@ static bool is_offered(Session *s, const Witness *w)
 {
     Recoverable *r;
     bool found = false;
-    size_t n = journal_list(keeper_journal(s), check_path(w->path), &r);
+    size_t n = recoverable_list(keeper_journal(s), check_path(w->path), &r);
     for (size_t i = 0; i < n && !found; i++) {
         Err e = {""};
         Text t;
@@ -1089,7 +1090,7 @@ static bool is_offered(Session *s, const Witness *w)
         text_drop(&t);
         found = is_version(w, words);
     }
-    journal_free_list(r, n);
+    recoverable_free(r, n);
     return found;
 }
 

@@ -4,6 +4,7 @@
 #include "text/builder.h"
 #include "text/node.h"
 #include "text/text.h"
+#include "text/text_line.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -1,0 +1,170 @@
+#include "files/recoverable.h"
+
+#include "base/array.h"
+#include "base/bytes.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/database.h"
+#include "files/patch.h"
+
+#include <sqlite3.h>
+
+#include <stdlib.h>
+#include <string.h>
+
+static bool alive(const Journal *j, const char *host, pid_t pid, long long when_born)
+{
+    return strcmp(host, journal_host(j)) == 0 && pid > 0 && sys_process_lives(pid) &&
+           sys_process_born(pid) == when_born;
+}
+
+size_t recoverable_list(Journal *j, const char *path, Recoverable **out)
+{
+    sqlite3_stmt *q = NULL;
+    size_t n = 0;
+    Err e;
+    *out = NULL;
+    sqlite3 *db = journal_look_into(j, &e);
+    static const char sql[] =
+        "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
+        " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
+        " WHERE (?1 IS NULL OR path = ?1 OR id IN (SELECT id FROM names n WHERE n.path = ?1)) AND "
+        "EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
+        " ORDER BY (SELECT MAX(number) FROM patches p WHERE p.id = t.id) DESC";
+    sqlite3_prepare_v2(db, sql, -1, &q, NULL);
+    if (path)
+        database_bind_bytes(q, 1, path, strlen(path));
+    while (sqlite3_step(q) == SQLITE_ROW) {
+        const char *host = (const char *)sqlite3_column_text(q, 2);
+        host = host ? host : "";
+        bool dropped = sqlite3_column_int64(q, 6) > 0;
+        if (!dropped && alive(j, host, sqlite3_column_int(q, 3), sqlite3_column_int64(q, 4)))
+            continue;
+        *out = array_room(*out, n, sizeof **out);
+        const void *name = sqlite3_column_blob(q, 1);
+        (*out)[n++] = (Recoverable){
+            .id = sqlite3_column_int64(q, 0),
+            .path = name ? mem_string_n(name, (size_t)sqlite3_column_bytes(q, 1)) : NULL,
+            .host = mem_string(host),
+            .when = sqlite3_column_int64(q, 5),
+            .dropped = dropped,
+            .foreign = strcmp(host, journal_host(j)) != 0,
+            .bytes = (size_t)sqlite3_column_int64(q, 7),
+        };
+    }
+    sqlite3_finalize(q);
+    sqlite3_close(db);
+    return n;
+}
+
+void recoverable_free(Recoverable *r, size_t n)
+{
+    for (size_t i = 0; i < n; i++) {
+        free(r[i].path);
+        free(r[i].host);
+    }
+    free(r);
+}
+
+/* One of the files that it leads on from, if that is still as it was. *after: the patches up to there are in
+ * it. */
+static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
+{
+    sqlite3_stmt *q =
+        database_statement(db,
+                           "SELECT path, inode, size, seconds, nanoseconds, after FROM file_bases"
+                           " WHERE id = ?1 AND path NOT NULL ORDER BY which",
+                           id);
+    bool ok = false;
+    err_set(e, "It is damaged");
+    while (!ok && sqlite3_step(q) == SQLITE_ROW) {
+        DiskState disk = {0};
+        char *path = mem_string_n(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0));
+        ok = *path && file_load(path, out, &disk, e);
+        bool same = ok && disk.exists && (sqlite3_int64)disk.st.st_ino == sqlite3_column_int64(q, 1) &&
+                    disk.st.st_size == sqlite3_column_int64(q, 2) &&
+                    disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, 3) &&
+                    disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, 4);
+        if (ok && !same) {
+            text_drop(out);
+            ok = err_set(e, "somebody else changed %s since, and it was too large to be kept",
+                         sys_base_name(path));
+        }
+        *after = sqlite3_column_int64(q, 5);
+        free(path);
+    }
+    sqlite3_finalize(q);
+    return ok;
+}
+
+/* What the patches begin from: stored, or a file as long as nobody touched it. */
+static bool read_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, Err *e)
+{
+    sqlite3_stmt *q = database_statement(db, "SELECT base FROM texts WHERE id = ?1", id);
+    bool ok = q && sqlite3_step(q) == SQLITE_ROW;
+    *out = (Text){0};
+    *after = 0;
+    if (!ok)
+        err_set(e, "It is no longer there");
+    else if (sqlite3_column_type(q, 0) != SQLITE_NULL)
+        ok = text_insert(out, 0, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0)) ||
+             err_set(e, "There is not enough memory");
+    else
+        ok = read_file_base(db, id, out, after, e);
+    sqlite3_finalize(q);
+    return ok;
+}
+
+static sqlite3_stmt *patches_after(sqlite3 *db, int64_t id, int64_t after)
+{
+    sqlite3_stmt *q =
+        database_statement(db, "SELECT patch FROM patches WHERE id = ?1 AND number > ?2 ORDER BY number", id);
+    sqlite3_bind_int64(q, 2, after);
+    return q;
+}
+
+static void apply_patches(sqlite3 *db, int64_t id, int64_t after, Text *t, Err *e)
+{
+    sqlite3_stmt *q = patches_after(db, id, after);
+    int step;
+    while ((step = sqlite3_step(q)) == SQLITE_ROW) {
+        Text next;
+        if (!patch_apply(*t, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &next))
+            break;
+        text_drop(t);
+        *t = next;
+    }
+    if (step != SQLITE_DONE)
+        err_set(e, "A part of it is damaged; this is what was before that");
+    sqlite3_finalize(q);
+}
+
+bool recoverable_text(Journal *j, int64_t id, Text *out, Err *e)
+{
+    int64_t after;
+    e->text[0] = 0;
+    sqlite3 *db = journal_look_into(j, e);
+    bool ok = db && read_base(db, id, out, &after, e);
+    if (ok) {
+        e->text[0] = 0;
+        apply_patches(db, id, after, out, e);
+    }
+    sqlite3_close(db);
+    return ok;
+}
+
+bool recoverable_remains(Journal *j, int64_t id, Text *out)
+{
+    Err e;
+    Bytes words = {0};
+    sqlite3 *db = journal_look_into(j, &e);
+    sqlite3_stmt *q = db ? patches_after(db, id, 0) : NULL;
+    while (q && sqlite3_step(q) == SQLITE_ROW)
+        patch_words(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &words);
+    sqlite3_finalize(q);
+    sqlite3_close(db);
+    *out = (Text){0};
+    bool ok = words.len && text_insert(out, 0, words.at, words.len);
+    bytes_free(&words);
+    return ok;
+}
