@@ -13,10 +13,7 @@ Doc *doc_new(Text t)
 {
     Doc *d = mem_get(sizeof *d);
     d->text = t;
-    d->cap_states = 8;
-    d->states = mem_get(d->cap_states * sizeof *d->states);
-    d->n_states = 1;
-    d->states[0].when = (long long)time(NULL);
+    doc_states_add(d, (State){.when = (long long)time(NULL)});
     return d;
 }
 
@@ -24,13 +21,11 @@ void doc_free(Doc *d)
 {
     if (!d)
         return;
-    for (size_t i = 0; i < d->n_states; i++)
-        text_drop(&d->states[i].text);
+    doc_states_clear(d);
     text_drop(&d->text);
     for (size_t i = 0; i < d->n_verbs; i++)
         free(d->verbs[i]);
     free(d->verbs);
-    free(d->states);
     free(d);
 }
 
@@ -171,14 +166,12 @@ static Span hull(Span a, Span b)
 
 static void begin_state(Doc *d, StepKind kind, size_t cursor)
 {
-    if (d->n_states == d->cap_states) {
-        d->cap_states *= 2;
-        d->states = mem_grow(d->states, d->cap_states * sizeof *d->states);
-    }
-    size_t fresh = d->n_states++;
+    size_t fresh = doc_states_add(d, (State){.parent = d->now,
+                                             .kind = kind,
+                                             .cursor_before = cursor,
+                                             .verb = d->verb,
+                                             .when = (long long)time(NULL)});
     d->states[d->now].next = fresh;
-    d->states[fresh] = (State){.parent = d->now, .kind = kind, .cursor_before = cursor, .verb = d->verb};
-    d->states[fresh].when = (long long)time(NULL);
     d->now = fresh;
 }
 

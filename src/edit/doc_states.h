@@ -1,4 +1,4 @@
-/* How a document keeps its history; private to this room. */
+/* How a document keeps its history; for the modules of this room that make it and bring it back. */
 #ifndef DOC_STATES_H
 #define DOC_STATES_H
 #include "edit/doc.h"
@@ -24,7 +24,7 @@ typedef struct State {
 struct Doc {
     Text text;
     State *states;
-    size_t n_states, cap_states;
+    size_t n_states;
     size_t now, saved; /* indexes of states */
     bool open;         /* the present state may take further changes in */
     unsigned group;    /* depth of doc_begin */
@@ -37,5 +37,10 @@ struct Doc {
     size_t n_verbs;
     Anchor *anchors;
 };
+
+/* Adds a state to the history and returns its number. */
+size_t doc_states_add(Doc *d, State s);
+/* Forgets all of them. */
+void doc_states_clear(Doc *d);
 
 #endif

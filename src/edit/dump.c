@@ -203,11 +203,9 @@ bool dump_restore(Doc *d, const void *bytes, size_t n)
         read_state(&r, d, &reads[i], i);
     bool ok = r.ok && r.at == r.end && build_texts(reads, count, saved, d->text);
     if (ok) {
-        free(d->states);
-        d->states = mem_get(count * sizeof *d->states);
-        d->n_states = d->cap_states = count;
+        doc_states_clear(d);
         for (size_t i = 0; i < count; i++)
-            d->states[i] = reads[i].state;
+            doc_states_add(d, reads[i].state);
         for (size_t i = 1; i < count; i++) /* redo goes to the newest child */
             d->states[d->states[i].parent].next = i;
         for (size_t i = saved; i; i = d->states[i].parent)

@@ -504,29 +504,34 @@ static const char *nothing_done(const Plan *p)
     }
 }
 
+/* What it asked about is agreed to, as it was then. */
+static void agree(Session *s, Plan *p, OpenFile *f)
+{
+    if (p->ask == ASK_REPLACE || p->ask == ASK_DISK) {
+        p->may_replace = true;
+        p->replace = p->seen;
+    } else if (p->ask == ASK_RELOAD && f) {
+        p->reload = doc_version(f->doc) + 1;
+    } else if (p->ask == ASK_ROOT) {
+        p->by_root = true;
+    } else if (p->ask == ASK_NEWLINE && f) {
+        add_newline(s, f);
+    }
+}
+
 void plan_answer(Session *s, unsigned number, Answer a, const char *text)
 {
     Plan *p = plan_numbered(s, number);
     OpenFile *f = p ? session_file(s, p->file) : NULL;
     if (!p || p->state != PLAN_ASKS)
         return;
-    AskFor about = p->ask;
     p->state = PLAN_READY;
     switch (a) {
     case ANSWER_YES:
-        if (about == ASK_REPLACE || about == ASK_DISK) {
-            p->may_replace = true;
-            p->replace = p->seen;
-        } else if (about == ASK_RELOAD && f) {
-            p->reload = doc_version(f->doc) + 1;
-        } else if (about == ASK_ROOT) {
-            p->by_root = true;
-        } else if (about == ASK_NEWLINE && f) {
-            add_newline(s, f);
-        }
+        agree(s, p, f);
         break;
     case ANSWER_DROP:
-        if (about == ASK_NEWLINE && f) /* as it is */
+        if (p->ask == ASK_NEWLINE && f) /* as it is */
             p->newline_settled = doc_version(f->doc) + 1;
         else if (f)
             drop(f);

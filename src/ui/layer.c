@@ -51,31 +51,32 @@ void layers_cancel_all(Editor *ed)
         layers_cancel(ed);
 }
 
-/* The link of the chain that leads to it, or NULL. */
-static Layer **cover(Editor *ed)
+static Layer *covering(const Editor *ed)
 {
-    Layer **p = &ed->layer;
-    while (*p && !(*p)->kind->has_text)
-        p = &(*p)->below;
-    return *p ? p : NULL;
+    Layer *l = ed->layer;
+    while (l && !l->kind->has_text)
+        l = l->below;
+    return l;
 }
 
 bool layers_covered(const Editor *ed)
 {
-    return cover((Editor *)ed) != NULL;
+    return covering(ed) != NULL;
 }
 
 void layers_uncover(Editor *ed)
 {
-    Layer **link = cover(ed), *above = ed->layer, *covering = link ? *link : NULL;
-    if (!link)
+    Layer *top = ed->layer, *cover = covering(ed), *above = NULL;
+    if (!cover)
         return;
-    /* What lies above it may be at work, such as a list that shows where its rows lead. */
-    *link = NULL;
-    above = above == covering ? NULL : above;
-    ed->layer = covering;
+    for (Layer *l = top; l != cover; l = l->below)
+        above = l;
+    ed->layer = cover;
     layers_cancel_all(ed);
-    ed->layer = above;
+    if (!above)
+        return;
+    above->below = NULL; /* what lies above may be at work, such as a list that shows where its rows lead: it stays */
+    ed->layer = top;
 }
 
 /* ---- Esc ---- */

@@ -108,9 +108,9 @@ void status_line_paint(Editor *ed, Frame *f, int row)
     bytes_free(&right);
 }
 
-void status_line_paint_pane(Editor *ed, Frame *f, const Pane *p)
+void status_line_paint_pane(Editor *ed, Frame *f, Pane *p)
 {
-    const View *v = panes_shown((Pane *)p);
+    const View *v = panes_shown(p);
     int row = p->row + p->rows - 1, end = p->col + p->cols;
     bool now = v == ed->panes.view;
     Style style = now ? ST_STATUS : ST_STATUS_OTHER;

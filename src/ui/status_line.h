@@ -6,7 +6,7 @@
 /* Of the view with the cursor; or a message, which takes the whole row. */
 void status_line_paint(Editor *ed, Frame *f, int row);
 /* Of one pane among several. */
-void status_line_paint_pane(Editor *ed, Frame *f, const Pane *p);
+void status_line_paint_pane(Editor *ed, Frame *f, Pane *p);
 /* "changed", "look only" and their like, or "". */
 const char *status_line_state(const View *v);
 

@@ -176,6 +176,107 @@ TEST(hints_that_are_never_dropped)
     }
 }
 
+/* ---- help lies over the text ---- */
+
+static bool helps(const Editor *ed)
+{
+    return layers_covered(ed) && !ed->panes.view->file->id;
+}
+
+TEST(help_comes_and_goes)
+{
+    Editor *ed = start("one two\nthree\n", 24, 80);
+    const View *text = ed->panes.view;
+    press(ed, "Right F1");
+    CHECK(helps(ed) && shows(ed, "Help: start") && shows(ed, "Esc Back to the text"));
+    press(ed, "Down Down x Enter"); /* moves in the page; nothing is typed */
+    CHECK(helps(ed) && text_len(view_text(text)) == 14);
+    press(ed, "Ctrl+F k e y Enter");
+    CHECK(helps(ed) && ed->panes.view->cursor.at > 0 && ed->matches.shown);
+    press(ed, "Ctrl+S");
+    CHECK(helps(ed) && shows(ed, "A page of help is no file"));
+    press(ed, "Esc");
+    CHECK(!ed->layer && ed->panes.view == text && text->cursor.at == 1);
+    clock_ms += 2000;
+    press(ed, "Ctrl+G 2 F1"); /* and comes back to what lay there */
+    CHECK(helps(ed) && shows(ed, "Help: prompts"));
+    press(ed, "Esc");
+    CHECK(ed->layer && shows(ed, "Go to line: 2"));
+    press(ed, "Enter");
+    CHECK(!ed->layer && text->cursor.at == 8);
+    press(ed, "F1 Ctrl+G F1"); /* one page in the place of another, not above it */
+    CHECK(helps(ed) && !ed->layer->below && shows(ed, "Help: prompts"));
+    command_run_line(ed, "close", 1, false);
+    CHECK(!ed->layer && ed->panes.view == text && ed->session->n_files == 1);
+    app_free(ed);
+}
+
+/* It lies over one pane; whoever goes elsewhere has left it. */
+TEST(help_gives_way)
+{
+    static const char *const away[] = {"next-pane",  "pane-before", "split-beside", "this-pane-alone",
+                                       "close-pane", "new",         "next-file",    "jump-back",
+                                       "close",      "file-before"};
+    for (size_t i = 0; i < sizeof away / sizeof *away; i++) {
+        Editor *ed = start("one two\nthree\n", 40, 120);
+        check_case(away[i]);
+        editor_show(ed, session_add(ed->session, (Text){0}));
+        command_run_line(ed, "go-line 1", 1, false);
+        command_run_line(ed, "split-below", 1, false);
+        press(ed, "F1");
+        CHECK(helps(ed) && sound(ed));
+        command_run_line(ed, away[i], 1, false);
+        CHECK(!layers_covered(ed) && ed->panes.view->file->id && sound(ed));
+        app_free(ed);
+    }
+    /* A click in the other pane goes there. */
+    Editor *ed = start("one two\nthree\n", 40, 120);
+    command_run_line(ed, "split-below", 1, false);
+    press(ed, "F1");
+    CHECK(sound(ed));
+    Input in = {.kind = INPUT_MOUSE, .mouse = {.action = MOUSE_PRESS, .button = 1, .row = 2, .col = 9}};
+    app_input(ed, &in, clock_ms += 500);
+    CHECK(!layers_covered(ed) && ed->panes.view == &panes_first(&ed->panes)->view && sound(ed));
+    app_free(ed);
+}
+
+/* A list that lies over help and shows where its rows lead stays while help goes. */
+TEST(lists_over_help_stay)
+{
+    Editor *ed = start("a key\n", 30, 80);
+    press(ed, "Ctrl+F k e y Enter F1");
+    command_run_line(ed, "list-matches-everywhere", 1, false);
+    CHECK(layers_covered(ed) && ed->layer->below);
+    press(ed, "Down");
+    CHECK(!layers_covered(ed) && ed->layer && !ed->layer->below && sound(ed));
+    press(ed, "Enter");
+    CHECK(!ed->layer && ed->panes.view->file->id && sound(ed));
+    app_free(ed);
+}
+
+TEST(a_character_many_times)
+{
+    static const struct {
+        const char *line, *keys;
+        size_t len;
+    } cases[] = {{"", "Esc 5 Enter x", 5},
+                 {"repeat-character 3", "x", 3},
+                 {"repeat-character", "4 Enter -", 4},
+                 {"repeat-character", "4 x Enter", 0}, /* no count */
+                 {"repeat-character 3", "Esc", 0},
+                 {"", "Esc 3 m n x", 3}};
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Editor *ed = start("", 24, 80);
+        check_case(cases[i].keys);
+        if (cases[i].line[0])
+            command_run_line(ed, cases[i].line, 1, false);
+        press(ed, cases[i].keys);
+        CHECK_INT(text_len(view_text(ed->panes.view)), cases[i].len);
+        app_free(ed);
+        clock_ms += 3000;
+    }
+}
+
 /* ---- every command, wherever one may be ---- */
 
 static void in_plain_text(Editor *ed)
@@ -203,6 +304,11 @@ static void while_looking_only(Editor *ed)
 static void on_a_help_page(Editor *ed)
 {
     press(ed, "F1");
+}
+
+static void on_help_over_a_prompt(Editor *ed)
+{
+    press(ed, "Ctrl+F e F1");
 }
 
 static void in_the_menus(Editor *ed)
@@ -247,7 +353,7 @@ TEST(every_command_everywhere)
         {"help page", on_a_help_page},   {"menus", in_the_menus},
         {"prompt", in_a_prompt},         {"panes", in_two_panes},
         {"wrapped", with_wrapped_lines}, {"the end", at_the_end},
-        {"search", after_a_search},
+        {"search", after_a_search},      {"help over a prompt", on_help_over_a_prompt},
     };
     static const char *const texts[] = {"", "one two\n(berth [3])\n\ttrue 17\n\nlast",
                                         "\xff\xe6\xbc\xa2\r\n"};
