@@ -1,6 +1,7 @@
 /* The command line. */
 #include "base/bytes.h"
 #include "base/data.h"
+#include "base/folder.h"
 #include "base/sys.h"
 #include "commands/key_test.h"
 #include "commands/lesson.h"
@@ -24,7 +25,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
 enum { STATUS_USAGE = 2 };
@@ -83,16 +83,10 @@ static void complain(const char *text)
     fputs("\n", stderr);
 }
 
-static bool exists(const char *path)
-{
-    struct stat st;
-    return stat(path, &st) == 0;
-}
-
 /* "FILE:LINE[:COLUMN]", unless a file has that very name. Cuts the place off. */
 static void split_place(char *arg, Place *p)
 {
-    if (exists(arg))
+    if (disk_exists(arg))
         return;
     for (char *colon = strchr(arg, ':'); colon; colon = strchr(colon + 1, ':')) {
         Place found;
@@ -125,12 +119,6 @@ static bool open_stdin(Editor *ed, Err *e)
     return true;
 }
 
-static bool is_folder(const char *path)
-{
-    struct stat st;
-    return stat(path, &st) == 0 && S_ISDIR(st.st_mode);
-}
-
 /* Opens what the arguments name; what cannot be opened is reported, and the rest still opens. */
 static bool open_all(Editor *ed, char **args, int n, const Options *o)
 {
@@ -144,7 +132,7 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
         if (args[i][0] == '+' && read_place(args[i] + 1, &next) && i + 1 < n)
             continue;
         next = (Place){0};
-        if (is_folder(args[i])) { /* a list to walk */
+        if (folder_at(args[i])) { /* a list to walk */
             folder = args[i];
             continue;
         }

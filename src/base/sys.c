@@ -310,3 +310,19 @@ long long sys_process_born(pid_t pid)
     }
     return p ? atoll(p) : 0;
 }
+
+ssize_t sys_read_full(int fd, char *to, size_t cap)
+{
+    size_t done = 0;
+    while (done < cap) {
+        ssize_t n = read(fd, to + done, cap - done);
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0)
+            return -1;
+        if (n == 0)
+            break;
+        done += (size_t)n;
+    }
+    return (ssize_t)done;
+}

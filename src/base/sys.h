@@ -63,4 +63,8 @@ bool sys_rename_new(int from_folder, const char *from, int to_folder, const char
  */
 mode_t sys_umask(void);
 
+/* Reads until there are `cap` bytes or the end has come, interrupted or not. How many there are, -1 with
+ * errno on failure. */
+ssize_t sys_read_full(int fd, char *to, size_t cap);
+
 #endif

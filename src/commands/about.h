@@ -8,12 +8,10 @@ typedef struct About {
     unsigned plan;
     FileId file;
     int64_t row; /* of the journal */
-    char *copy;
     DiskState disk;
 } About;
 
-/* A copy, for the ctx of a question; about_free frees it. */
+/* A copy, for the ctx of a question. Free with free(). */
 About *about_new(About a);
-void about_free(void *about);
 
 #endif

@@ -33,9 +33,9 @@ static void plan_answered(Editor *ed, char letter, void *ctx)
     OpenFile *f = p ? session_file(ed->session, p->file) : NULL;
     if (letter == 'v' && f) {
         if (p->ask == ASK_DISK || p->ask == ASK_RELOAD)
-            comparing_with_disk(ed, f, asked_again, about_new(*a), about_free);
+            comparing_with_disk(ed, f, asked_again, about_new(*a), free);
         else
-            comparing_with_save(ed, f, asked_again, about_new(*a), about_free);
+            comparing_with_save(ed, f, asked_again, about_new(*a), free);
         return;
     }
     for (size_t i = 0; i < sizeof answers / sizeof *answers; i++)
@@ -106,7 +106,7 @@ static void ask_name(Editor *ed, const Plan *p, const OpenFile *f)
         .done = name_given,
         .cancelled = no_name,
         .ctx = about_new((About){.plan = p->number}),
-        .free_ctx = about_free,
+        .free_ctx = free,
     };
     prompt_ask(ed, &spec);
 }
@@ -114,7 +114,7 @@ static void ask_name(Editor *ed, const Plan *p, const OpenFile *f)
 static QuestionSpec question_of(const Plan *p, void (*done)(Editor *, char, void *))
 {
     return (QuestionSpec){
-        .can_lose = true, .done = done, .ctx = about_new((About){.plan = p->number}), .free_ctx = about_free};
+        .can_lose = true, .done = done, .ctx = about_new((About){.plan = p->number}), .free_ctx = free};
 }
 
 static void ask_disk(Editor *ed, const Plan *p, const OpenFile *f)
@@ -123,7 +123,7 @@ static void ask_disk(Editor *ed, const Plan *p, const OpenFile *f)
     QuestionSpec q = question_of(p, plan_answered);
     q.stay = "Stay";
     if (p->seen.exists)
-        words_when((long long)p->seen.st.st_mtim.tv_sec, when);
+        words_when(disk_time(&p->seen), when);
     if (p->news == DISK_GONE) {
         q.answers[0] = (AnswerLetter){'w', "Write it again"};
         question_ask(ed, &q, "%s is no longer there: it was removed or renamed.", openfile_name(f));
@@ -258,7 +258,7 @@ static void ask_in_use(Editor *ed, OpenFile *f)
         .can_lose = true,
         .done = in_use_answered,
         .ctx = about_new((About){.file = f->id}),
-        .free_ctx = about_free,
+        .free_ctx = free,
     };
     f->used = false;
     question_ask(ed, &q, "%s has %s open since %s on %s.", f->used_by.user, openfile_name(f), since,
@@ -309,14 +309,14 @@ void asking_focus(Editor *ed)
         return;
     }
     char when[WORDS_MAX];
-    words_when((long long)now.st.st_mtim.tv_sec, when);
+    words_when(disk_time(&now), when);
     QuestionSpec q = {
         .answers = {{'v', "View"}, {'z', "Reload"}},
         .stay = "Keep what is here",
         .can_lose = true,
         .done = news_answered,
         .ctx = about_new((About){.file = f->id, .disk = now}),
-        .free_ctx = about_free,
+        .free_ctx = free,
     };
     question_ask(ed, &q, "%s %s at %s.", openfile_name(f),
                  news == DISK_APPEARED ? "was made by somebody else" : "changed on disk", when);

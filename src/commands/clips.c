@@ -155,7 +155,7 @@ static void paste_clip(Editor *ed, size_t number, unsigned count)
         say(ed, "Pasted %s", amount_of(c->text, (char[WORDS_MAX]){0}));
 }
 
-void clips_paste(Editor *ed, unsigned count)
+static void paste_newest(Editor *ed, unsigned count)
 {
     if (ed->shelf.n == 0)
         say(ed, "Nothing was cut or copied yet");
@@ -235,7 +235,7 @@ static const Command cmd_copy = {
 
 static void run_paste(Editor *ed, const Args *args)
 {
-    clips_paste(ed, args->count);
+    paste_newest(ed, args->count);
 }
 
 static const Command cmd_paste = {
@@ -291,7 +291,7 @@ static void clip_chosen(Editor *ed, long id, const char *typed, void *ctx)
     Clip c = ed->shelf.clips[id];
     memmove(ed->shelf.clips + 1, ed->shelf.clips, (size_t)id * sizeof c);
     ed->shelf.clips[0] = c;
-    clips_paste(ed, 1);
+    paste_newest(ed, 1);
 }
 
 static void run_shelf(Editor *ed, const Args *args)

@@ -7,7 +7,5 @@ extern const Command *const clip_commands[];
 
 void clips_begin(Editor *ed);
 void clips_free(Editor *ed);
-/* Puts the newest clip in, so often; says so when there is none. */
-void clips_paste(Editor *ed, unsigned count);
 
 #endif

@@ -12,7 +12,6 @@
 #include <stdlib.h>
 #include <string.h>
 #include <strings.h>
-#include <unistd.h>
 
 /* What the rows stand for. */
 typedef struct Choice {
@@ -91,7 +90,7 @@ static void add_recent(const char *path, void *ctx)
     const OpenFile *now = r->ed->panes.view->file;
     bool here = now->path && strcmp(now->path, path) == 0;
     if (here || !has_part(sys_base_name(path), r->filter) || is_listed(r->opening, path) ||
-        access(path, F_OK) != 0)
+        !disk_exists(path))
         return;
     char *folder = mem_string_n(path, (size_t)(sys_base_name(path) - path));
     char *present = sys_full_path("./");
@@ -178,7 +177,7 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
     const char *name;
     clear_choices(o);
     char *folder = folder_part(filter, &name), *full = sys_expand_home(filter);
-    bool there = *filter && access(full, F_OK) == 0 && !folder_at(full);
+    bool there = *filter && disk_exists(full) && !folder_at(full);
     if (there) /* typed in full: that and nothing else is meant */
         panel_exact(p, add_choice(o, full, false), filter, NULL);
     if (!strchr(filter, '/')) {

@@ -12,8 +12,6 @@
 #include "ui/prompt.h"
 #include "ui/question.h"
 
-#include <grp.h>
-#include <pwd.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -288,21 +286,6 @@ static void indent_given(Editor *ed, const char *answer, void *ctx)
 
 /* ---- the panel ---- */
 
-static void rights_words(const OpenFile *f, Bytes *out)
-{
-    const struct stat *st = &f->disk.st;
-    static const char letters[] = "rwxrwxrwx";
-    for (int i = 0; i < 9; i++)
-        bytes_add(out, st->st_mode & (1u << (8 - i)) ? &letters[i] : "-", 1);
-    const struct passwd *owner = getpwuid(st->st_uid);
-    const struct group *group = getgrgid(st->st_gid);
-    bytes_printf(out, " (%04o), ", (unsigned)(st->st_mode & 07777));
-    bytes_printf(out, owner ? "%s" : "user %.0s%u", owner ? owner->pw_name : "", (unsigned)st->st_uid);
-    bytes_printf(out, group ? ", %s" : ", group %.0s%u", group ? group->gr_name : "", (unsigned)st->st_gid);
-    if (st->st_nlink > 1)
-        bytes_printf(out, ", %lu links", (unsigned long)st->st_nlink);
-}
-
 static void add(Panel *p, Property which, const char *name, const char *value)
 {
     panel_add(p, (long)which, name, value, NULL);
@@ -342,7 +325,7 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
     add(p, P_LOOK, "Look only", f->look_only ? "yes" : "no");
     bytes_clear(&value);
     if (f->disk.exists)
-        rights_words(f, &value);
+        disk_add_rights(&f->disk, &value);
     add(p, P_RIGHTS, "Permissions", f->disk.exists ? value.at : "not saved yet");
     words_size(len, size);
     snprintf(words, sizeof words, "%s, %s", AMOUNT(lines_of(t), "line"), size);

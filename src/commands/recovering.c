@@ -46,7 +46,7 @@ static void ask_remains(Editor *ed, const About *a, const char *why)
         .can_lose = true,
         .done = remains_answered,
         .ctx = about_new(*a),
-        .free_ctx = about_free,
+        .free_ctx = free,
     };
     OpenFile *f = session_file(ed->session, a->file);
     if (f)
@@ -66,7 +66,7 @@ static void view_before_taking(Editor *ed, const About *a, const OpenFile *f, Te
         .answers = {{'k', "Take it"}},
         .done = done,
         .ctx = about_new(*a),
-        .free_ctx = about_free,
+        .free_ctx = free,
     };
     differences_show(ed, &s);
     text_drop(&t);
@@ -105,7 +105,7 @@ void recovering_ask(Editor *ed, OpenFile *f)
         .can_lose = true,
         .done = offer_answered,
         .ctx = about_new((About){.file = f->id, .row = o.row}),
-        .free_ctx = about_free,
+        .free_ctx = free,
     };
     question_ask(ed, &q, "There is unsaved work on %s, of %s%s%s.", openfile_name(f), when,
                  o.from[0] ? " on " : "", o.from);
@@ -145,7 +145,7 @@ void recovering_ask_copy(Editor *ed, OpenFile *f)
         .can_lose = true,
         .done = copy_answered,
         .ctx = about_new((About){.file = f->id}),
-        .free_ctx = about_free,
+        .free_ctx = free,
     };
     question_ask(ed, &q, "A save of %s was broken off; it may be half written.", openfile_name(f));
 }

@@ -12,23 +12,6 @@
 #include <string.h>
 #include <unistd.h>
 
-/* Fills a block; returns the bytes read, or -1. Less than cap only at the end. */
-static ssize_t fill(int fd, char *to, size_t cap)
-{
-    size_t done = 0;
-    while (done < cap) {
-        ssize_t n = read(fd, to + done, cap - done);
-        if (n < 0 && errno == EINTR)
-            continue;
-        if (n < 0)
-            return -1;
-        if (n == 0)
-            break;
-        done += (size_t)n;
-    }
-    return (ssize_t)done;
-}
-
 static bool load_blocks(int fd, size_t expected, size_t most, const char *name, Text *out, Err *e)
 {
     *out = (Text){0};
@@ -42,7 +25,7 @@ static bool load_blocks(int fd, size_t expected, size_t most, const char *name, 
             text_drop(out);
             return err_set(e, "There is not enough memory for %s", name);
         }
-        ssize_t n = fill(fd, b->bytes, b->cap);
+        ssize_t n = sys_read_full(fd, b->bytes, b->cap);
         if (n < 0) {
             int code = errno;
             block_drop(b);
@@ -82,33 +65,6 @@ enum {
     LATER = 64 * 1024 * 1024    /* from here on a person need not wait for the rest */
 };
 
-/* The folder in which a path really ends, links followed; false when there is none. */
-static bool folder_node(const char *path, struct stat *st)
-{
-    char real[PATH_MAX], folder[PATH_MAX];
-    struct stat link;
-    if (!realpath(path, real)) { /* not there yet, or a link to nothing */
-        if (lstat(path, &link) == 0 || (size_t)snprintf(real, sizeof real, "%s", path) >= sizeof real)
-            return false;
-    }
-    size_t n = (size_t)(sys_base_name(real) - real);
-    snprintf(folder, sizeof folder, "%.*s", (int)n, n ? real : ".");
-    return stat(n ? folder : ".", st) == 0;
-}
-
-/* Notes the folder of a file that was opened, if it is still the one that the path leads to. */
-static bool note_folder(const char *path, DiskState *disk)
-{
-    struct stat folder, there;
-    if (stat(path, &there) != 0 || there.st_dev != disk->st.st_dev || there.st_ino != disk->st.st_ino)
-        return false;
-    if (folder_node(path, &folder)) {
-        disk->folder_dev = folder.st_dev;
-        disk->folder_ino = folder.st_ino;
-    }
-    return true;
-}
-
 static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
 {
     *disk = (DiskState){0};
@@ -140,7 +96,7 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
     }
     bool known = fstat(fd, &disk->st) == 0;
     disk->exists = known && S_ISREG(disk->st.st_mode);
-    if (disk->exists && note_folder(path, disk))
+    if (disk->exists && disk_note_folder(path, disk))
         return fd;
     if (disk->exists) {
         *exchanged = true;
@@ -172,7 +128,7 @@ static int open_file(const char *path, DiskState *disk, Err *e)
 static bool load_large(int fd, size_t size, const char *path, Text *out, Loader **rest, Err *e)
 {
     Block *b = block_new(BEGINNING);
-    ssize_t n = b ? fill(fd, b->bytes, b->cap) : 0;
+    ssize_t n = b ? sys_read_full(fd, b->bytes, b->cap) : 0;
     int code = errno;
     *rest = NULL;
     if (!b || n < 0) {
@@ -235,121 +191,7 @@ bool file_load(const char *path, Text *out, DiskState *disk, Err *e)
     return ok;
 }
 
-bool file_may_write(const char *path)
+bool disk_may_write(const char *path)
 {
     return access(path, W_OK) == 0 || errno == ENOENT;
-}
-
-static bool same_as(const char *path, Text t)
-{
-    char *buffer = mem_get(BLOCK_MAX);
-    int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
-    bool same = fd >= 0;
-    size_t at = 0;
-    for (ssize_t n = 1; same && n > 0;) {
-        n = fill(fd, buffer, BLOCK_MAX);
-        same = n >= 0 && at + (size_t)n <= text_len(t);
-        for (size_t i = 0; same && i < (size_t)n;) {
-            TextRun run = text_run(t, at);
-            size_t take = run.len < (size_t)n - i ? run.len : (size_t)n - i;
-            same = memcmp(run.at, buffer + i, take) == 0;
-            i += take;
-            at += take;
-        }
-    }
-    if (fd >= 0)
-        close(fd);
-    free(buffer);
-    return same && at == text_len(t);
-}
-
-DiskState disk_look(const char *path)
-{
-    DiskState d = {0};
-    struct stat folder, link;
-    d.exists = stat(path, &d.st) == 0;
-    d.dangling = !d.exists && lstat(path, &link) == 0;
-    if (folder_node(path, &folder)) {
-        d.folder_dev = folder.st_dev;
-        d.folder_ino = folder.st_ino;
-    }
-    return d;
-}
-
-static bool same_time(struct timespec a, struct timespec b)
-{
-    return a.tv_sec == b.tv_sec && a.tv_nsec == b.tv_nsec;
-}
-
-static bool same_node(const struct stat *a, const struct stat *b)
-{
-    return a->st_dev == b->st_dev && a->st_ino == b->st_ino;
-}
-
-static bool same_folder(const DiskState *a, const DiskState *b)
-{
-    return !a->folder_ino || !b->folder_ino ||
-           (a->folder_ino == b->folder_ino && a->folder_dev == b->folder_dev);
-}
-
-static bool untouched(const struct stat *a, const struct stat *b)
-{
-    return same_node(a, b) && a->st_size == b->st_size && same_time(a->st_mtim, b->st_mtim) &&
-           same_time(a->st_ctim, b->st_ctim);
-}
-
-bool disk_same(const DiskState *a, const DiskState *b)
-{
-    return a->exists == b->exists && a->dangling == b->dangling && same_folder(a, b) &&
-           (!a->exists || untouched(&a->st, &b->st));
-}
-
-bool disk_is(const char *path, const DiskState *state)
-{
-    DiskState now = disk_look(path);
-    return disk_same(&now, state);
-}
-
-bool disk_rename(const char *path, const char *to, const DiskState *target)
-{
-    if (target->exists) {
-        if (!disk_is(to, target)) {
-            errno = EEXIST;
-            return false;
-        }
-        return rename(path, to) == 0;
-    }
-    return sys_rename_new(AT_FDCWD, path, AT_FDCWD, to);
-}
-
-DiskNews disk_glance(const char *path, const DiskState *known)
-{
-    DiskState now = disk_look(path);
-    if (!now.exists) {
-        bool missing = stat(path, &now.st) != 0 && (errno == ENOENT || errno == ENOTDIR);
-        return known->exists && missing ? DISK_GONE : DISK_SAME;
-    }
-    if (!known->exists)
-        return DISK_APPEARED;
-    if (!same_folder(&now, known))
-        return DISK_CHANGED;
-    if (untouched(&now.st, &known->st))
-        return DISK_SAME;
-    /* Another file with the same bytes is as good only if nobody could gain by having it written. */
-    bool as_good = same_node(&now.st, &known->st) ||
-                   (now.st.st_uid == known->st.st_uid && now.st.st_nlink == 1 && known->st.st_nlink == 1);
-    return now.st.st_size == known->st.st_size && S_ISREG(now.st.st_mode) && as_good ? DISK_TOUCHED
-                                                                                     : DISK_CHANGED;
-}
-
-DiskNews disk_news(const char *path, DiskState *known, Text t)
-{
-    DiskState now = disk_look(path);
-    DiskNews news = disk_glance(path, known);
-    if (news != DISK_TOUCHED)
-        return news;
-    if (!same_as(path, t) || !disk_is(path, &now))
-        return DISK_CHANGED;
-    *known = now;
-    return DISK_SAME;
 }

@@ -159,7 +159,7 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
 
 static Step check_root(Session *s, Plan *p, const char *path)
 {
-    if (s->rules.batch || geteuid() == 0 || file_may_write(path) ||
+    if (s->rules.batch || geteuid() == 0 || disk_may_write(path) ||
         !privileged_program(s->rules.root_program))
         return STEP_DONE;
     return p->by_root ? STEP_ROOT : ask(p, ASK_ROOT);

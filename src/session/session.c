@@ -274,7 +274,7 @@ void session_take_use(Session *s, OpenFile *f)
     lockfile_release(&f->lock);
     f->used = false;
     if (!s->rules.batch && !s->rules.plain && s->rules.say_in_use && f->purpose == FOR_WORK && f->path &&
-        !f->look_only && file_may_write(f->path))
+        !f->look_only && disk_may_write(f->path))
         f->used = !lockfile_take(f->path, &f->lock, &f->used_by);
 }
 

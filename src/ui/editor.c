@@ -38,7 +38,7 @@ static void say_encoding(Editor *ed, const OpenFile *f)
 
 static void say_rights(Editor *ed, const OpenFile *f)
 {
-    if (!f->disk.exists || file_may_write(f->path))
+    if (!f->disk.exists || disk_may_write(f->path))
         return;
     const char *program = privileged_program(ed->config.settings.become_root);
     warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,

@@ -75,7 +75,8 @@ void layers_uncover(Editor *ed)
     layers_cancel_all(ed);
     if (!above)
         return;
-    above->below = NULL; /* what lies above may be at work, such as a list that shows where its rows lead: it stays */
+    above->below =
+        NULL; /* what lies above may be at work, such as a list that shows where its rows lead: it stays */
     ed->layer = top;
 }
 

@@ -83,12 +83,10 @@ static void answer(Editor *ed, Prompt *p)
     char *text = mem_string(bytes_str(&p->line.text));
     if (spec.history && *text && session_store(ed->session))
         store_add(session_store(ed->session), spec.history, text);
-    if (!spec.keep_open) {
-        p->spec.free_ctx = NULL; /* the answer's taker still needs it */
-        layers_pop(ed);
-    }
+    p->spec.free_ctx = NULL; /* the answer's taker still needs it */
+    layers_pop(ed);
     spec.done(ed, text, spec.ctx);
-    if (!spec.keep_open && spec.free_ctx)
+    if (spec.free_ctx)
         spec.free_ctx(spec.ctx);
     free(text);
 }

@@ -13,7 +13,6 @@ typedef struct PromptSpec {
     void (*note)(Editor *ed, Bytes *out, void *ctx);            /* shown at the right; or NULL */
     long (*fault)(Editor *ed, void *ctx); /* the byte of the answer with a mistake, -1: none; or NULL */
     bool select;                          /* the initial text is replaced by typing */
-    bool keep_open;                       /* Enter calls `done` and leaves the prompt where it is */
     void (*done)(Editor *ed, const char *answer, void *ctx);
     void (*cancelled)(Editor *ed, void *ctx); /* or NULL */
     void *ctx;

@@ -1,6 +1,5 @@
-#include "sessions.h"
-
 #include "check.h"
+#include "sessions.h"
 
 #include <stdlib.h>
 #include <unistd.h>

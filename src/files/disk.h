@@ -1,0 +1,55 @@
+/* What a file on disk is like, and whether it still is. */
+#ifndef DISK_H
+#define DISK_H
+#include "base/bytes.h"
+#include "text/text.h"
+
+#include <sys/stat.h>
+
+/* What a file was on disk when we last read or wrote it. */
+typedef struct DiskState {
+    bool exists;
+    bool dangling;  /* the name is a link to nothing */
+    struct stat st; /* valid if it exists */
+    dev_t folder_dev;
+    ino_t folder_ino; /* the folder it really lies in, links followed; 0: not known */
+} DiskState;
+
+/* What is there now. */
+DiskState disk_look(const char *path);
+/* The very same, untouched: identity, size, times, and the folder where both are known. */
+bool disk_same(const DiskState *a, const DiskState *b);
+/* Is that what is there now? */
+bool disk_is(const char *path, const DiskState *state);
+/* Renames a file, in place of `target`, which is what was found there (or that nothing was). False with
+ * errno; EEXIST when something else is there. */
+bool disk_rename(const char *path, const char *to, const DiskState *target);
+
+/* Notes which folder the file really lies in; false when that cannot be known. */
+bool disk_note_folder(const char *path, DiskState *disk);
+/* When its contents changed last, seconds since 1970. */
+long long disk_time(const DiskState *d);
+/* Adds who may do what with it, in words: "rw-r--r-- (0644), mira, harbour". */
+void disk_add_rights(const DiskState *d, Bytes *out);
+/* Is there anything of that name, links followed? */
+bool disk_exists(const char *path);
+
+/* May this person write the file, as far as can be known beforehand? */
+bool disk_may_write(const char *path);
+
+typedef enum DiskNews {
+    DISK_SAME,
+    DISK_CHANGED, /* other bytes than we read or wrote */
+    DISK_GONE,
+    DISK_APPEARED, /* there was none when we looked */
+    DISK_TOUCHED,  /* only disk_glance: the bytes must be compared */
+} DiskNews;
+
+/* How the file differs now from what we last knew. Judged by identity, size and times. When only those of an
+ * equally large file in the same folder differ, it is compared with `t`, the bytes we know; the new identity
+ * and times are taken into *known when the bytes are the same. */
+DiskNews disk_news(const char *path, DiskState *known, Text t);
+/* The same without `t`: DISK_TOUCHED where that would be needed. */
+DiskNews disk_glance(const char *path, const DiskState *known);
+
+#endif
