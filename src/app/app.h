@@ -2,6 +2,7 @@
  * is done in app_tick. */
 #ifndef APP_H
 #define APP_H
+
 #include "ui/editor.h"
 
 Editor *app_new(void);

@@ -1,6 +1,7 @@
 /* A key's way to what it does: a layer, or a command in the text. */
 #ifndef KEYS_H
 #define KEYS_H
+
 #include "ui/editor.h"
 
 void keys_handle(Editor *ed, const Input *in);

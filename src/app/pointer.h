@@ -1,6 +1,7 @@
 /* What the mouse does: clicks, drags and the wheel in the text, on what is clickable, or in a layer. */
 #ifndef POINTER_H
 #define POINTER_H
+
 #include "ui/editor.h"
 
 void pointer_begin(Editor *ed);

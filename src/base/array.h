@@ -2,6 +2,7 @@
  * that nobody keeps that. */
 #ifndef ARRAY_H
 #define ARRAY_H
+
 #include <stddef.h>
 
 /* Makes room after the `n` items of `size` bytes each that lie at `items` (NULL while n is 0 and never

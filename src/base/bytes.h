@@ -1,6 +1,7 @@
 /* A growing row of bytes, always followed by a zero so that it can be read as a string. */
 #ifndef BYTES_H
 #define BYTES_H
+
 #include <stddef.h>
 
 typedef struct Bytes {

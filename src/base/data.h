@@ -1,6 +1,7 @@
 /* The files of the folder data/, which the build puts into the program. */
 #ifndef DATA_H
 #define DATA_H
+
 #include <stddef.h>
 
 typedef struct DataFile {

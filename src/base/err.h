@@ -1,6 +1,7 @@
 /* Errors are values: a text for a person, filled by whoever noticed. */
 #ifndef ERR_H
 #define ERR_H
+
 #include <stdbool.h>
 
 typedef struct Err {

@@ -1,6 +1,7 @@
 /* Reading folders. */
 #ifndef FOLDER_H
 #define FOLDER_H
+
 #include <stdbool.h>
 
 /* Calls `entry` for each name in a folder but "." and "..", in no order, until it returns false. `fd` is

@@ -6,6 +6,7 @@
  * shown as an escape such as \xff or \u{202e}, never sent as they are. */
 #ifndef GLYPH_H
 #define GLYPH_H
+
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>

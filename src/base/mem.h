@@ -2,6 +2,7 @@
  * small asks with mem_get, which does not return when there is none. */
 #ifndef MEM_H
 #define MEM_H
+
 #include <stdbool.h>
 #include <stddef.h>
 

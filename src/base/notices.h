@@ -2,6 +2,7 @@
  * Whoever does the work fills it; who shows it, and for how long, is not this room's business. */
 #ifndef NOTICES_H
 #define NOTICES_H
+
 #include <stdarg.h>
 #include <stdbool.h>
 #include <stdint.h>

@@ -1,6 +1,7 @@
 /* What may take long asks now and then whether the person wants it to stop. */
 #ifndef STOP_H
 #define STOP_H
+
 #include <stdbool.h>
 
 typedef struct Stop {

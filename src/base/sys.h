@@ -1,6 +1,7 @@
 /* The few things that differ between systems. */
 #ifndef SYS_H
 #define SYS_H
+
 #include "base/err.h"
 
 #include <stdbool.h>

@@ -2,6 +2,7 @@
  * main loop waits for the descriptors of all tasks at once, and polls them when something has arrived. */
 #ifndef TASK_H
 #define TASK_H
+
 #include <poll.h>
 #include <stdbool.h>
 #include <stddef.h>

@@ -1,6 +1,7 @@
 /* Sizes, amounts and times as people read them, written into the caller's memory. */
 #ifndef WORDS_H
 #define WORDS_H
+
 #include <stddef.h>
 
 enum { WORDS_MAX = 48 };

@@ -2,6 +2,7 @@
  * up then. */
 #ifndef ABOUT_H
 #define ABOUT_H
+
 #include "session/session.h"
 
 typedef struct About {

@@ -1,6 +1,7 @@
 /* Asks the person what the session needs to know, and gives it the answers. */
 #ifndef ASKING_H
 #define ASKING_H
+
 #include "session/plan.h"
 #include "ui/editor.h"
 

@@ -1,6 +1,7 @@
 /* Comparing a text with its last save, its file on disk, or another text. */
 #ifndef COMPARING_H
 #define COMPARING_H
+
 #include "ui/editor.h"
 
 extern const Command *const comparing_commands[];

@@ -2,6 +2,7 @@
  * other layer. */
 #ifndef DIFFERENCES_H
 #define DIFFERENCES_H
+
 #include "ui/editor.h"
 #include "ui/question.h"
 

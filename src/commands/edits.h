@@ -2,6 +2,7 @@
  * may not be changed, or memory is short. */
 #ifndef EDITS_H
 #define EDITS_H
+
 #include "ui/editor.h"
 
 void edit_begin(Editor *ed);

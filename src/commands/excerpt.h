@@ -1,6 +1,7 @@
 /* The first letters of a text, which stand for it in lists. */
 #ifndef EXCERPT_H
 #define EXCERPT_H
+
 #include "base/bytes.h"
 #include "text/text.h"
 

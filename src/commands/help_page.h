@@ -4,6 +4,7 @@
  * [[moving]] is a link to another page. */
 #ifndef HELP_PAGE_H
 #define HELP_PAGE_H
+
 #include "config/config.h"
 #include "frame/frame.h"
 

@@ -1,6 +1,7 @@
 /* The key tester: what did the keyboard send, and what does it do here? */
 #ifndef KEY_TEST_H
 #define KEY_TEST_H
+
 #include "ui/editor.h"
 
 extern const Command *const key_test_commands[];

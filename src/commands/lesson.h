@@ -2,6 +2,7 @@
  * the text. */
 #ifndef LESSON_H
 #define LESSON_H
+
 #include "ui/editor.h"
 
 extern const Command *const lesson_commands[];

@@ -1,6 +1,7 @@
 /* Opening files: those opened lately, and what lies in folders. */
 #ifndef OPENING_H
 #define OPENING_H
+
 #include "ui/editor.h"
 
 extern const Command *const opening_commands[];

@@ -1,6 +1,7 @@
 /* Copies of the sample files, to practise on. */
 #ifndef PRACTICE_H
 #define PRACTICE_H
+
 #include "session/session.h"
 
 /* Makes a new folder with them, if there is none yet in this run: Session.practice_folder. */

@@ -1,6 +1,7 @@
 /* Bringing back work that was not saved, or was dropped, and whole versions of saves that were broken off. */
 #ifndef RECOVERING_H
 #define RECOVERING_H
+
 #include "ui/editor.h"
 
 extern const Command *const recovering_commands[];

@@ -2,6 +2,7 @@
  * themselves are the view room's. */
 #ifndef SEARCH_H
 #define SEARCH_H
+
 #include "ui/prompt.h"
 
 extern const Command *const search_commands[];

@@ -1,6 +1,7 @@
 /* All that a person or a machine can set: settings, keys, routes, commands. */
 #ifndef CONFIG_H
 #define CONFIG_H
+
 #include "base/bytes.h"
 #include "config/keymap.h"
 #include "config/registry.h"

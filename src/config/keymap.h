@@ -1,6 +1,7 @@
 /* Which command stands on which key. */
 #ifndef KEYMAP_H
 #define KEYMAP_H
+
 #include "config/registry.h"
 #include "input/key.h"
 

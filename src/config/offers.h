@@ -1,6 +1,7 @@
 /* What may stand at a place of a line that is being typed: what Tab offers there. */
 #ifndef OFFERS_H
 #define OFFERS_H
+
 #include <stddef.h>
 
 /* Begin with {0}. */

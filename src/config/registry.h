@@ -2,6 +2,7 @@
  * key list, help and completion are made from it. Commands can be added at any time. */
 #ifndef REGISTRY_H
 #define REGISTRY_H
+
 #include "config/offers.h"
 
 #include <stdbool.h>

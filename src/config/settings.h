@@ -2,6 +2,7 @@
  * the checks are made. Reading the files is the script room's work. */
 #ifndef SETTINGS_H
 #define SETTINGS_H
+
 #include "base/err.h"
 
 #include <stdbool.h>

@@ -1,6 +1,7 @@
 /* The person's file of settings. Reading it is the script room's work. */
 #ifndef SETTINGS_FILE_H
 #define SETTINGS_FILE_H
+
 #include "config/config.h"
 
 /* Its path; NULL when there is no home folder. The caller frees it. */

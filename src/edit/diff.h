@@ -1,6 +1,7 @@
 /* Differences of two texts by lines: the shortest edit script (Myers, in linear space). */
 #ifndef DIFF_H
 #define DIFF_H
+
 #include "base/bytes.h"
 #include "text/text.h"
 

@@ -5,6 +5,7 @@
  * begins a new branch and the old one stays. */
 #ifndef DOC_H
 #define DOC_H
+
 #include "base/bytes.h"
 #include "text/text.h"
 

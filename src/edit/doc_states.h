@@ -1,6 +1,7 @@
 /* How a document keeps its history; for the modules of this room that make it and bring it back. */
 #ifndef DOC_STATES_H
 #define DOC_STATES_H
+
 #include "edit/doc.h"
 
 #include <stdint.h>

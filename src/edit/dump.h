@@ -1,6 +1,7 @@
 /* A document's history as bytes, and back. */
 #ifndef DUMP_H
 #define DUMP_H
+
 #include "edit/doc.h"
 
 /* Adds the history to `out` in a form that dump_restore reads: every state as what it

@@ -2,6 +2,7 @@
  * whole lines, so that a text of any size is searched without copying it all. */
 #ifndef FIND_H
 #define FIND_H
+
 #include "base/bytes.h"
 #include "base/err.h"
 #include "base/stop.h"

@@ -3,6 +3,7 @@
  * a hundred megabytes is a few thousand sums. */
 #ifndef MEASURE_H
 #define MEASURE_H
+
 #include "text/text.h"
 
 /* How far one has come along a line. */

@@ -2,6 +2,7 @@
  * columns. All positions are bytes; results are always the start of a character or the end. */
 #ifndef MOVE_H
 #define MOVE_H
+
 #include "base/glyph.h"
 #include "text/text.h"
 

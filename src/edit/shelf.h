@@ -1,6 +1,7 @@
 /* The shelf: the clips that were cut or copied, the newest first. */
 #ifndef SHELF_H
 #define SHELF_H
+
 #include "text/text.h"
 
 enum { SHELF_CLIPS = 50 };

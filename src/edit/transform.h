@@ -2,6 +2,7 @@
  * bytes, mostly whole lines; the result is added to `out`. */
 #ifndef TRANSFORM_H
 #define TRANSFORM_H
+
 #include "base/bytes.h"
 #include "base/stop.h"
 #include "text/text.h"

@@ -2,6 +2,7 @@
  * the highest number being the newest. */
 #ifndef BACKUP_H
 #define BACKUP_H
+
 #include "files/save.h"
 
 /* Keeps what the file holds now, by another link to it or by a copy; the file itself is not touched.

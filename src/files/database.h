@@ -1,6 +1,7 @@
 /* The databases of the state folder (SQLite); private to this room. */
 #ifndef DATABASE_H
 #define DATABASE_H
+
 #include "base/err.h"
 
 #include <stdbool.h>

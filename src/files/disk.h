@@ -1,6 +1,7 @@
 /* What a file on disk is like, and whether it still is. */
 #ifndef DISK_H
 #define DISK_H
+
 #include "base/bytes.h"
 #include "text/text.h"
 

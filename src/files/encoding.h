@@ -2,6 +2,7 @@
  * as it came. */
 #ifndef ENCODING_H
 #define ENCODING_H
+
 #include "base/err.h"
 #include "text/text.h"
 

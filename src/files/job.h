@@ -2,6 +2,7 @@
  * text, its output is gathered up to a bound. */
 #ifndef JOB_H
 #define JOB_H
+
 #include "base/bytes.h"
 #include "base/err.h"
 #include "text/text.h"

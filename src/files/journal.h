@@ -5,6 +5,7 @@
  * is stored if it is not too large, else it is the file on disk as long as that is untouched. */
 #ifndef JOURNAL_H
 #define JOURNAL_H
+
 #include "files/load.h"
 
 #include <stdint.h>

@@ -1,6 +1,7 @@
 /* Reading a file into a text, byte for byte. */
 #ifndef LOAD_H
 #define LOAD_H
+
 #include "base/err.h"
 #include "files/disk.h"
 

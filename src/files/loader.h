@@ -2,6 +2,7 @@
  * takes them over in their order. */
 #ifndef LOADER_H
 #define LOADER_H
+
 #include "base/err.h"
 #include "text/text.h"
 

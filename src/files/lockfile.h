@@ -2,6 +2,7 @@
  * locked as long as its editor lives. A note that nobody holds means nothing. */
 #ifndef LOCKFILE_H
 #define LOCKFILE_H
+
 #include <stdbool.h>
 
 /* Begin with {.fd = -1}. */

@@ -1,6 +1,7 @@
 /* What leads from one version of a text to another, as bytes to be stored. */
 #ifndef PATCH_H
 #define PATCH_H
+
 #include "base/bytes.h"
 #include "text/text.h"
 

@@ -2,6 +2,7 @@
  * doas, which saves them with the same care and does nothing else. */
 #ifndef PRIVILEGED_H
 #define PRIVILEGED_H
+
 #include "files/save.h"
 
 enum { PRIVILEGED_ARGS = 16 };

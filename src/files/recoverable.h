@@ -1,6 +1,7 @@
 /* Bringing back work that stands in the journal. */
 #ifndef RECOVERABLE_H
 #define RECOVERABLE_H
+
 #include "files/journal.h"
 
 /* What can be brought back. */

@@ -1,6 +1,7 @@
 /* Owner, mode, access lists and other attributes of files; private to this room. */
 #ifndef RIGHTS_H
 #define RIGHTS_H
+
 #include <stdbool.h>
 #include <sys/stat.h>
 

@@ -1,6 +1,7 @@
 /* What .editorconfig files ask for a file: https://editorconfig.org, read by its library. */
 #ifndef RULES_H
 #define RULES_H
+
 #include "files/encoding.h"
 #include "files/text_format.h"
 

@@ -1,6 +1,7 @@
 /* Writing a text to a file so that it holds the old or the new version, whole. */
 #ifndef SAVE_H
 #define SAVE_H
+
 #include "files/load.h"
 
 typedef enum Backup { BACKUP_NONE, BACKUP_ONE, BACKUP_NUMBERED } Backup;

@@ -1,6 +1,7 @@
 /* Saving on a thread of its own, from a version that the main thread holds meanwhile: typing goes on. */
 #ifndef SAVER_H
 #define SAVER_H
+
 #include "files/save.h"
 
 typedef struct Saver Saver;

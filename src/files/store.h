@@ -1,6 +1,7 @@
 /* What is remembered between runs: a small database in the person's state folder. */
 #ifndef STORE_H
 #define STORE_H
+
 #include "base/bytes.h"
 #include "base/err.h"
 #include "text/text.h"

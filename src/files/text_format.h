@@ -1,6 +1,7 @@
 /* The outer form of a text file: what its line ends, letters and indentation look like. */
 #ifndef TEXT_FORMAT_H
 #define TEXT_FORMAT_H
+
 #include "text/text.h"
 
 typedef enum LineEnds { ENDS_LF, ENDS_CRLF, ENDS_MIXED } LineEnds;

@@ -1,6 +1,7 @@
 /* Writing to descriptors, as saving and keeping backups need it; private to this room. */
 #ifndef WRITE_H
 #define WRITE_H
+
 #include "text/text.h"
 
 #include <stdatomic.h>

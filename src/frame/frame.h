@@ -2,6 +2,7 @@
  * that the app shows and all that the screen side needs to know. */
 #ifndef FRAME_H
 #define FRAME_H
+
 #include "base/bytes.h"
 #include "base/glyph.h"
 

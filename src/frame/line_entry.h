@@ -1,6 +1,7 @@
 /* Editing one line of text by the keys that do the same in the text. */
 #ifndef LINE_ENTRY_H
 #define LINE_ENTRY_H
+
 #include "base/bytes.h"
 #include "frame/frame.h"
 #include "input/key.h"

@@ -1,6 +1,7 @@
 /* Themes: what each style looks like. */
 #ifndef THEME_H
 #define THEME_H
+
 #include "frame/frame.h"
 
 enum { ATTR_BOLD = 1, ATTR_UNDERLINE = 2, ATTR_REVERSE = 4, ATTR_DIM = 8 };

@@ -6,6 +6,7 @@
  * Sequences are those of ECMA-48 as xterm, the Linux console and their relatives send them. */
 #ifndef DECODER_H
 #define DECODER_H
+
 #include "input/key.h"
 
 typedef enum InputKind { INPUT_NONE, INPUT_KEY, INPUT_PASTE, INPUT_MOUSE, INPUT_FOCUS } InputKind;

@@ -1,6 +1,7 @@
 /* Keys, as people press them, and their written names ("Ctrl+S", "Shift+Left"). */
 #ifndef KEY_H
 #define KEY_H
+
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>

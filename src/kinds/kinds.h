@@ -1,6 +1,7 @@
 /* Kinds of file, known by name, extension or first line. */
 #ifndef KINDS_H
 #define KINDS_H
+
 #include <stddef.h>
 
 typedef struct Kind {

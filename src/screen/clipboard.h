@@ -3,6 +3,7 @@
  * through such a program. Nothing here waits. */
 #ifndef CLIPBOARD_H
 #define CLIPBOARD_H
+
 #include "app/app.h"
 
 /* Gives a text to the clipboard. */

@@ -1,6 +1,7 @@
 /* Painting a Frame with curses, which finds out what must be sent. */
 #ifndef PAINTER_H
 #define PAINTER_H
+
 #include "frame/theme.h"
 
 /* Call after terminal_open, and whenever the theme changes. */

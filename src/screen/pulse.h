@@ -4,6 +4,7 @@
  * guess how long to wait then. */
 #ifndef PULSE_H
 #define PULSE_H
+
 #include <stdbool.h>
 
 /* True if somebody wants it. */

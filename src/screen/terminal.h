@@ -1,6 +1,7 @@
 /* The terminal itself: taking it over, giving it back at every exit, and the size. */
 #ifndef TERMINAL_H
 #define TERMINAL_H
+
 #include "base/err.h"
 
 #include <stdbool.h>

@@ -1,6 +1,7 @@
 /* Commands on files without a screen: squill --do 'COMMANDS' FILE… */
 #ifndef BATCH_H
 #define BATCH_H
+
 #include <stdbool.h>
 
 /* Runs the commands (separated by ';') on each file and reports on standard output, a line for each

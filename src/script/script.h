@@ -1,6 +1,7 @@
 /* The Lua side: settings and keys as plain data. */
 #ifndef SCRIPT_H
 #define SCRIPT_H
+
 #include "base/notices.h"
 #include "config/config.h"
 

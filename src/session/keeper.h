@@ -1,6 +1,7 @@
 /* Keeps unsaved work in the recovery journal, and brings it back. */
 #ifndef KEEPER_H
 #define KEEPER_H
+
 #include "session/session.h"
 
 void keeper_new(Session *s);

@@ -2,6 +2,7 @@
  * it later holds its FileId and looks it up: a closed one is simply not there. */
 #ifndef OPENFILE_H
 #define OPENFILE_H
+
 #include "edit/doc.h"
 #include "files/encoding.h"
 #include "files/load.h"

@@ -4,6 +4,7 @@
  */
 #ifndef PLAN_H
 #define PLAN_H
+
 #include "session/session.h"
 
 typedef enum PlanKind {

@@ -1,6 +1,7 @@
 /* Reading the rest of a large file, or of a pipe, while its beginning is looked at. */
 #ifndef READING_H
 #define READING_H
+
 #include "files/loader.h"
 #include "session/session.h"
 

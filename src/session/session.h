@@ -3,6 +3,7 @@
  * as a question, until it is answered or no longer true. Main thread only. */
 #ifndef SESSION_H
 #define SESSION_H
+
 #include "base/notices.h"
 #include "base/task.h"
 #include "files/journal.h"

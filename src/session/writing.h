@@ -1,6 +1,7 @@
 /* Writing a text to its file: large ones on a thread of their own while typing goes on. */
 #ifndef WRITING_H
 #define WRITING_H
+
 #include "session/session.h"
 
 typedef enum Written {

@@ -3,6 +3,7 @@
  * 512-byte marks, so that counting within it reads at most two marks' bytes. */
 #ifndef BLOCK_H
 #define BLOCK_H
+
 #include <stddef.h>
 #include <stdint.h>
 

@@ -1,6 +1,7 @@
 /* Building a text from left to right, in one pass. */
 #ifndef BUILDER_H
 #define BUILDER_H
+
 #include "text/text.h"
 
 typedef struct TextBuilder {

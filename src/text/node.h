@@ -1,6 +1,7 @@
 /* The nodes of the tree, private to this room. */
 #ifndef NODE_H
 #define NODE_H
+
 #include "text/text.h"
 
 /* Measured: 16 children and 32 slices read and copy fastest. */

@@ -2,6 +2,7 @@
  * finds them faster than all over the heap. */
 #ifndef POOL_H
 #define POOL_H
+
 #include <stdbool.h>
 #include <stddef.h>
 

@@ -1,6 +1,7 @@
 /* What two texts have in common as memory: versions of a text share all that an edit did not touch. */
 #ifndef SHARED_H
 #define SHARED_H
+
 #include "text/text.h"
 
 /* A piece of n bytes that two texts share as memory: at `a` in one, at `b` in the other. */

@@ -10,6 +10,7 @@
  * Calls that change a text return false when there is no memory; it is then as it was. */
 #ifndef TEXT_H
 #define TEXT_H
+
 #include "text/block.h"
 
 #include <stdbool.h>

@@ -1,6 +1,7 @@
 /* Lines of a text. They count from 0; a text has one more than it has newlines. */
 #ifndef TEXT_LINE_H
 #define TEXT_LINE_H
+
 #include "text/text_line.h"
 
 #include "text/text.h"

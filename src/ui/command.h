@@ -1,6 +1,7 @@
 /* Running commands. */
 #ifndef COMMAND_H
 #define COMMAND_H
+
 #include "base/task.h"
 #include "ui/editor.h"
 

@@ -3,6 +3,7 @@
  * looks into. */
 #ifndef EDITOR_H
 #define EDITOR_H
+
 #include "base/notices.h"
 #include "base/stop.h"
 #include "config/config.h"

@@ -1,6 +1,7 @@
 /* Hints: the keys that are most useful now, on the last line or in a column at the right. */
 #ifndef HINTS_H
 #define HINTS_H
+
 #include "ui/editor.h"
 
 enum { HINTS_SIDE_WIDTH = 30 };

@@ -2,6 +2,7 @@
  * help. The uppermost one gets the keys. */
 #ifndef LAYER_H
 #define LAYER_H
+
 #include "config/registry.h"
 #include "frame/frame.h"
 #include "input/decoder.h"

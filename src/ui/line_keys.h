@@ -1,6 +1,7 @@
 /* What keys mean in a line of text entry: what they do in the text, own keys and layouts included. */
 #ifndef LINE_KEYS_H
 #define LINE_KEYS_H
+
 #include "frame/line_entry.h"
 #include "ui/editor.h"
 

@@ -1,6 +1,7 @@
 /* The menu bar and what drops down from it; letter routes; the repeat count. */
 #ifndef MENU_H
 #define MENU_H
+
 #include "ui/editor.h"
 
 /* Wakes the bar. from_esc: by the Esc key, whose byte may still prove to be a sequence's head. */

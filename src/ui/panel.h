@@ -2,6 +2,7 @@
  * implementation for all lists. */
 #ifndef PANEL_H
 #define PANEL_H
+
 #include "ui/editor.h"
 
 typedef struct Panel Panel;

@@ -1,6 +1,7 @@
 /* A prompt: one line of text entry on the status line. */
 #ifndef PROMPT_H
 #define PROMPT_H
+
 #include "ui/editor.h"
 
 typedef struct PromptSpec {

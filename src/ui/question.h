@@ -1,6 +1,7 @@
 /* A question on the status line: some letters, each with its words. */
 #ifndef QUESTION_H
 #define QUESTION_H
+
 #include "ui/editor.h"
 
 enum { ANSWERS_MAX = 6 };

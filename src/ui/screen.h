@@ -1,6 +1,7 @@
 /* Laying out the Frame: top line, text, status line, hint line, then the layers. */
 #ifndef SCREEN_H
 #define SCREEN_H
+
 #include "ui/editor.h"
 
 enum { SCREEN_SMALL = 16 /* rows; on fewer the menu titles make way for the path */ };

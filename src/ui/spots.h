@@ -1,6 +1,7 @@
 /* Where something clickable was painted, and the keys that a click there presses. */
 #ifndef SPOTS_H
 #define SPOTS_H
+
 #include "input/key.h"
 
 enum { SPOTS_MAX = 40 };

@@ -1,6 +1,7 @@
 /* Laying out status lines: where one is, what the text is like, what goes on. */
 #ifndef STATUS_LINE_H
 #define STATUS_LINE_H
+
 #include "ui/editor.h"
 
 /* Of the view with the cursor; or a message, which takes the whole row. */

@@ -1,6 +1,7 @@
 /* Laying out the text of a view. */
 #ifndef TEXT_ROWS_H
 #define TEXT_ROWS_H
+
 #include "ui/editor.h"
 
 /* The text in the place that the view has; sets the frame's cursor if it is the one with the cursor. */

@@ -1,6 +1,7 @@
 /* Bookmarks: lines of a file that one comes back to. They move along with the text. */
 #ifndef BOOKMARKS_H
 #define BOOKMARKS_H
+
 #include "session/openfile.h"
 
 /* Sets a bookmark on a line of the file (from 0), or takes it away; true when it was set. */

@@ -1,6 +1,7 @@
 /* The marks in the gutter at lines that differ from the last save. */
 #ifndef CHANGE_MARKS_H
 #define CHANGE_MARKS_H
+
 #include "session/openfile.h"
 
 /* Finds the differences if the text changed since the last time. A comparison that takes long is left until

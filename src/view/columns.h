@@ -2,6 +2,7 @@
  * caller to know. */
 #ifndef COLUMNS_H
 #define COLUMNS_H
+
 #include "view/view.h"
 
 typedef struct Columns {

@@ -1,6 +1,7 @@
 /* Where one was before a jump, to go back there and forward again. */
 #ifndef JUMPS_H
 #define JUMPS_H
+
 #include "view/panes.h"
 
 typedef struct JumpPoint JumpPoint;

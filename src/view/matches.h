@@ -2,6 +2,7 @@
  * steps between keys. */
 #ifndef MATCHES_H
 #define MATCHES_H
+
 #include "base/bytes.h"
 #include "edit/find.h"
 #include "view/panes.h"

@@ -2,6 +2,7 @@
  * in two, so all of them are a tree. */
 #ifndef PANES_H
 #define PANES_H
+
 #include "session/session.h"
 #include "view/view.h"
 

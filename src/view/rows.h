@@ -1,6 +1,7 @@
 /* Rows of the screen: a line is one row, or with wrapping as many as it needs. */
 #ifndef ROWS_H
 #define ROWS_H
+
 #include "view/view.h"
 
 typedef struct Row {

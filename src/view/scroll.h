@@ -1,6 +1,7 @@
 /* Moving a view over its text: up and down by what is on the screen, and so that the cursor shows. */
 #ifndef SCROLL_H
 #define SCROLL_H
+
 #include "view/view.h"
 
 /* Moves the cursor by lines, or by rows where long lines are wrapped, keeping its column. */

@@ -1,6 +1,7 @@
 /* Which files the panes show. */
 #ifndef SHOWING_H
 #define SHOWING_H
+
 #include "session/session.h"
 #include "view/panes.h"
 

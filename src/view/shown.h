@@ -1,6 +1,7 @@
 /* What is kept with an open file by those who show it. */
 #ifndef SHOWN_H
 #define SHOWN_H
+
 #include "session/openfile.h"
 
 typedef struct Shown {

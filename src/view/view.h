@@ -1,6 +1,7 @@
 /* A view: a place in a file and the part of the screen that shows it. */
 #ifndef VIEW_H
 #define VIEW_H
+
 #include "frame/frame.h"
 #include "session/openfile.h"
 

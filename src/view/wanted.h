@@ -1,6 +1,7 @@
 /* Going to places of large files that are still being read. */
 #ifndef WANTED_H
 #define WANTED_H
+
 #include "view/panes.h"
 
 /* Observes the session: goes where one wanted to as soon as that is read. */

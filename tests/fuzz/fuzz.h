@@ -2,6 +2,7 @@
  * entry has the name that LLVM's libFuzzer calls; without that, driver.c feeds them mutations of files. */
 #ifndef FUZZ_H
 #define FUZZ_H
+
 #include <stddef.h>
 #include <stdint.h>
 

@@ -1,6 +1,7 @@
 /* A small test harness: TEST(name) { … } in any file; CHECK… inside. A file is a suite. */
 #ifndef CHECK_H
 #define CHECK_H
+
 #include <stdbool.h>
 #include <stddef.h>
 

@@ -1,6 +1,7 @@
 /* Drives the built program on a pseudo-terminal, with libvterm as the terminal. */
 #ifndef DRIVE_H
 #define DRIVE_H
+
 #include <stdbool.h>
 #include <stddef.h>
 #include <sys/types.h>

@@ -1,6 +1,7 @@
 /* Finding and replacing: run through the core and through the screen. */
 #ifndef FIND_CASES_H
 #define FIND_CASES_H
+
 #include <stddef.h>
 
 typedef struct Case {

@@ -1,6 +1,7 @@
 /* What the tests of the session share: one on files in the test's folder, with a journal there. */
 #ifndef SESSIONS_H
 #define SESSIONS_H
+
 #include "session/keeper.h"
 
 extern Notices sessions_notices; /* of all of them; its clock stands still but in sessions_tick */

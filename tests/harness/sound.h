@@ -1,6 +1,7 @@
 /* What must be true of every Frame, whatever is on it. */
 #ifndef SOUND_H
 #define SOUND_H
+
 #include "app/app.h"
 
 /* Every cell is whole: wide ones have their right half, nothing is empty, nothing that a terminal would obey
