@@ -1,7 +1,7 @@
 /* Measures what the editor's core does against what the machine can do, as ratios in one
  * run: bench FILE, where FILE is a made log (bench --make FILE MIB). */
 #include "edit/doc.h"
-#include "edit/find.h"
+#include "edit/finder.h"
 #include "files/load.h"
 #include "files/save.h"
 
@@ -108,7 +108,7 @@ static void measure(const char *path)
     command("wc -l <\"$BENCH_FILE\" >/dev/null");
     for (int i = 0; i < RUNS; i++) {
         double start = now_s();
-        if (!file_load(path, &t, &disk, &e)) {
+        if (!load_file(path, &t, &disk, &e)) {
             fprintf(stderr, "%s\n", e.text);
             exit(1);
         }
@@ -168,7 +168,7 @@ static void measure(const char *path)
     text_insert(&t, text_len(t) / 2, "x", 1);
     for (int i = 0; i < RUNS; i++) {
         double start = now_s();
-        file_save(copy.at, t, NULL, &disk, &e);
+        save_file(copy.at, t, NULL, &disk, &e);
         saving[i] = now_s() - start;
         copying[i] = command("cp \"$BENCH_FILE\" \"$BENCH_COPY.2\" && sync \"$BENCH_COPY.2\"");
     }

@@ -9,39 +9,6 @@
 #include <emmintrin.h>
 #endif
 
-size_t utf8_decode(const char *at, size_t n, int32_t *code)
-{
-    const unsigned char *u = (const unsigned char *)at;
-    if (u[0] < 0x80) {
-        *code = u[0];
-        return 1;
-    }
-    utf8proc_int32_t c;
-    utf8proc_ssize_t len = utf8proc_iterate(u, (utf8proc_ssize_t)(n < 4 ? n : 4), &c);
-    if (len <= 0) {
-        *code = -1;
-        return 1;
-    }
-    *code = c;
-    return (size_t)len;
-}
-
-size_t utf8_encode(uint32_t code, char out[4])
-{
-    return (size_t)utf8proc_encode_char((utf8proc_int32_t)code, (utf8proc_uint8_t *)out);
-}
-
-bool code_is_capital(int32_t code)
-{
-    utf8proc_category_t c = utf8proc_category(code);
-    return c == UTF8PROC_CATEGORY_LU || c == UTF8PROC_CATEGORY_LT;
-}
-
-int32_t code_to_capital(int32_t code)
-{
-    return utf8proc_toupper(code);
-}
-
 static bool plain_ascii(char c)
 {
     return c >= 0x20 && c < 0x7f;
@@ -243,7 +210,7 @@ static bool other(int32_t code)
     return code >= 0x80 && utf8proc_get_property(code)->boundclass == UTF8PROC_BOUNDCLASS_OTHER;
 }
 
-bool character_begins(const char *s, size_t p, size_t n)
+bool glyph_begins(const char *s, size_t p, size_t n)
 {
     unsigned char a = (unsigned char)s[p - 1], b = (unsigned char)s[p];
     if (a < 0x80 && b < 0x80)
@@ -342,4 +309,11 @@ void glyph_print(FILE *to, const char *s, size_t n)
         else
             fputs(g.escape, to);
     }
+}
+
+size_t glyph_cells(const Glyph *g, size_t cells, size_t tab)
+{
+    if (g->n_codes == 1 && g->codes[0] == '\t')
+        return tab - cells % tab;
+    return (size_t)g->width;
 }

@@ -7,6 +7,8 @@
 #ifndef GLYPH_H
 #define GLYPH_H
 
+#include "base/utf8.h"
+
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>
@@ -22,17 +24,6 @@ typedef struct Glyph {
     uint32_t codes[GLYPH_MAX_CODES]; /* a base and its combining characters */
     char escape[GLYPH_MAX_ESCAPE];   /* what is shown instead, ASCII, or "" */
 } Glyph;
-
-/* Decodes one code point from n > 0 bytes. Returns its length in bytes; for a byte that
- * is no UTF-8, *code is -1 and the length 1. */
-size_t utf8_decode(const char *at, size_t n, int32_t *code);
-/* Writes a code point as UTF-8, returns 1..4. */
-size_t utf8_encode(uint32_t code, char out[4]);
-
-/* Is it a capital letter, in any script? */
-bool code_is_capital(int32_t code);
-/* Its capital, or the code point itself. */
-int32_t code_to_capital(int32_t code);
 
 typedef struct GlyphSpan {
     size_t bytes, cells, chars;
@@ -51,12 +42,15 @@ size_t glyph_before(const char *at, size_t n);
 
 /* Does a cluster begin at byte p, 0 < p < n, whatever stands before those n bytes? A few bytes after p must
  * be there too. False also where that is not sure. */
-bool character_begins(const char *bytes, size_t p, size_t n);
+bool glyph_begins(const char *bytes, size_t p, size_t n);
 
 /* Reads the cluster at `at`. A tab or line end has width 0 and codes[0] = '\t' or '\n'. */
 void glyph_read(const char *at, size_t n, Glyph *out);
 /* The same where glyph_length is known already. */
 void glyph_read_known(const char *at, size_t length, Glyph *out);
+
+/* How many cells a glyph takes that begins `cells` from the line's start. */
+size_t glyph_cells(const Glyph *g, size_t cells, size_t tab);
 
 /* Writes n bytes, such as a file's name, harmlessly if that goes to a terminal: escapes as they are shown in
  * a text. Elsewhere they are passed on as they are. */

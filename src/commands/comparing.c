@@ -44,7 +44,7 @@ static bool text_on_disk(Editor *ed, OpenFile *f, Text *out)
         *out = text_keep(doc_saved_text(f->doc));
         return true;
     }
-    if (!file_load(f->path, &raw, &disk, &e)) {
+    if (!load_file(f->path, &raw, &disk, &e)) {
         warn(ed, "%s", e.text);
         return false;
     }

@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "edit/diff.h"
+#include "edit/glyph_reader.h"
 #include "edit/move.h"
 #include "session/reading.h"
 #include "text/text_line.h"
@@ -139,7 +140,7 @@ static void paint_words(Frame *f, int row, int col, int limit, const Line *l, si
     Glyph g;
     GlyphReader reader = {.text = l->text};
     for (size_t p = start; p < end && cells < right; p += g.bytes) {
-        glyph_next(&reader, p, &g);
+        glyph_reader_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, tab);
         Style style = differs(l, p) ? l->part : l->style;
         int at = col + (int)(cells - left);

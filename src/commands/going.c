@@ -219,8 +219,8 @@ static void run_matching(Editor *ed, const Args *args)
     char *bytes = mem_get(2 * REACH);
     size_t n = text_read(t, start, bytes, 2 * REACH);
     /* On the sign, or right after it. */
-    bool found =
-        matching_sign(bytes, n, at, &partner) || (at > 0 && matching_sign(bytes, n, at - 1, &partner));
+    bool found = transform_matching_sign(bytes, n, at, &partner) ||
+                 (at > 0 && transform_matching_sign(bytes, n, at - 1, &partner));
     free(bytes);
     if (found)
         view_go(v, start + partner);

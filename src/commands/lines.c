@@ -204,7 +204,7 @@ static const Command cmd_move_lines_down = {
 static void do_join(const char *in, size_t n, const void *ctx, Bytes *out)
 {
     (void)ctx;
-    join_lines(in, n, out);
+    transform_join(in, n, out);
 }
 
 static void run_join(Editor *ed, const Args *args)
@@ -234,7 +234,7 @@ static const Command cmd_join_lines = {
 
 static void do_indent(const char *in, size_t n, const void *ctx, Bytes *out)
 {
-    indent_lines(in, n, ctx, out);
+    transform_indent(in, n, ctx, out);
 }
 
 static void run_indent(Editor *ed, const Args *args)
@@ -259,7 +259,7 @@ static const Command cmd_indent = {
 
 static void do_unindent(const char *in, size_t n, const void *ctx, Bytes *out)
 {
-    unindent_lines(in, n, *(const unsigned *)ctx, out);
+    transform_unindent(in, n, *(const unsigned *)ctx, out);
 }
 
 static void run_unindent(Editor *ed, const Args *args)
@@ -281,7 +281,7 @@ static const Command cmd_unindent = {
 
 static void do_end_sign(const char *in, size_t n, const void *ctx, Bytes *out)
 {
-    flip_end_sign(in, n, *(const char *)ctx, out);
+    transform_end_sign(in, n, *(const char *)ctx, out);
 }
 
 static void run_end_sign(Editor *ed, const Args *args)
@@ -310,7 +310,7 @@ typedef struct Sorting {
 static void do_sort(const char *in, size_t n, const void *ctx, Bytes *out)
 {
     const Sorting *s = ctx;
-    *s->stopped = !sort_lines(in, n, s->numbers, s->stop, out);
+    *s->stopped = !transform_sort(in, n, s->numbers, s->stop, out);
     if (*s->stopped)
         bytes_add(out, in, n);
 }
@@ -370,7 +370,7 @@ static const Command cmd_sort_by_numbers = {
 static void do_trim(const char *in, size_t n, const void *ctx, Bytes *out)
 {
     (void)ctx;
-    trim_lines(in, n, out);
+    transform_trim(in, n, out);
 }
 
 /* Nothing marked: the whole text. */

@@ -127,7 +127,7 @@ static void run_mark_inside(Editor *ed, const Args *args)
     size_t at = again && a > 0 ? a - 1 : v->cursor.at;
     char *bytes = mem_get(2 * REACH);
     size_t n = text_read(t, start, bytes, 2 * REACH);
-    bool found = inside_signs(bytes, n, at - start, &from, &to);
+    bool found = transform_inside_signs(bytes, n, at - start, &from, &to);
     free(bytes);
     if (found)
         set_mark(v, start + from, start + to);

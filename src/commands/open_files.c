@@ -2,14 +2,15 @@
 
 #include "base/words.h"
 #include "commands/asking.h"
+#include "text/text_line.h"
 #include "ui/panel.h"
 
 static void describe(const OpenFile *f, Bytes *out)
 {
     char size[WORDS_MAX];
     words_size(text_len(doc_text(f->doc)), size);
-    bytes_printf(out, "%s, %s, %s%s%s%s", AMOUNT(lines_of(doc_text(f->doc)), "line"), size, f->kind->name,
-                 f->incomplete ? ", incomplete" : "", openfile_changed(f) ? ", changed" : "",
+    bytes_printf(out, "%s, %s, %s%s%s%s", AMOUNT(text_line_count(doc_text(f->doc)), "line"), size,
+                 f->kind->name, f->incomplete ? ", incomplete" : "", openfile_changed(f) ? ", changed" : "",
                  f->look_only ? ", look only" : "");
     if (f->path)
         bytes_printf(out, "   %s", f->path);

@@ -7,6 +7,7 @@
 #include "base/sys.h"
 #include "base/words.h"
 #include "commands/edits.h"
+#include "text/text_line.h"
 #include "ui/panel.h"
 
 #include <stdlib.h>
@@ -218,12 +219,12 @@ static void insert_file(Editor *ed, const char *path)
     DiskState disk;
     View *v = ed->panes.view;
     char *full = sys_full_path(path);
-    if (!file_load(full, &t, &disk, &e)) {
+    if (!load_file(full, &t, &disk, &e)) {
         warn(ed, "%s", e.text);
     } else if (!disk.exists) {
         warn(ed, "There is no file %s", full);
     } else if (edit_allowed(ed)) {
-        size_t from, to, n = text_len(t), lines = lines_of(t);
+        size_t from, to, n = text_len(t), lines = text_line_count(t);
         if (!view_marked(v, &from, &to))
             from = to = v->cursor.at;
         doc_set_verb(v->file->doc, "Insert file");

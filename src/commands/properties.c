@@ -328,7 +328,7 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
         disk_add_rights(&f->disk, &value);
     add(p, P_RIGHTS, "Permissions", f->disk.exists ? value.at : "not saved yet");
     words_size(len, size);
-    snprintf(words, sizeof words, "%s, %s", AMOUNT(lines_of(t), "line"), size);
+    snprintf(words, sizeof words, "%s, %s", AMOUNT(text_line_count(t), "line"), size);
     add(p, P_SIZE, "Size", words);
     add(p, P_PATH, "Path", f->path ? f->path : "no name yet");
     bytes_free(&value);

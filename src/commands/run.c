@@ -8,6 +8,7 @@
 #include "edit/diff.h"
 #include "files/job.h"
 #include "files/text_format.h"
+#include "text/text_line.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
 
@@ -75,7 +76,7 @@ static void end_words(const Run *r, Bytes *out)
 static void put_result(Editor *ed, const Run *r, Text result)
 {
     View *v = ed->panes.view;
-    size_t n = text_len(result), lines = lines_of(result);
+    size_t n = text_len(result), lines = text_line_count(result);
     doc_seal(v->file->doc);
     doc_set_verb(v->file->doc, r->filter ? "Filter" : "Run a command");
     bool ok =

@@ -2,6 +2,7 @@
 
 #include "base/bytes.h"
 #include "commands/edits.h"
+#include "edit/cells.h"
 #include "edit/move.h"
 #include "text/text_line.h"
 #include "ui/command.h"

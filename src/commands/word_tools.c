@@ -27,7 +27,7 @@ static void set_case(Editor *ed, bool upper)
     char *old = mem_get(to - from + 1);
     Bytes out = {0};
     text_read(t, from, old, to - from);
-    change_case(old, to - from, upper, &out);
+    transform_case(old, to - from, upper, &out);
     if (out.len != to - from || memcmp(bytes_str(&out), old, out.len) != 0) {
         bool backwards = v->mark.at > cursor;
         MarkKind marking = v->marking;
@@ -99,7 +99,7 @@ static void add_number(Editor *ed, long long by)
     size_t start, n, at, from, to;
     char *line = line_around(v, &start, &n, &at);
     Bytes out = {0};
-    if (!add_to_number(line, n, at, by, &from, &to, &out)) {
+    if (!transform_number(line, n, at, by, &from, &to, &out)) {
         say(ed, "There is no number at the cursor or after it in this line");
     } else if (edit_replace(ed, start + from, to - from, out.at, out.len, STEP_WHOLE)) {
         view_go(v, start + from + out.len - 1); /* on its last digit, so that it can be repeated */
@@ -149,7 +149,7 @@ static void run_flip(Editor *ed, const Args *args)
         bytes_add(&pairs, *p == ',' ? "\n" : p, *p == ' ' && p[-1] == ',' ? 0 : 1);
     const DataFile *d = data_find("words/pairs.txt");
     bytes_printf(&pairs, "\n%s", d->bytes);
-    if (!flip_word(line, n, at, pairs.at, &from, &to, &out))
+    if (!transform_flip_word(line, n, at, pairs.at, &from, &to, &out))
         say(ed, "The word at the cursor has no counterpart; the setting word_pairs can add one");
     else if (edit_replace(ed, start + from, to - from, out.at, out.len, STEP_WHOLE))
         view_go(v, cursor < start + from + out.len ? cursor : start + from + out.len);

@@ -97,7 +97,7 @@ bool settings_file_keep(Config *c, size_t *n, Err *e)
     bool ok = sys_make_folders(folder);
     if (!ok)
         err_set(e, "Cannot make the folder %s", folder);
-    ok = ok && file_load(path, &t, &disk, e);
+    ok = ok && load_file(path, &t, &disk, e);
     for (size_t at = 0; ok && at < text_len(t);) {
         TextRun run = text_run(t, at);
         bytes_add(&old, run.at, run.len);
@@ -107,7 +107,7 @@ bool settings_file_keep(Config *c, size_t *n, Err *e)
     if (ok)
         merge_lines(c, &old, &out, n);
     ok = ok && (text_insert(&t, 0, out.at, out.len) || err_set(e, "There is not enough memory"));
-    ok = ok && file_save(path, t, NULL, &disk, e);
+    ok = ok && save_file(path, t, NULL, &disk, e);
     for (size_t i = 0; ok && i < SETTINGS_COUNT; i++)
         if (settings_of_this_run(c, i)) {
             free(c->sources[i]);

@@ -29,7 +29,7 @@ static void find_start(const Block *b, Piece *p, uint32_t k)
     uint32_t at = k ? k * PIECE : 1, end = (k + 1) * PIECE < b->len ? (k + 1) * PIECE : b->len;
     if (p->state != UNKNOWN || at + 4 > b->len) /* it may still grow */
         return;
-    while (at < end && !character_begins(b->bytes, at, b->len))
+    while (at < end && !glyph_begins(b->bytes, at, b->len))
         at++;
     if (at == end && b->len < (k + 1) * PIECE)
         return;
@@ -160,7 +160,7 @@ static uint32_t piece_end(const Block *b, Piece *all, uint32_t k, size_t most, b
     if (most < b->len || b->len < 8)
         return 0;
     uint32_t end = b->len - 4, least = end > ENDING ? end - ENDING : 1;
-    while (end > least && !character_begins(b->bytes, end, b->len))
+    while (end > least && !glyph_begins(b->bytes, end, b->len))
         end--;
     return end > least ? end : 0;
 }

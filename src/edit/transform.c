@@ -122,7 +122,7 @@ static int compare_numbers(const void *a, const void *b)
     return c ? c : (x->at > y->at) - (x->at < y->at);
 }
 
-bool sort_lines(const char *in, size_t n, bool numbers, Stop stop, Bytes *out)
+bool transform_sort(const char *in, size_t n, bool numbers, Stop stop, Bytes *out)
 {
     size_t count = 0;
     Line *lines = NULL;
@@ -154,7 +154,7 @@ bool sort_lines(const char *in, size_t n, bool numbers, Stop stop, Bytes *out)
 
 /* ---- blanks ---- */
 
-void trim_lines(const char *in, size_t n, Bytes *out)
+void transform_trim(const char *in, size_t n, Bytes *out)
 {
     for (const char *p = in; p < in + n;) {
         Line l = next_line(&p, in + n);
@@ -166,7 +166,7 @@ void trim_lines(const char *in, size_t n, Bytes *out)
     }
 }
 
-void indent_lines(const char *in, size_t n, const char *unit, Bytes *out)
+void transform_indent(const char *in, size_t n, const char *unit, Bytes *out)
 {
     for (const char *p = in; p < in + n;) {
         Line l = next_line(&p, in + n);
@@ -176,7 +176,7 @@ void indent_lines(const char *in, size_t n, const char *unit, Bytes *out)
     }
 }
 
-void unindent_lines(const char *in, size_t n, size_t width, Bytes *out)
+void transform_unindent(const char *in, size_t n, size_t width, Bytes *out)
 {
     for (const char *p = in; p < in + n;) {
         Line l = next_line(&p, in + n);
@@ -189,7 +189,7 @@ void unindent_lines(const char *in, size_t n, size_t width, Bytes *out)
     }
 }
 
-void join_lines(const char *in, size_t n, Bytes *out)
+void transform_join(const char *in, size_t n, Bytes *out)
 {
     Line l = {.at = in};
     for (const char *p = in; p < in + n;) {
@@ -205,7 +205,7 @@ void join_lines(const char *in, size_t n, Bytes *out)
     bytes_add(out, l.at + l.len, l.end_len);
 }
 
-void flip_end_sign(const char *in, size_t n, char sign, Bytes *out)
+void transform_end_sign(const char *in, size_t n, char sign, Bytes *out)
 {
     bool all = true;
     for (const char *p = in; p < in + n;) {
@@ -223,7 +223,7 @@ void flip_end_sign(const char *in, size_t n, char sign, Bytes *out)
     }
 }
 
-void change_case(const char *in, size_t n, bool upper, Bytes *out)
+void transform_case(const char *in, size_t n, bool upper, Bytes *out)
 {
     for (size_t i = 0; i < n;) {
         int32_t code;
@@ -271,7 +271,7 @@ static bool part_of_address(const char *s, size_t n, size_t from, size_t to)
     return before + after == 3;
 }
 
-bool add_to_number(const char *s, size_t n, size_t at, long long by, size_t *from, size_t *to, Bytes *out)
+bool transform_number(const char *s, size_t n, size_t at, long long by, size_t *from, size_t *to, Bytes *out)
 {
     at = at < n ? at : n;
     size_t start = at;
@@ -344,7 +344,8 @@ static void add_in_case(const char *like, size_t n_like, const char *word, size_
     }
 }
 
-bool flip_word(const char *s, size_t n, size_t at, const char *pairs, size_t *from, size_t *to, Bytes *out)
+bool transform_flip_word(const char *s, size_t n, size_t at, const char *pairs, size_t *from, size_t *to,
+                         Bytes *out)
 {
     size_t a = at < n ? at : n, b = a;
     while (a > 0 && word_byte(s[a - 1]))
@@ -399,7 +400,7 @@ static bool match_quote(const char *in, size_t n, size_t at, size_t *partner)
     return false;
 }
 
-bool matching_sign(const char *in, size_t n, size_t at, size_t *partner)
+bool transform_matching_sign(const char *in, size_t n, size_t at, size_t *partner)
 {
     if (at >= n || !in[at])
         return false;
@@ -429,12 +430,12 @@ bool matching_sign(const char *in, size_t n, size_t at, size_t *partner)
     return false;
 }
 
-bool inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to)
+bool transform_inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to)
 {
     for (size_t i = at; i-- > 0;) {
         size_t partner;
         bool sign = in[i] == '"' || in[i] == '\'' || in[i] == '`' || (in[i] && strchr(openers, in[i]));
-        if (sign && matching_sign(in, n, i, &partner) && partner >= at && partner > i) {
+        if (sign && transform_matching_sign(in, n, i, &partner) && partner >= at && partner > i) {
             *from = i + 1;
             *to = partner;
             return true;
@@ -451,7 +452,7 @@ static size_t blanks_before(Text t, size_t from, size_t end)
     return end;
 }
 
-bool text_trim(Text t, Text *out, size_t *lines)
+bool transform_trim_text(Text t, Text *out, size_t *lines)
 {
     TextBuilder b = {0};
     size_t kept = 0, len = text_len(t);

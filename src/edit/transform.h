@@ -13,39 +13,40 @@
 /* Sorts lines by their bytes; numbers: runs of digits count as numbers. Equal lines keep their order.
  * A last line without a line end stays without one. */
 /* False, and `out` as it was, when that was stopped. */
-bool sort_lines(const char *in, size_t n, bool numbers, Stop stop, Bytes *out);
+bool transform_sort(const char *in, size_t n, bool numbers, Stop stop, Bytes *out);
 /* Removes blanks at the ends of lines. */
-void trim_lines(const char *in, size_t n, Bytes *out);
+void transform_trim(const char *in, size_t n, Bytes *out);
 /* Puts `unit` before every line that is not blank. */
-void indent_lines(const char *in, size_t n, const char *unit, Bytes *out);
+void transform_indent(const char *in, size_t n, const char *unit, Bytes *out);
 /* Removes a tab, or up to `width` blanks, from the start of every line. */
-void unindent_lines(const char *in, size_t n, size_t width, Bytes *out);
+void transform_unindent(const char *in, size_t n, size_t width, Bytes *out);
 /* Makes one line of all: line ends and the blanks around them become one blank. */
-void join_lines(const char *in, size_t n, Bytes *out);
+void transform_join(const char *in, size_t n, Bytes *out);
 /* Puts `sign` at the end of every line that has something in it, or takes it away from all when
  * every such line has it. */
-void flip_end_sign(const char *in, size_t n, char sign, Bytes *out);
+void transform_end_sign(const char *in, size_t n, char sign, Bytes *out);
 /* Upper or lower case, in any script; bytes that are no UTF-8 stay. */
-void change_case(const char *in, size_t n, bool upper, Bytes *out);
+void transform_case(const char *in, size_t n, bool upper, Bytes *out);
 
 /* The number at or after byte `at` of a line: decimal with its sign and leading zeros, 0x…, or a
  * part of an address such as 10.20.3.4 (which stays within 0..255). Adds `by` to it.
  * [*from, *to) is what `out` replaces; false when there is no number. */
-bool add_to_number(const char *line, size_t n, size_t at, long long by, size_t *from, size_t *to, Bytes *out);
+bool transform_number(const char *line, size_t n, size_t at, long long by, size_t *from, size_t *to,
+                      Bytes *out);
 
 /* The word at byte `at` of a line and its counterpart from `pairs` ("true false\nyes no\n…"), in the
  * same letter case. False when the word has none. */
-bool flip_word(const char *line, size_t n, size_t at, const char *pairs, size_t *from, size_t *to,
-               Bytes *out);
+bool transform_flip_word(const char *line, size_t n, size_t at, const char *pairs, size_t *from, size_t *to,
+                         Bytes *out);
 
 /* The place of the bracket or quote that belongs to the one at byte `at`; false when `at` is none
  * or it has no partner within the n bytes. */
-bool matching_sign(const char *in, size_t n, size_t at, size_t *partner);
+bool transform_matching_sign(const char *in, size_t n, size_t at, size_t *partner);
 /* The innermost brackets or quotes around byte `at`: what is inside is [*from, *to). */
-bool inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to);
+bool transform_inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to);
 
 /* Takes the blanks before every line end and at the text's end away; *lines: of how many lines. What stays is
  * shared. False without memory. */
-bool text_trim(Text t, Text *out, size_t *lines);
+bool transform_trim_text(Text t, Text *out, size_t *lines);
 
 #endif

@@ -43,7 +43,7 @@ static bool load_blocks(int fd, size_t expected, size_t most, const char *name, 
     }
 }
 
-bool file_load_fd(int fd, const char *name, size_t most, Text *out, Err *e)
+bool load_descriptor(int fd, const char *name, size_t most, Text *out, Err *e)
 {
     return load_blocks(fd, 0, most, name, out, e);
 }
@@ -147,7 +147,7 @@ static bool load_large(int fd, size_t size, const char *path, Text *out, Loader 
     return true;
 }
 
-bool file_load_begin(const char *path, Text *out, DiskState *disk, Loader **rest, Err *e)
+bool load_file_begin(const char *path, Text *out, DiskState *disk, Loader **rest, Err *e)
 {
     *out = (Text){0};
     *rest = NULL;
@@ -179,10 +179,10 @@ bool file_load_begin(const char *path, Text *out, DiskState *disk, Loader **rest
     return ok;
 }
 
-bool file_load(const char *path, Text *out, DiskState *disk, Err *e)
+bool load_file(const char *path, Text *out, DiskState *disk, Err *e)
 {
     Loader *rest;
-    bool ok = file_load_begin(path, out, disk, &rest, e);
+    bool ok = load_file_begin(path, out, disk, &rest, e);
     if (ok && rest && !loader_finish(rest, out, e)) {
         text_drop(out);
         ok = false;

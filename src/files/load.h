@@ -8,14 +8,14 @@
 /* Loads a file. A name that does not exist gives an empty text and disk->exists false.
  * False with the reason in e for folders, devices, and what cannot be read; nothing is
  * left to free then. */
-bool file_load(const char *path, Text *out, DiskState *disk, Err *e);
+bool load_file(const char *path, Text *out, DiskState *disk, Err *e);
 /* The same for a large file that is to be looked at before all of it is there: *out is its
  * beginning, and *rest reads what is left; NULL when nothing is. */
 struct Loader;
-bool file_load_begin(const char *path, Text *out, DiskState *disk, struct Loader **rest, Err *e);
+bool load_file_begin(const char *path, Text *out, DiskState *disk, struct Loader **rest, Err *e);
 /* Loads what comes from a descriptor, such as a pipe, `most` bytes and one more at most: then there was too
  * much. `name` is for the message. */
-bool file_load_fd(int fd, const char *name, size_t most, Text *out, Err *e);
+bool load_descriptor(int fd, const char *name, size_t most, Text *out, Err *e);
 enum { UNMEASURED_MOST = 1 << 30 /* bytes of a source that does not say how long it is */ };
 
 #endif

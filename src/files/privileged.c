@@ -113,7 +113,7 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
     old->st.st_size = (off_t)size;
     old->st.st_mtim = (struct timespec){(time_t)changed, changed_ns};
     old->st.st_ctim = (struct timespec){(time_t)status, status_ns};
-    if (!file_load_fd(STDIN_FILENO, "the text", len, t, e))
+    if (!load_descriptor(STDIN_FILENO, "the text", len, t, e))
         return false;
     if (text_len(*t) == len)
         return true;
@@ -128,7 +128,7 @@ int privileged_helper(const char *path, unsigned keep)
     DiskState old = {0}, disk;
     SaveWish wish = {.only = &old, .keep = keep};
     bool ok = path[0] == '/' || err_set(&e, "Nothing was saved: a full path is needed");
-    ok = ok && receive(&t, &old, &wish, &e) && file_save(path, t, &wish, &disk, &e);
+    ok = ok && receive(&t, &old, &wish, &e) && save_file(path, t, &wish, &disk, &e);
     puts(ok ? "saved" : e.text);
     text_drop(&t);
     return ok ? 0 : 1;

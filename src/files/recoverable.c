@@ -80,7 +80,7 @@ static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, E
     while (!ok && sqlite3_step(q) == SQLITE_ROW) {
         DiskState disk = {0};
         char *path = mem_string_n(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0));
-        ok = *path && file_load(path, out, &disk, e);
+        ok = *path && load_file(path, out, &disk, e);
         bool same = ok && disk.exists && (sqlite3_int64)disk.st.st_ino == sqlite3_column_int64(q, 1) &&
                     disk.st.st_size == sqlite3_column_int64(q, 2) &&
                     disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, 3) &&

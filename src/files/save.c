@@ -178,7 +178,7 @@ static Outcome save_beside(const Save *s)
     }
     if (!dress(s, fd))
         result = s->old.exists ? IN_PLACE : FAILED;
-    else if (!write_text(fd, s->text) || !dress(s, fd) || !sync_file(fd) || fstat(fd, &s->disk->st) != 0)
+    else if (!write_text(fd, s->text) || !dress(s, fd) || !write_sync(fd) || fstat(fd, &s->disk->st) != 0)
         result = FAILED;
     if (result == FAILED)
         failed(s, "");
@@ -186,7 +186,7 @@ static Outcome save_beside(const Save *s)
         result = FAILED;
     close(fd); /* it was synced: its bytes are there */
     if (result == SAVED) {
-        sync_folder(s->folder);
+        write_sync_folder(s->folder);
         /* Renaming changed the time of its status. */
         if (fstatat(s->dir, s->name, &s->disk->st, AT_SYMLINK_NOFOLLOW) != 0) {
             failed(s, "");
@@ -222,7 +222,7 @@ static int keep_copy(const Save *s, Bytes *name)
     Bytes whole = {0};
     bytes_printf(&whole, "%.*s%s", (int)(name->len - strlen(unfinished)), name->at, safe_copy);
     bool ok =
-        write_text(fd, s->text) && sync_file(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
+        write_text(fd, s->text) && write_sync(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
     if (!ok) {
         failed(s, "a safe copy could not be written: ");
         unlink(name->at);
@@ -261,7 +261,7 @@ static bool overwrite(const Save *s, int fd, const char *copy)
     if (ok && special && fchmod(fd, s->old.st.st_mode & 07777) != 0) {
         /* Writing took them away, and only the owner may give them again: then they are gone for good. */
     }
-    ok = ok && sync_file(fd) && fstat(fd, &s->disk->st) == 0;
+    ok = ok && write_sync(fd) && fstat(fd, &s->disk->st) == 0;
     if (ok && s->wish && s->wish->replacing) /* from now on the copy is not needed */
         s->wish->replacing(s->path, &s->disk->st, s->wish->ctx);
     if (!ok)
@@ -346,7 +346,7 @@ static bool look(Save *s, bool dangling)
     return !s->old.exists || faccessat(s->dir, s->name, W_OK, 0) == 0 || failed(s, "");
 }
 
-bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e)
+bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e)
 {
     char real[PATH_MAX];
     struct stat link;

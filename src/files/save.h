@@ -23,7 +23,7 @@ typedef struct SaveWish {
  * of the new version is safe elsewhere. A symbolic link stays one; the file it leads to is written.
  * `wish` may be NULL: no backup. *disk is what was written. On failure the reason is in e, and the
  * file is as it was unless the text says where the whole new version lies. */
-bool file_save(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
+bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
 
 /* A file that a program wrote in place when it died may be half of both versions. Finds the whole new one
  * that was laid down beside it (or in the state folder) before that, and removes what dead programs left

@@ -28,7 +28,7 @@ static void *run(void *ctx)
 {
     Saver *s = ctx;
     write_count(&s->written);
-    s->ok = file_save(s->path, s->text, &s->wish, &s->disk, &s->e);
+    s->ok = save_file(s->path, s->text, &s->wish, &s->disk, &s->e);
     atomic_store(&s->ended, true);
     ssize_t ignored = write(s->wake[1], "", 1);
     (void)ignored;

@@ -81,7 +81,7 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
     sqlite3_finalize(q);
 }
 
-uint64_t text_hash(Text t)
+uint64_t store_hash(Text t)
 {
     XXH3_state_t *state = XXH3_createState();
     XXH3_64bits_reset(state);

@@ -29,6 +29,6 @@ void store_put_undo(Store *s, const char *path, uint64_t hash, const Bytes *hist
 bool store_get_undo(Store *s, const char *path, uint64_t hash, Bytes *out);
 
 /* A hash of a text's bytes (XXH3, 64 bits). */
-uint64_t text_hash(Text t);
+uint64_t store_hash(Text t);
 
 #endif

@@ -89,12 +89,6 @@ TextFormat text_format_of(Text t)
     return f;
 }
 
-size_t lines_of(Text t)
-{
-    size_t n = text_newlines(t), len = text_len(t);
-    return n + (len > 0 && text_byte(t, len - 1) != '\n');
-}
-
 const char *text_format_line_end(const TextFormat *f)
 {
     return f->ends == ENDS_CRLF ? "\r\n" : "\n";

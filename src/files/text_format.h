@@ -15,8 +15,6 @@ typedef struct TextFormat {
 
 /* Judges by the first 64 KiB. */
 TextFormat text_format_of(Text t);
-/* Lines as people count them: what stands after the last newline only if there is something. */
-size_t lines_of(Text t);
 /* What Enter inserts. */
 const char *text_format_line_end(const TextFormat *f);
 /* As shown on the status line. */

@@ -65,12 +65,12 @@ bool write_text(int fd, Text t)
     return ok;
 }
 
-bool sync_file(int fd)
+bool write_sync(int fd)
 {
     return fsync(fd) == 0 || errno == EINVAL || errno == ENOSYS || errno == EOPNOTSUPP;
 }
 
-void sync_folder(const char *folder)
+void write_sync_folder(const char *folder)
 {
     int fd = open(folder, O_RDONLY | O_DIRECTORY | O_CLOEXEC);
     if (fd >= 0) {

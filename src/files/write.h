@@ -12,8 +12,8 @@ bool write_text(int fd, Text t);
 /* From now on this thread's written bytes are counted there. */
 void write_count(atomic_size_t *count);
 /* Waits until the disk has it; where a file system knows no such thing, it is done without. */
-bool sync_file(int fd);
+bool write_sync(int fd);
 /* A name must last as long as the file's bytes: its folder is synced too. */
-void sync_folder(const char *folder);
+void write_sync_folder(const char *folder);
 
 #endif

@@ -8,6 +8,7 @@
 #include "session/keeper.h"
 #include "session/reading.h"
 #include "session/writing.h"
+#include "text/text_line.h"
 
 #include <errno.h>
 #include <stdio.h>
@@ -284,7 +285,7 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
                     encoding_label(&p->as, f->format.utf8));
     else
         notices_say(s->notices, "%s is as it is on disk: %s.%s", openfile_name(f),
-                    AMOUNT(lines_of(doc_text(f->doc)), "line"),
+                    AMOUNT(text_line_count(doc_text(f->doc)), "line"),
                     partial ? "" : " Ctrl+Z brings back what was here.");
     return STEP_DONE;
 }

@@ -156,7 +156,7 @@ static void recall_undo(Session *s, OpenFile *f)
 {
     Store *store = store_for(s, f);
     Bytes history = {0};
-    if (store && store_get_undo(store, f->path, text_hash(doc_text(f->doc)), &history))
+    if (store && store_get_undo(store, f->path, store_hash(doc_text(f->doc)), &history))
         dump_restore(f->doc, history.at, history.len);
     bytes_free(&history);
 }
@@ -168,7 +168,7 @@ void session_keep_undo(Session *s, OpenFile *f)
         return;
     Bytes history = {0};
     dump_history(f->doc, HISTORY_MOST, &history);
-    store_put_undo(store, f->path, text_hash(doc_saved_text(f->doc)), &history);
+    store_put_undo(store, f->path, store_hash(doc_saved_text(f->doc)), &history);
     bytes_free(&history);
 }
 
@@ -240,7 +240,7 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
             return NULL;
         }
     }
-    if (!file_load_begin(full, &raw, &disk, &rest, e)) {
+    if (!load_file_begin(full, &raw, &disk, &rest, e)) {
         free(full);
         return NULL;
     }
@@ -286,7 +286,7 @@ static void look_for_copy(OpenFile *f)
     DiskState disk;
     Err ignored;
     f->safe_copy.path = save_find_copy(f->path);
-    if (!f->safe_copy.path || !file_load(f->safe_copy.path, &t, &disk, &ignored))
+    if (!f->safe_copy.path || !load_file(f->safe_copy.path, &t, &disk, &ignored))
         return;
     DiskState known = f->disk;
     known.st.st_mtim.tv_nsec ^= 1; /* by its bytes */
@@ -304,7 +304,7 @@ bool session_copy_text(Session *s, OpenFile *f, Text *t)
     Err e = {""};
     Text raw;
     DiskState disk;
-    bool ok = f->safe_copy.path && file_load(f->safe_copy.path, &raw, &disk, &e);
+    bool ok = f->safe_copy.path && load_file(f->safe_copy.path, &raw, &disk, &e);
     if (ok) {
         ok = encoding_read(raw, &f->encoding, t, &e);
         text_drop(&raw);
@@ -413,7 +413,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     Text raw, t;
     DiskState disk;
     bool partial = f->reading || f->incomplete, ok;
-    if (!f->path || !file_load(f->path, &raw, &disk, &e) || !disk.exists) {
+    if (!f->path || !load_file(f->path, &raw, &disk, &e) || !disk.exists) {
         notices_warn(s->notices, "%s", e.text[0] ? e.text : "There is nothing on disk to read");
         return false;
     }

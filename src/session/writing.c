@@ -5,6 +5,7 @@
 #include "edit/transform.h"
 #include "files/saver.h"
 #include "session/keeper.h"
+#include "text/text_line.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -30,7 +31,7 @@ static size_t trim_for_rules(Session *s, OpenFile *f)
 {
     size_t lines = 0, cursor = session_cursor(s, f);
     Text trimmed;
-    if (f->rules.trim != WISH_YES || !text_trim(doc_text(f->doc), &trimmed, &lines))
+    if (f->rules.trim != WISH_YES || !transform_trim_text(doc_text(f->doc), &trimmed, &lines))
         return 0;
     doc_set_verb(f->doc, "Trim blanks");
     if (lines && !doc_set_text(f->doc, trimmed, cursor))
@@ -86,8 +87,8 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     Text t = doc_saved_text(f->doc);
     words_size((size_t)f->disk.st.st_size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
-    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", openfile_name(f), AMOUNT(lines_of(t), "line"), size,
-                w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
+    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
+                size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
                 open_end ? "; the last line has no line end" : "");
 }
 
@@ -166,7 +167,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
         f->writing = w;
         tasks_add(&s->tasks, &w->task, &writing_task, w);
     } else {
-        result = file_save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, overtaken, &e);
+        result = save_file(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, overtaken, &e);
         if (result == WRITTEN)
             written(s, f, w, &disk);
         free_writing(w);

@@ -70,7 +70,7 @@ static size_t count_by_runs(const char *at, size_t n)
 #ifdef __SSE2__
 /* Sixteen bytes at once. What is left at the end is looked at together with bytes before it, whose newlines
  * are masked away: most calls are for some hundred bytes or less. */
-size_t count_newlines(const char *at, size_t n)
+size_t block_count_newlines(const char *at, size_t n)
 {
     static const unsigned char last[32] = {[16] = 255, 255, 255, 255, 255, 255, 255, 255,
                                            255,        255, 255, 255, 255, 255, 255, 255};
@@ -96,7 +96,7 @@ size_t count_newlines(const char *at, size_t n)
     return (size_t)_mm_cvtsi128_si64(_mm_add_epi64(sums, _mm_unpackhi_epi64(sums, sums)));
 }
 #else
-size_t count_newlines(const char *at, size_t n)
+size_t block_count_newlines(const char *at, size_t n)
 {
     return count_by_runs(at, n);
 }
@@ -107,8 +107,8 @@ void block_set_len(Block *b, size_t len)
     b->len = (uint32_t)len;
     while ((b->marked + 1) * (size_t)BLOCK_MARK <= len) {
         uint32_t m = b->marked++;
-        b->newline_marks[m + 1] =
-            b->newline_marks[m] + (uint32_t)count_newlines(b->bytes + (size_t)m * BLOCK_MARK, BLOCK_MARK);
+        b->newline_marks[m + 1] = b->newline_marks[m] + (uint32_t)block_count_newlines(
+                                                            b->bytes + (size_t)m * BLOCK_MARK, BLOCK_MARK);
     }
 }
 
@@ -123,14 +123,14 @@ static uint32_t newlines_before(const Block *b, uint32_t pos)
 {
     uint32_t m = pos / BLOCK_MARK, above = pos % BLOCK_MARK;
     if (above > BLOCK_MARK / 2 && m < b->marked)
-        return b->newline_marks[m + 1] - (uint32_t)count_newlines(b->bytes + pos, BLOCK_MARK - above);
-    return b->newline_marks[m] + (uint32_t)count_newlines(b->bytes + pos - above, above);
+        return b->newline_marks[m + 1] - (uint32_t)block_count_newlines(b->bytes + pos, BLOCK_MARK - above);
+    return b->newline_marks[m] + (uint32_t)block_count_newlines(b->bytes + pos - above, above);
 }
 
 uint32_t block_newlines(const Block *b, uint32_t from, uint32_t to)
 {
     if (to - from <= BLOCK_MARK)
-        return (uint32_t)count_newlines(b->bytes + from, to - from);
+        return (uint32_t)block_count_newlines(b->bytes + from, to - from);
     return newlines_before(b, to) - newlines_before(b, from);
 }
 

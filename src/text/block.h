@@ -34,6 +34,6 @@ uint32_t block_newlines(const Block *b, uint32_t from, uint32_t to);
 uint32_t block_find_newline(const Block *b, uint32_t from, uint32_t n);
 
 /* Newlines among n bytes. */
-size_t count_newlines(const char *at, size_t n);
+size_t block_count_newlines(const char *at, size_t n);
 
 #endif

@@ -64,7 +64,7 @@ bool builder_bytes(TextBuilder *b, const void *bytes, size_t n)
         }
         size_t room = b->block->cap - b->block->len, take = n < room ? n : room;
         Slice s = {.block = b->block, .from = b->block->len, .len = (uint32_t)take};
-        s.newlines = (uint32_t)count_newlines(from, take);
+        s.newlines = (uint32_t)block_count_newlines(from, take);
         block_append(b->block, from, take);
         if (!add_slice(b, s))
             return false;

@@ -635,7 +635,7 @@ static bool node_check(const Node *node)
         } else {
             const Slice *s = &node->slices[i];
             if (s->len == 0 || s->from + s->len > s->block->len ||
-                s->newlines != count_newlines(s->block->bytes + s->from, s->len))
+                s->newlines != block_count_newlines(s->block->bytes + s->from, s->len))
                 return false;
             bytes += s->len;
             newlines += s->newlines;

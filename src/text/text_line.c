@@ -53,3 +53,9 @@ size_t text_line_end(Text t, size_t line)
 {
     return line < text_newlines(t) ? newline_at(t, line) : text_len(t);
 }
+
+size_t text_line_count(Text t)
+{
+    size_t n = text_newlines(t), len = text_len(t);
+    return n + (len > 0 && text_byte(t, len - 1) != '\n');
+}

@@ -2,8 +2,6 @@
 #ifndef TEXT_LINE_H
 #define TEXT_LINE_H
 
-#include "text/text_line.h"
-
 #include "text/text.h"
 
 /* The line in which byte `at` stands (0 <= at <= length). */
@@ -12,5 +10,8 @@ size_t text_line_of(Text t, size_t at);
 size_t text_line_start(Text t, size_t line);
 /* Where a line ends: the place of its '\n', or the text's end. */
 size_t text_line_end(Text t, size_t line);
+
+/* Lines as people count them: what stands after the last newline only if there is something. */
+size_t text_line_count(Text t);
 
 #endif

@@ -1,7 +1,7 @@
 #include "ui/status_line.h"
 
 #include "base/words.h"
-#include "edit/move.h"
+#include "edit/cells.h"
 #include "session/reading.h"
 #include "session/writing.h"
 #include "text/text_line.h"
@@ -31,13 +31,13 @@ static void position_words(const View *v, Bytes *out)
     Text t = view_text(v);
     size_t line = text_line_of(t, v->cursor.at), lines = view_lines(v), from, to;
     bytes_printf(out, "Line %zu of %zu · Column %zu · %zu%%", line + 1, lines,
-                 chars_before(t, v->cursor.at) + 1, (size_t)((double)(line + 1) * 100 / (double)lines));
+                 cells_chars_before(t, v->cursor.at) + 1, (size_t)((double)(line + 1) * 100 / (double)lines));
     Columns c;
     if (columns_marked(v, &c)) {
         bytes_printf(out, " · marked %s of %s", AMOUNT(c.right - c.left, "column"),
                      AMOUNT(c.last - c.first + 1, "line"));
     } else if (view_marked(v, &from, &to)) {
-        size_t chars = chars_between(t, from, to, MARKED_MOST);
+        size_t chars = cells_chars_between(t, from, to, MARKED_MOST);
         size_t marked = text_line_of(t, to) - text_line_of(t, from) + (text_byte(t, to - 1) != '\n');
         bytes_printf(out, " · marked %zu line%s, %zu%s character%s", marked, marked == 1 ? "" : "s", chars,
                      chars == MARKED_MOST ? "+" : "", chars == 1 ? "" : "s");

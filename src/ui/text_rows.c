@@ -1,6 +1,7 @@
 #include "ui/text_rows.h"
 
-#include "edit/move.h"
+#include "edit/cells.h"
+#include "edit/glyph_reader.h"
 #include "text/text_line.h"
 #include "view/bookmarks.h"
 #include "view/change_marks.h"
@@ -101,11 +102,11 @@ static void paint_row(TextRow *r, const Row *row)
     Glyph g;
     GlyphReader reader = {.text = t};
     if (left > cells) { /* what lies left of the screen is not looked at */
-        p = place_at_cells(t, row->line, left, view_tab(v));
+        p = cells_place(t, row->line, left, view_tab(v));
         cells = cells_before(t, p, view_tab(v));
     }
     for (; p < end && cells < right; p += g.bytes) {
-        glyph_next(&reader, p, &g);
+        glyph_reader_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, view_tab(v));
         Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
         if (cells + width > left) {

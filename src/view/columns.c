@@ -1,6 +1,6 @@
 #include "view/columns.h"
 
-#include "edit/move.h"
+#include "edit/cells.h"
 #include "text/text_line.h"
 
 #include <string.h>
@@ -19,16 +19,16 @@ bool columns_marked(const View *v, Columns *c)
 void columns_part(const View *v, const Columns *c, size_t line, size_t *from, size_t *to)
 {
     Text t = view_text(v);
-    *from = place_at_cells(t, line, c->left, view_tab(v));
-    *to = place_at_cells(t, line, c->right, view_tab(v));
+    *from = cells_place(t, line, c->left, view_tab(v));
+    *to = cells_place(t, line, c->right, view_tab(v));
 }
 
 /* Marks a block by its cells again, after its lines changed. */
 static void mark_again(View *v, Columns c, size_t cells)
 {
     Text t = view_text(v);
-    view_go(v, place_at_cells(t, c.last, cells, view_tab(v)));
-    v->mark.at = place_at_cells(t, c.first, cells, view_tab(v));
+    view_go(v, cells_place(t, c.last, cells, view_tab(v)));
+    v->mark.at = cells_place(t, c.first, cells, view_tab(v));
     v->marking = MARK_KEY;
     v->columns = true;
 }
@@ -112,7 +112,7 @@ bool columns_paste(View *v, Text lines)
             const char *end = text_format_line_end(&v->file->format);
             ok = doc_replace(d, text_len(t), 0, end, strlen(end), STEP_WHOLE, cursor);
         }
-        size_t at = place_at_cells(view_text(v), line, cells, view_tab(v));
+        size_t at = cells_place(view_text(v), line, cells, view_tab(v));
         size_t have = cells_before(view_text(v), at, view_tab(v));
         for (; ok && have < cells; have++, at++)
             ok = doc_replace(d, at, 0, " ", 1, STEP_WHOLE, cursor);

@@ -4,7 +4,7 @@
 #define MATCHES_H
 
 #include "base/bytes.h"
-#include "edit/find.h"
+#include "edit/finder.h"
 #include "view/panes.h"
 
 /* How far the counting is. */

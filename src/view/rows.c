@@ -1,5 +1,7 @@
 #include "view/rows.h"
 
+#include "edit/cells.h"
+#include "edit/glyph_reader.h"
 #include "edit/move.h"
 #include "text/text_line.h"
 
@@ -52,7 +54,7 @@ static void set_end(const View *v, Row *r)
     GlyphReader reader = {.text = view_text(v)};
     size_t now = r->origin, blank = r->from, blank_cells = now, p = r->from, width;
     while (v->wrap && p < r->part_to) {
-        size_t next = p + glyph_whole(&reader, p, now, view_tab(v), &width);
+        size_t next = p + glyph_reader_whole(&reader, p, now, view_tab(v), &width);
         if (now + width - r->origin > room(v) && p > r->from) {
             r->to = blank > r->from ? blank : p;
             r->end_cells = blank > r->from ? blank_cells : now;
@@ -151,7 +153,7 @@ size_t row_cells(const View *v, const Row *r, size_t at)
 size_t row_place(const View *v, const Row *r, size_t cells)
 {
     Text t = view_text(v);
-    size_t p = place_after(t, r->part_from, r->part_to, r->origin + cells, view_tab(v));
+    size_t p = cells_place_after(t, r->part_from, r->part_to, r->origin + cells, view_tab(v));
     if (p >= r->to && r->to < r->line_to) /* the end of a wrapped row is the next one's start */
         p = move_left(t, r->to);
     return p < r->from ? r->from : p;

@@ -1,7 +1,7 @@
 #include "view/scroll.h"
 
 #include "base/sys.h"
-#include "edit/move.h"
+#include "edit/cells.h"
 #include "text/text_line.h"
 #include "view/rows.h"
 
@@ -35,7 +35,7 @@ void scroll_cursor(View *v, long lines)
         line = line > by ? line - by : 0;
     else
         line = last - line > by ? line + by : last;
-    v->cursor.at = place_at_cells(t, line, v->goal, view_tab(v));
+    v->cursor.at = cells_place(t, line, v->goal, view_tab(v));
     v->goal_kept = true;
 }
 
@@ -154,7 +154,7 @@ size_t scroll_place_at(const View *v, int row, int col)
     size_t line = text_line_of(t, v->top.at) + (size_t)(row > 0 ? row : 0);
     if (line > text_newlines(t))
         return text_len(t);
-    return place_at_cells(t, line, cells, view_tab(v));
+    return cells_place(t, line, cells, view_tab(v));
 }
 
 void scroll_lines(View *v, long lines)

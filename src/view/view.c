@@ -1,6 +1,6 @@
 #include "view/view.h"
 
-#include "edit/move.h"
+#include "edit/cells.h"
 #include "text/text_line.h"
 #include "view/shown.h"
 
@@ -57,7 +57,7 @@ bool view_go_line(View *v, size_t line, size_t column)
 {
     size_t last = text_newlines(view_text(v));
     bool there = line <= last;
-    view_go(v, place_at_char(view_text(v), there ? line : last, column));
+    view_go(v, cells_place_of_char(view_text(v), there ? line : last, column));
     return there;
 }
 

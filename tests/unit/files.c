@@ -19,7 +19,7 @@ static bool save_string(const char *path, const char *s, Err *e)
     Text t = {0};
     DiskState disk;
     text_insert(&t, 0, s, strlen(s));
-    bool ok = file_save(path, t, NULL, &disk, e);
+    bool ok = save_file(path, t, NULL, &disk, e);
     text_drop(&t);
     return ok;
 }
@@ -58,9 +58,9 @@ TEST(bytes_come_back)
         size_t n;
         const char *path = check_path("same");
         check_write(path, cases[i].bytes, cases[i].n);
-        CHECK(file_load(path, &t, &disk, &e) && disk.exists);
+        CHECK(load_file(path, &t, &disk, &e) && disk.exists);
         CHECK_INT(text_len(t), cases[i].n);
-        CHECK(file_save(path, t, NULL, &disk, &e));
+        CHECK(save_file(path, t, NULL, &disk, &e));
         char *back = check_read(path, &n);
         CHECK_BYTES(back, n, cases[i].bytes, cases[i].n);
         text_drop(&t);
@@ -143,15 +143,15 @@ TEST(what_is_no_file_is_refused)
     Text t;
     DiskState disk;
     Err e = {""};
-    CHECK(!file_load(check_folder(), &t, &disk, &e) && strstr(e.text, "folder"));
-    CHECK(!file_load("/dev/null", &t, &disk, &e) && strstr(e.text, "device"));
+    CHECK(!load_file(check_folder(), &t, &disk, &e) && strstr(e.text, "folder"));
+    CHECK(!load_file("/dev/null", &t, &disk, &e) && strstr(e.text, "device"));
     CHECK_INT(mkfifo(check_path("pipe"), 0600), 0);
-    CHECK(!file_load(check_path("pipe"), &t, &disk, &e) && strstr(e.text, "pipe"));
+    CHECK(!load_file(check_path("pipe"), &t, &disk, &e) && strstr(e.text, "pipe"));
     check_write(check_path("file"), "x", 1);
-    CHECK(!file_load(check_path("file/x"), &t, &disk, &e));
-    CHECK(file_load(check_path("none"), &t, &disk, &e) && !disk.exists);
+    CHECK(!load_file(check_path("file/x"), &t, &disk, &e));
+    CHECK(load_file(check_path("none"), &t, &disk, &e) && !disk.exists);
     CHECK(!save_string(check_path("nowhere/x"), "x", &e) && strstr(e.text, "was not saved"));
-    CHECK(file_load("/proc/self/status", &t, &disk, &e) && text_len(t) > 100);
+    CHECK(load_file("/proc/self/status", &t, &disk, &e) && text_len(t) > 100);
     text_drop(&t);
 }
 
@@ -276,14 +276,14 @@ TEST(only_the_file_that_is_meant)
     check_write(path, "a", 1);
     check_write(other, "b", 1);
     then = disk_look(path);
-    CHECK(text_insert(&t, 0, "c", 1) && file_save(path, t, &wish, &disk, &e));
+    CHECK(text_insert(&t, 0, "c", 1) && save_file(path, t, &wish, &disk, &e));
     then = disk;
     CHECK(rename(path, check_path("away")) == 0 && symlink(other, path) == 0);
-    CHECK(!file_save(path, t, &wish, &disk, &e) && strstr(e.text, "exchanged"));
+    CHECK(!save_file(path, t, &wish, &disk, &e) && strstr(e.text, "exchanged"));
     holds(other, "b");
-    CHECK(unlink(other) == 0 && !file_save(path, t, &wish, &disk, &e));
+    CHECK(unlink(other) == 0 && !save_file(path, t, &wish, &disk, &e));
     then = (DiskState){0}; /* a link to nothing is no missing file */
-    CHECK(!file_save(path, t, &wish, &disk, &e) && access(other, F_OK) != 0);
+    CHECK(!save_file(path, t, &wish, &disk, &e) && access(other, F_OK) != 0);
     text_drop(&t);
 }
 
@@ -301,7 +301,7 @@ TEST(backups)
         char digit = (char)('0' + i);
         text_drop(&t);
         CHECK(text_insert(&t, 0, &digit, 1));
-        CHECK(file_save(path, t, &wish, &disk, &e));
+        CHECK(save_file(path, t, &wish, &disk, &e));
     }
     holds(path, "5");
     holds(check_path("fares.old-5"), "4");
@@ -310,7 +310,7 @@ TEST(backups)
     CHECK_INT(entries(), 3);
     SaveWish one = {.backup = BACKUP_ONE};
     CHECK(link(path, check_path("linked")) == 0); /* written in place: the backup is a copy */
-    CHECK(file_save(path, t, &one, &disk, &e) && file_save(path, t, &one, &disk, &e));
+    CHECK(save_file(path, t, &one, &disk, &e) && save_file(path, t, &one, &disk, &e));
     holds(check_path("fares.old"), "5");
     CHECK_INT(entries(), 5);
     text_drop(&t);

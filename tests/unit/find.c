@@ -1,7 +1,7 @@
 #include "check.h"
 #include "find_cases.h"
 #include "base/data.h"
-#include "edit/find.h"
+#include "edit/finder.h"
 #include "files/load.h"
 #include "text/text_line.h"
 
@@ -159,7 +159,7 @@ static void count_both(const char *path, const char *what, bool expression)
     Err e;
     size_t mistake, matches = 0, lines = 0, last = (size_t)-1;
     Case c = {.what = what, .flags = expression ? "ex" : "x"};
-    if (!file_load(path, &t, &disk, &e) || !disk.exists)
+    if (!load_file(path, &t, &disk, &e) || !disk.exists)
         return;
     Finder *f = make(&c, &e, &mistake);
     Match m;

@@ -1,5 +1,7 @@
 #include "check.h"
 #include "base/glyph.h"
+#include "edit/cells.h"
+#include "edit/glyph_reader.h"
 #include "edit/move.h"
 
 #include <stdlib.h>
@@ -96,10 +98,10 @@ TEST(columns_and_words)
     CHECK(text_insert(&t, 0, s, strlen(s)));
     CHECK_INT(cells_before(t, 2, 8), 8);
     CHECK_INT(cells_before(t, 6, 8), 11);
-    CHECK_INT(place_at_cells(t, 0, 10, 8), 3); /* within the wide one: before it */
-    CHECK_INT(place_at_cells(t, 0, 500, 8), 19);
-    CHECK_INT(chars_before(t, 6), 4);
-    CHECK_INT(place_at_char(t, 1, 99), text_len(t));
+    CHECK_INT(cells_place(t, 0, 10, 8), 3); /* within the wide one: before it */
+    CHECK_INT(cells_place(t, 0, 500, 8), 19);
+    CHECK_INT(cells_chars_before(t, 6), 4);
+    CHECK_INT(cells_place_of_char(t, 1, 99), text_len(t));
     CHECK_INT(move_word_right(t, 6), 7);
     CHECK_INT(move_word_right(t, 7), 16);
     CHECK_INT(move_word_left(t, 16), 9);
@@ -154,14 +156,14 @@ TEST(short_cuts_agree)
         for (int k = 0; k < 400; k++) {
             size_t i = check_random((unsigned)n), at = starts[i];
             Glyph a, b;
-            glyph_at(t, at, &a);
-            glyph_next(&r, at, &b);
+            glyph_reader_at(t, at, &a);
+            glyph_reader_next(&r, at, &b);
             CHECK(memcmp(&a, &b, sizeof a) == 0);
             size_t next = i + 1 < n ? starts[i + 1] : text_len(t), cells = check_random(20);
-            CHECK_INT(glyph_whole(&r, at, cells, 8, &width), next - at);
+            CHECK_INT(glyph_reader_whole(&r, at, cells, 8, &width), next - at);
             size_t sum = 0;
             for (size_t q = at; q < next; q += a.bytes) {
-                glyph_at(t, q, &a);
+                glyph_reader_at(t, q, &a);
                 sum += glyph_cells(&a, cells + sum, 8);
             }
             CHECK_INT(width, sum);
@@ -178,7 +180,7 @@ TEST(short_cuts_agree)
             GlyphSpan span = glyph_span(all + starts[i], len - starts[i], most);
             size_t cells = 0, chars = 0, end = starts[i] + span.bytes;
             for (size_t q = starts[i]; q < end; chars++, cells += width)
-                q += glyph_whole(&r, q, 0, 8, &width);
+                q += glyph_reader_whole(&r, q, 0, 8, &width);
             CHECK_INT(span.chars, chars);
             CHECK_INT(span.cells, cells);
             CHECK(end <= len && (end == len || is_start[end]));

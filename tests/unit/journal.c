@@ -148,7 +148,7 @@ TEST(large_files_are_their_own_base)
     DiskState disk;
     Err e = {""};
     Text t, now, back;
-    CHECK(file_load(path, &t, &disk, &e));
+    CHECK(load_file(path, &t, &disk, &e));
     now = text_keep(t);
     CHECK(text_insert(&now, 5000, "quay", 4));
     int64_t id = journal_begin(j, path, &disk, t);

@@ -45,7 +45,7 @@ TEST(threads_read_what_is_there)
     DiskState disk;
     Err e = {""};
     check_write(path, bytes, SIZE);
-    CHECK(file_load(path, &t, &disk, &e));
+    CHECK(load_file(path, &t, &disk, &e));
     same(t, bytes, SIZE);
     text_drop(&t);
     /* stopped in the middle, at once, and before it begins */
@@ -93,11 +93,11 @@ TEST(files_without_a_size)
     Text t;
     DiskState disk;
     Err e = {""};
-    CHECK(file_load("/proc/self/status", &t, &disk, &e));
+    CHECK(load_file("/proc/self/status", &t, &disk, &e));
     CHECK(text_len(t) > 100 && text_newlines(t) > 10);
     text_drop(&t);
     FILE *f = popen("seq 1 200000", "r");
-    CHECK(f && file_load_fd(fileno(f), "a pipe", UNMEASURED_MOST, &t, &e));
+    CHECK(f && load_descriptor(fileno(f), "a pipe", UNMEASURED_MOST, &t, &e));
     CHECK_INT(text_newlines(t), 200000);
     CHECK_INT(text_len(t), 1288895);
     text_drop(&t);

@@ -1,5 +1,7 @@
 /* Distances along very long lines are those that counting letter by letter gives. */
 #include "check.h"
+#include "edit/cells.h"
+#include "edit/glyph_reader.h"
 #include "edit/move.h"
 #include "text/text_line.h"
 
@@ -56,7 +58,7 @@ static size_t count(Text t, size_t at, size_t tab, size_t *chars)
         size_t next = move_right(t, p);
         Glyph g;
         for (size_t q = p; q < next && q < at; q += g.bytes) {
-            glyph_at(t, q, &g);
+            glyph_reader_at(t, q, &g);
             cells += glyph_cells(&g, cells, tab);
         }
         p = next;
@@ -84,14 +86,14 @@ TEST(long_lines_are_measured_right)
             size_t tab = check_random(3) ? 8 : 3, chars, at = some_place(t, round % 7 > 3);
             /* the reference counts from the line's start, so it decides what begins a character */
             size_t cells = count(t, at, tab, &chars);
-            size_t whole = place_at_char(t, text_line_of(t, at), chars);
-            CHECK_INT(chars_before(t, at), chars);
+            size_t whole = cells_place_of_char(t, text_line_of(t, at), chars);
+            CHECK_INT(cells_chars_before(t, at), chars);
             CHECK_INT(cells_before(t, at, tab), cells);
             CHECK(whole >= at);
-            CHECK_INT(place_at_cells(t, text_line_of(t, whole), cells_before(t, whole, tab), tab), whole);
+            CHECK_INT(cells_place(t, text_line_of(t, whole), cells_before(t, whole, tab), tab), whole);
             /* at once again, from what was kept, and after changes */
             CHECK_INT(cells_before(t, at, tab), cells);
-            CHECK_INT(chars_between(t, 6, 6 + LENGTH / 2, 20), 20);
+            CHECK_INT(cells_chars_between(t, 6, 6 + LENGTH / 2, 20), 20);
             if (edit % 2)
                 continue;
             CHECK(text_insert(&t, 6 + check_random(LENGTH), "quay\t\xe6\xbc\xa2", 8));

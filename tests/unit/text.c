@@ -324,7 +324,7 @@ TEST(newlines_are_counted_anywhere)
     block_append(b, bytes, SIZE);
     for (uint32_t from = 0; from < SIZE; from += 1 + check_random(7))
         for (uint32_t to = from; to <= SIZE; to += 1 + check_random(40)) {
-            CHECK_INT(count_newlines(bytes + from, to - from), before[to] - before[from]);
+            CHECK_INT(block_count_newlines(bytes + from, to - from), before[to] - before[from]);
             CHECK_INT(block_newlines(b, from, to), before[to] - before[from]);
         }
     for (uint32_t from = 0; from < SIZE; from += 11)

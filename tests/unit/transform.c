@@ -8,37 +8,37 @@ typedef void (*Lines)(const char *in, size_t n, Bytes *out);
 
 static void sort_plain(const char *in, size_t n, Bytes *out)
 {
-    sort_lines(in, n, false, (Stop){0}, out);
+    transform_sort(in, n, false, (Stop){0}, out);
 }
 
 static void sort_numbers(const char *in, size_t n, Bytes *out)
 {
-    sort_lines(in, n, true, (Stop){0}, out);
+    transform_sort(in, n, true, (Stop){0}, out);
 }
 
 static void indent(const char *in, size_t n, Bytes *out)
 {
-    indent_lines(in, n, "  ", out);
+    transform_indent(in, n, "  ", out);
 }
 
 static void unindent(const char *in, size_t n, Bytes *out)
 {
-    unindent_lines(in, n, 4, out);
+    transform_unindent(in, n, 4, out);
 }
 
 static void end_sign(const char *in, size_t n, Bytes *out)
 {
-    flip_end_sign(in, n, ';', out);
+    transform_end_sign(in, n, ';', out);
 }
 
 static void upper(const char *in, size_t n, Bytes *out)
 {
-    change_case(in, n, true, out);
+    transform_case(in, n, true, out);
 }
 
 static void lower(const char *in, size_t n, Bytes *out)
 {
-    change_case(in, n, false, out);
+    transform_case(in, n, false, out);
 }
 
 static const struct {
@@ -53,13 +53,13 @@ static const struct {
     {"sort bytes", sort_plain, "berth10\nberth9\n", "berth10\nberth9\n"},
     {"sort numbers", sort_numbers, "berth10\nberth9\nberth09\n", "berth9\nberth09\nberth10\n"},
     {"sort addresses", sort_numbers, "10.20.3.17\n10.20.3.2\n", "10.20.3.2\n10.20.3.17\n"},
-    {"trim", trim_lines, "a \t\n\t\nb", "a\n\nb"},
-    {"trim crlf", trim_lines, "a  \r\n", "a\r\n"},
+    {"trim", transform_trim, "a \t\n\t\nb", "a\n\nb"},
+    {"trim crlf", transform_trim, "a  \r\n", "a\r\n"},
     {"indent", indent, "a\n\nb\n", "  a\n\n  b\n"},
     {"unindent", unindent, "      a\n\tb\n  \tc\n d\n", "  a\nb\nc\nd\n"},
-    {"join", join_lines, "a  \n  b\n\nc\n", "a b c\n"},
-    {"join open end", join_lines, "a\nb", "a b"},
-    {"join crlf", join_lines, "a\r\nb\r\n", "a b\r\n"},
+    {"join", transform_join, "a  \n  b\n\nc\n", "a b c\n"},
+    {"join open end", transform_join, "a\nb", "a b"},
+    {"join crlf", transform_join, "a\r\nb\r\n", "a b\r\n"},
     {"end sign on", end_sign, "a\nb;\n\n", "a;\nb;\n\n"},
     {"end sign off", end_sign, "a;\nb;\n", "a\nb\n"},
     {"upper", upper, "kai \xc3\xa4\xc3\x9f \xff", "KAI \xc3\x84SS \xff"},
@@ -116,7 +116,7 @@ TEST(numbers)
         Bytes by = {0}, out = {0};
         const char *line = numbers[i].line;
         check_case(line);
-        bool found = add_to_number(line, strlen(line), numbers[i].at, numbers[i].by, &from, &to, &by);
+        bool found = transform_number(line, strlen(line), numbers[i].at, numbers[i].by, &from, &to, &by);
         CHECK(found == (numbers[i].want != NULL));
         if (found && numbers[i].want) {
             put(line, from, to, &by, &out);
@@ -144,7 +144,8 @@ TEST(words_and_signs)
         size_t from, to;
         Bytes by = {0}, out = {0};
         check_case(words[i].line);
-        bool found = flip_word(words[i].line, strlen(words[i].line), words[i].at, pairs, &from, &to, &by);
+        bool found =
+            transform_flip_word(words[i].line, strlen(words[i].line), words[i].at, pairs, &from, &to, &by);
         CHECK(found == (words[i].want != NULL));
         if (found && words[i].want) {
             put(words[i].line, from, to, &by, &out);
@@ -166,10 +167,10 @@ TEST(words_and_signs)
     for (size_t i = 0; i < sizeof signs / sizeof *signs; i++) {
         size_t partner, from, to, n = strlen(signs[i].in);
         check_case(signs[i].in);
-        bool found = matching_sign(signs[i].in, n, signs[i].at, &partner);
+        bool found = transform_matching_sign(signs[i].in, n, signs[i].at, &partner);
         CHECK_INT(found ? (int)partner : -1, signs[i].partner);
         if (signs[i].from >= 0) {
-            CHECK(inside_signs(signs[i].in, n, signs[i].at, &from, &to));
+            CHECK(transform_inside_signs(signs[i].in, n, signs[i].at, &from, &to));
             CHECK_INT(from, signs[i].from);
             CHECK_INT(to, signs[i].to);
         }
@@ -216,10 +217,10 @@ TEST(lines_keep_what_they_should)
         Lines fn;
         bool twice_is_once, all_bytes, letters;
     } rules[] = {
-        {"sort", sort_plain, true, true, true},     {"sort numbers", sort_numbers, true, true, true},
-        {"trim", trim_lines, true, false, true},    {"indent", indent, false, false, true},
-        {"unindent", unindent, false, false, true}, {"join", join_lines, true, false, true},
-        {"upper", upper, true, false, false},       {"lower", lower, true, false, false},
+        {"sort", sort_plain, true, true, true},      {"sort numbers", sort_numbers, true, true, true},
+        {"trim", transform_trim, true, false, true}, {"indent", indent, false, false, true},
+        {"unindent", unindent, false, false, true},  {"join", transform_join, true, false, true},
+        {"upper", upper, true, false, false},        {"lower", lower, true, false, false},
     };
     for (int round = 0; round < 3000; round++) {
         char in[400];
@@ -246,17 +247,17 @@ TEST(pairs_and_numbers_there_and_back)
     for (int round = 0; round < 4000; round++) {
         char in[300];
         size_t n = random_lines(in, sizeof in), at = check_random((unsigned)n + 1), partner, back, from, to;
-        if (matching_sign(in, n, at, &partner))
-            CHECK(partner < n && matching_sign(in, n, partner, &back) && matching_sign(in, n, back, &from) &&
-                  from == partner);
-        if (inside_signs(in, n, at, &from, &to)) {
+        if (transform_matching_sign(in, n, at, &partner))
+            CHECK(partner < n && transform_matching_sign(in, n, partner, &back) &&
+                  transform_matching_sign(in, n, back, &from) && from == partner);
+        if (transform_inside_signs(in, n, at, &from, &to)) {
             static const char open[] = "([{\"'`", close[] = ")]}\"'`";
             const char *kind = from > 0 ? strchr(open, in[from - 1]) : NULL;
             CHECK(kind && from <= to && to < n && in[to] == close[kind - open]);
             CHECK(from <= at + 1 && at <= to);
         }
         Bytes more = {0};
-        if (add_to_number(in, n, at, 5, &from, &to, &more)) {
+        if (transform_number(in, n, at, 5, &from, &to, &more)) {
             char other[400];
             Bytes less = {0};
             size_t f, t;
@@ -265,7 +266,7 @@ TEST(pairs_and_numbers_there_and_back)
             memcpy(other, in, from);
             memcpy(other + from, more.at, more.len);
             memcpy(other + from + more.len, in + to, n - to);
-            CHECK(add_to_number(other, m, from, -5, &f, &t, &less));
+            CHECK(transform_number(other, m, from, -5, &f, &t, &less));
             bytes_free(&less);
         }
         bytes_free(&more);
@@ -284,8 +285,8 @@ TEST(texts_are_trimmed_like_bytes)
             in[i] = "a \t\n\r  b\n"[check_random(9)];
             CHECK(text_insert(&t, check_random(2) ? text_len(t) : i, in + i, 1));
         }
-        trim_lines(in, n, &want);
-        CHECK(text_trim(t, &out, &lines));
+        transform_trim(in, n, &want);
+        CHECK(transform_trim_text(t, &out, &lines));
         size_t got = text_read(out, 0, is, sizeof is);
         CHECK_BYTES(is, got, bytes_str(&want), want.len);
         CHECK((lines > 0) == (want.len < n));
@@ -309,9 +310,9 @@ TEST(sorting_can_be_stopped)
     int asked = 0;
     for (size_t i = 0; i < SIZE; i++)
         in[i] = i % 20 == 19 ? '\n' : (char)('a' + check_random(26));
-    CHECK(!sort_lines(in, SIZE, false, (Stop){at_once, &asked}, &out));
+    CHECK(!transform_sort(in, SIZE, false, (Stop){at_once, &asked}, &out));
     CHECK(asked == 1 && out.len == 0);
-    CHECK(sort_lines(in, SIZE, false, (Stop){0}, &out) && out.len == SIZE);
+    CHECK(transform_sort(in, SIZE, false, (Stop){0}, &out) && out.len == SIZE);
     bytes_free(&out);
     free(in);
 }

@@ -73,7 +73,7 @@ TEST(rights_stay_as_they_are)
                 ssize_t n = list_of(path, before);
                 Text t = text_of("fresh\n");
                 SaveWish wish = {.backup = BACKUP_NUMBERED};
-                CHECK(file_save(path, t, &wish, &disk, &e));
+                CHECK(save_file(path, t, &wish, &disk, &e));
                 text_drop(&t);
                 const char *saved[] = {path, check_path("d/f.old-1")};
                 for (int i = 0; i < 2; i++) {
@@ -84,7 +84,7 @@ TEST(rights_stay_as_they_are)
                 /* written in place, its backup is a copy */
                 CHECK(link(path, check_path("d/other")) == 0);
                 t = text_of("again\n");
-                CHECK(file_save(path, t, &wish, &disk, &e));
+                CHECK(save_file(path, t, &wish, &disk, &e));
                 text_drop(&t);
                 CHECK(stat(check_path("d/f.old-2"), &is) == 0 && is.st_mode == was.st_mode);
                 CHECK_INT(list_of(check_path("d/f.old-2"), after), n);
@@ -119,7 +119,7 @@ TEST(rights_are_never_wider_meanwhile)
         Err e = {""};
         DiskState disk;
         Text t = text_of("fresh secret\n");
-        CHECK(file_save(path, t, NULL, &disk, &e));
+        CHECK(save_file(path, t, NULL, &disk, &e));
         text_drop(&t);
     }
     int status = 0;
@@ -154,10 +154,10 @@ TEST(an_exchanged_folder_is_not_written_to)
         Err e = {""};
         DiskState then, disk;
         Text t = {0}, fresh = text_of("fresh\n");
-        while (!file_load(path, &t, &then, &e) || !then.exists)
+        while (!load_file(path, &t, &then, &e) || !then.exists)
             text_drop(&t);
         SaveWish wish = {.only = &then};
-        bool ok = file_save(path, fresh, &wish, &disk, &e);
+        bool ok = save_file(path, fresh, &wish, &disk, &e);
         saved += ok;
         refused += !ok;
         text_drop(&t);
@@ -178,7 +178,7 @@ TEST(the_same_bytes_are_not_the_same_file)
     Err e = {""};
     Text t;
     DiskState known;
-    CHECK(file_load(check_path("way"), &t, &known, &e));
+    CHECK(load_file(check_path("way"), &t, &known, &e));
     CHECK(shell("ln -sf guarded/f \"$F/way\""));
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_CHANGED);
     CHECK(shell("ln -sf mine \"$F/way\""));
@@ -315,7 +315,7 @@ TEST(files_without_end_are_given_up)
         _exit(0);
     }
     close(ends[1]);
-    CHECK(file_load_fd(ends[0], "a pipe", 1000000, &t, &e) && text_len(t) > 1000000 &&
+    CHECK(load_descriptor(ends[0], "a pipe", 1000000, &t, &e) && text_len(t) > 1000000 &&
           text_len(t) <= 1000001 + 65536);
     text_drop(&t);
     close(ends[0]);

@@ -2,6 +2,7 @@
 #include "check.h"
 #include "sound.h"
 #include "app/app.h"
+#include "edit/cells.h"
 #include "edit/move.h"
 #include "text/text_line.h"
 #include "ui/command.h"
@@ -234,8 +235,8 @@ TEST(columns_cut_and_pasted)
         View *v = ed->panes.view;
         size_t left = check_random(4), right = left + 1 + check_random(1 + (unsigned)(4 - left));
         size_t first = check_random(3), last = first + check_random(2);
-        v->mark.at = place_at_char(view_text(v), first, left);
-        view_go(v, place_at_char(view_text(v), last, right));
+        v->mark.at = cells_place_of_char(view_text(v), first, left);
+        view_go(v, cells_place_of_char(view_text(v), last, right));
         v->marking = MARK_KEY;
         v->columns = true;
         Columns c;
@@ -243,7 +244,7 @@ TEST(columns_cut_and_pasted)
               c.last == last);
         command_run_line(ed, "cut", 1, false);
         CHECK_INT(text_len(view_text(v)), sizeof text - 1 - (last - first + 1) * (right - left));
-        view_go(v, place_at_char(view_text(v), first, left));
+        view_go(v, cells_place_of_char(view_text(v), first, left));
         command_run_line(ed, "paste", 1, false);
         char back[sizeof text];
         size_t n = text_read(view_text(v), 0, back, sizeof back);

@@ -1,4 +1,4 @@
-#include "edit/find.h"
+#include "edit/finder.h"
 
 #include "base/glyph.h"
 #include "base/mem.h"
@@ -50,7 +50,7 @@ static bool has_capital(const char *s, size_t n, bool expression)
             continue;
         }
         size_t len = utf8_decode(s + i, n - i, &code);
-        if (code > 0 && (code < 128 ? isupper(code) : code_is_capital(code)))
+        if (code > 0 && (code < 128 ? isupper(code) : utf8_is_capital(code)))
             return true;
         i += len - 1;
     }
@@ -480,10 +480,10 @@ static void follow_case(const char *like, size_t n_like, Bytes *word, size_t fro
     for (size_t i = 0; i < n_like; letters++) {
         int32_t c;
         i += utf8_decode(like + i, n_like - i, &c);
-        small = small || (c > 0 && !code_is_capital(c) && code_to_capital(c) != c);
+        small = small || (c > 0 && !utf8_is_capital(c) && utf8_to_capital(c) != c);
     }
     bool all = !small && letters > 1;
-    if (!all && !code_is_capital(code))
+    if (!all && !utf8_is_capital(code))
         return;
     Bytes out = {0};
     for (size_t i = from; i < word->len;) {
@@ -492,7 +492,7 @@ static void follow_case(const char *like, size_t n_like, Bytes *word, size_t fro
         if (code < 0 || (!all && i > from))
             bytes_add(&out, word->at + i, n);
         else
-            bytes_add(&out, bytes, utf8_encode((uint32_t)code_to_capital(code), bytes));
+            bytes_add(&out, bytes, utf8_encode((uint32_t)utf8_to_capital(code), bytes));
         i += n;
     }
     bytes_delete(word, from, word->len - from);
