@@ -12,7 +12,7 @@ typedef struct DiffRun {
 
 /* All differing runs, in order. What both texts share as memory is not looked at, so versions of one text
  * compare at once whatever their size. *runs is the caller's to free. Texts that differ in very many places
- * are told apart less finely rather than slowly. Returns how many. */
+ * are compared less finely rather than slowly. Returns how many. */
 size_t diff_lines(Text a, Text b, DiffRun **runs);
 
 /* The same within lines: of the words in bytes [a_from, a_to) and [b_from, b_to); runs are bytes of

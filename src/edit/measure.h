@@ -14,7 +14,7 @@ typedef struct LinePos {
 } LinePos;
 
 /* Goes on over whole pieces as long as none of the three passes its limit. `*again` is where it is worth
- * to try once more. Both ends are starts of characters. Where only characters count `tab` is 0. */
+ * trying again. Both ends are starts of characters. Where only characters count `tab` is 0. */
 void measure_skip(Text t, LinePos *w, LinePos limit, size_t tab, size_t *again);
 
 #endif

@@ -16,12 +16,12 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { NOTE_MOST = 512, TRIES = 5 };
+enum { FILE_MOST = 512 /* bytes */, TRIES = 5 };
 
 /* Reads "user\nhost\npid\nseconds\n"; false when it is something else. */
-static bool read_note(int fd, LockHolder *by)
+static bool read_holder(int fd, LockHolder *by)
 {
-    char text[NOTE_MOST] = "", *lines[4] = {text};
+    char text[FILE_MOST] = "", *lines[4] = {text};
     *by = (LockHolder){"somebody", "", 0, false};
     ssize_t n = pread(fd, text, sizeof text - 1, 0);
     for (int i = 1; n > 0 && i < 4; i++) {
@@ -44,7 +44,7 @@ static bool read_note(int fd, LockHolder *by)
     return true;
 }
 
-static void write_note(int fd)
+static void write_holder(int fd)
 {
     char host[64] = "";
     const struct passwd *me = getpwuid(geteuid());
@@ -56,30 +56,35 @@ static void write_note(int fd)
         bytes_printf(&b, "user %u\n", (unsigned)geteuid());
     bytes_printf(&b, "%s\n%ld\n%lld\n", host, (long)getpid(), (long long)time(NULL));
     if (ftruncate(fd, 0) != 0 || pwrite(fd, b.at, b.len, 0) != (ssize_t)b.len) {
-        /* An empty note still says that somebody is there. */
+        /* An empty one still says that somebody is there. */
     }
     bytes_free(&b);
 }
 
-typedef enum Note { NOTE_TAKEN, NOTE_OURS /* or nobody's: there is none */, NOTE_GONE, NOTE_FOREIGN } Note;
+typedef enum FoundLock {
+    FOUND_TAKEN,
+    FOUND_OURS /* or nobody's: there is none */,
+    FOUND_GONE,
+    FOUND_FOREIGN
+} FoundLock;
 
-/* Looks at what has the note's name. A dead one of ours is removed; nothing of anybody else's is ever
+/* Looks at what has the lock file's name. A dead one of ours is removed; nothing of anybody else's is ever
  * touched. */
-static Note look_at(const char *note, LockHolder *by)
+static FoundLock look_at(const char *lock, LockHolder *by)
 {
     struct stat here, there;
-    int fd = open(note, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK | O_NOCTTY);
+    int fd = open(lock, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK | O_NOCTTY);
     if (fd < 0)
-        return errno == ENOENT ? NOTE_GONE : NOTE_FOREIGN;
+        return errno == ENOENT ? FOUND_GONE : FOUND_FOREIGN;
     bool plain =
-        fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && here.st_nlink == 1 && here.st_size < NOTE_MOST;
-    Note result = NOTE_FOREIGN;
-    if (plain && read_note(fd, by)) {
+        fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && here.st_nlink == 1 && here.st_size < FOUND_MOST;
+    FoundLock result = FOUND_FOREIGN;
+    if (plain && read_holder(fd, by)) {
         if (flock(fd, LOCK_EX | LOCK_NB) != 0)
-            result = errno == EWOULDBLOCK ? NOTE_TAKEN : NOTE_FOREIGN;
-        else if (here.st_uid == geteuid() && lstat(note, &there) == 0 && there.st_ino == here.st_ino &&
+            result = errno == EWOULDBLOCK ? FOUND_TAKEN : FOUND_FOREIGN;
+        else if (here.st_uid == geteuid() && lstat(lock, &there) == 0 && there.st_ino == here.st_ino &&
                  there.st_dev == here.st_dev) /* held by the lock, nobody else removes or takes it */
-            result = unlink(note) == 0 ? NOTE_GONE : NOTE_FOREIGN;
+            result = unlink(lock) == 0 ? FOUND_GONE : FOUND_FOREIGN;
     }
     close(fd);
     return result;
@@ -88,42 +93,42 @@ static Note look_at(const char *note, LockHolder *by)
 bool lockfile_take(const char *path, Lockfile *u, LockHolder *by)
 {
     char real[PATH_MAX];
-    Bytes note = {0};
+    Bytes lock = {0};
     if (u->fd >= 0)
         return true;
-    if (realpath(path, real)) /* the note belongs to the file that a link leads to */
+    if (realpath(path, real)) /* it belongs to the file that a link leads to */
         path = real;
     const char *name = sys_base_name(path);
-    bytes_printf(&note, "%.*s.%.200s.in-use", (int)(name - path), path, name);
-    Note found = NOTE_GONE;
-    for (int i = 0; i < TRIES && found == NOTE_GONE && u->fd < 0; i++) {
-        int fd = open(note.at, O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0644);
+    bytes_printf(&lock, "%.*s.%.200s.in-use", (int)(name - path), path, name);
+    FoundLock found = FOUND_GONE;
+    for (int i = 0; i < TRIES && found == FOUND_GONE && u->fd < 0; i++) {
+        int fd = open(lock.at, O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0644);
         if (fd >= 0 && flock(fd, LOCK_EX | LOCK_NB) == 0) {
-            write_note(fd);
+            write_holder(fd);
             u->fd = fd;
         } else if (fd >= 0) { /* somebody who looks at it right now takes it for a dead one */
             close(fd);
         } else if (errno == EEXIST) {
-            found = look_at(note.at, by);
+            found = look_at(lock.at, by);
         } else {
             break;
         }
     }
     if (u->fd >= 0)
-        u->note = mem_string(note.at);
-    bytes_free(&note);
-    return found != NOTE_TAKEN;
+        u->path = mem_string(lock.at);
+    bytes_free(&lock);
+    return found != FOUND_TAKEN;
 }
 
 void lockfile_release(Lockfile *u)
 {
     if (u->fd >= 0) {
         struct stat here, there; /* while it is still locked, and only if it is still ours */
-        if (fstat(u->fd, &here) == 0 && lstat(u->note, &there) == 0 && here.st_ino == there.st_ino &&
+        if (fstat(u->fd, &here) == 0 && lstat(u->path, &there) == 0 && here.st_ino == there.st_ino &&
             here.st_dev == there.st_dev)
-            unlink(u->note);
+            unlink(u->path);
         close(u->fd);
     }
-    free(u->note);
+    free(u->path);
     *u = (Lockfile){.fd = -1};
 }

@@ -1,5 +1,5 @@
-/* Saying that a file is being edited, and seeing who else edits it: a small note beside the file,
- * locked as long as its editor lives. A note that nobody holds means nothing. */
+/* Lock files: they say that a file is being edited, and by whom. One lies beside the file and is locked as long as its
+ * editor lives; one that nobody holds means nothing. */
 #ifndef LOCKFILE_H
 #define LOCKFILE_H
 
@@ -8,7 +8,7 @@
 /* Begin with {.fd = -1}. */
 typedef struct Lockfile {
     int fd;
-    char *note; /* the note's path */
+    char *path; /* of the lock file */
 } Lockfile;
 
 typedef struct LockHolder {
@@ -17,8 +17,8 @@ typedef struct LockHolder {
     bool self;       /* this very process */
 } LockHolder;
 
-/* Tries to take the file for us. False, and who has it, when somebody else does. Where no
- * note can be written (a folder that is not ours, a read-only disk) it is true, without one. */
+/* Tries to take the file for us. False, and who has it, when somebody else does. Where none
+ * can be written (a folder that is not ours, a read-only disk) it is true, without one. */
 bool lockfile_take(const char *path, Lockfile *u, LockHolder *by);
 void lockfile_release(Lockfile *u);
 

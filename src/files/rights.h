@@ -9,7 +9,7 @@
  * group, mode together with its access list, all other extended attributes. At no moment may anybody do more
  * with it than with the other. False with errno when something of it cannot be given. */
 bool rights_copy(int from, const struct stat *st, int to);
-/* Those of any new file. */
+/* Gives it the rights that any new file gets. */
 bool rights_of_new(int fd);
 
 #endif

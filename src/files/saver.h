@@ -14,7 +14,7 @@ int saver_fd(const Saver *s);
 bool saver_ended(const Saver *s);
 /* How much is written, in percent. */
 int saver_percent(const Saver *s);
-/* Waits for the end and frees everything; what file_save gave. */
+/* Waits for the end and frees everything; the result is that of save_file. */
 bool saver_finish(Saver *s, DiskState *disk, bool *overtaken, Err *e);
 
 #endif

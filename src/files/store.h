@@ -22,7 +22,7 @@ void store_add(Store *s, const char *kind, const char *answer);
 void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx),
                 void *ctx);
 
-/* The history of a file as it was with that content (text_hash). Old and large ones make
+/* The history of a file as it was with that content (store_hash). Old and large ones make
  * room for new ones. */
 void store_put_undo(Store *s, const char *path, uint64_t hash, const Bytes *history);
 /* Adds it to `out`; false when there is none for this content. */

@@ -5,7 +5,6 @@
 #include "session/session.h"
 
 void keeper_new(Session *s);
-/* Everything to the journal, at the end of the program. */
 /* The program ends: brings unsaved work to safety and closes the journal; false when something wanted could
  * not be kept. Once only. */
 bool keeper_end(Session *s, Err *e);

@@ -104,7 +104,7 @@ TEST(sequences_split_by_slow_lines)
     LEAVE(p);
 }
 
-TEST(menus_show_chords_and_hindrances)
+TEST(menus_show_chords_and_what_does_not_apply)
 {
     Pty *p = start();
     pty_do(p, "<Esc>");
