@@ -77,7 +77,7 @@ static FoundLock look_at(const char *lock, LockHolder *by)
     if (fd < 0)
         return errno == ENOENT ? FOUND_GONE : FOUND_FOREIGN;
     bool plain =
-        fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && here.st_nlink == 1 && here.st_size < FOUND_MOST;
+        fstat(fd, &here) == 0 && S_ISREG(here.st_mode) && here.st_nlink == 1 && here.st_size < FILE_MOST;
     FoundLock result = FOUND_FOREIGN;
     if (plain && read_holder(fd, by)) {
         if (flock(fd, LOCK_EX | LOCK_NB) != 0)

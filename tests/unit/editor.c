@@ -1,7 +1,7 @@
 /* The whole editor without a terminal: input in, a Frame out. */
 #include "check.h"
+#include "editors.h"
 #include "sound.h"
-#include "app/app.h"
 #include "commands/key_test.h"
 #include "commands/lesson.h"
 #include "commands/menus.h"
@@ -14,164 +14,103 @@
 #include <string.h>
 #include <unistd.h>
 
-static uint64_t clock_ms = 100000;
-
-static Editor *start(const char *text, int rows, int cols)
+static Editor *begin(const char *text, int rows, int cols)
 {
-    Editor *ed = app_new();
-    Text t = {0};
-    text_insert(&t, 0, text, strlen(text));
-    ed->session->rules.plain = true;
-    editor_show(ed, session_add(ed->session, t));
-    app_resize(ed, rows, cols);
-    app_paint(ed);
-    return ed;
-}
-
-static char lately[400]; /* the keys pressed last, for failures */
-
-static void press_key(Editor *ed, Key k)
-{
-    char name[KEY_NAME_MAX];
-    size_t n = strlen(lately);
-    if (n > 300)
-        memmove(lately, lately + 100, n - 99);
-    strcat(strcat(lately, " "), key_written(k, name));
-    Input in = {.kind = INPUT_KEY, .key = k};
-    app_input(ed, &in, clock_ms += 20);
-}
-
-static void press(Editor *ed, const char *names)
-{
-    while (*names) {
-        size_t n = strcspn(names, " ");
-        Key k;
-        CHECK(key_parse(names, n, &k));
-        press_key(ed, k);
-        names += n + strspn(names + n, " ");
-    }
-}
-
-static const char *row(Editor *ed, int r)
-{
-    static char text[2048];
-    const Frame *f = app_paint(ed);
-    size_t n = 0, used = 0;
-    for (int c = 0; c < f->cols; c++) {
-        const Cell *cell = frame_cell(f, r, c);
-        for (int i = 0; i < cell->n_codes && n + 8 < sizeof text; i++)
-            n += utf8_encode(cell->codes[i], text + n);
-        if (cell->n_codes && cell->codes[0] != ' ')
-            used = n;
-    }
-    text[used] = 0;
-    return text;
-}
-
-static bool shows(Editor *ed, const char *words)
-{
-    for (int r = 0; r < ed->frame.rows; r++)
-        if (strstr(row(ed, r), words))
-            return true;
-    return false;
-}
-
-static bool sound(Editor *ed)
-{
-    return screen_sound(ed);
+    return editors_start(text, strlen(text), rows, cols);
 }
 
 TEST(messages_stay_two_seconds)
 {
-    Editor *ed = start("tide\n", 24, 80);
-    press(ed, "Ctrl+Y");
-    CHECK(shows(ed, "There is nothing to redo"));
-    press(ed, "Right");
-    CHECK(shows(ed, "There is nothing to redo"));
-    CHECK(app_wait(ed, clock_ms) > 1500);
-    app_tick(ed, clock_ms += 2000);
-    CHECK(!shows(ed, "There is nothing to redo"));
-    CHECK_INT(app_wait(ed, clock_ms), -1);
-    press(ed, "Ctrl+Y");
-    clock_ms += 2500;
-    CHECK(shows(ed, "There is nothing to redo")); /* until the next key */
-    press(ed, "Left");
-    CHECK(!shows(ed, "There is nothing to redo"));
+    Editor *ed = begin("tide\n", 24, 80);
+    editors_press(ed, "Ctrl+Y");
+    CHECK(editors_show(ed, "There is nothing to redo"));
+    editors_press(ed, "Right");
+    CHECK(editors_show(ed, "There is nothing to redo"));
+    CHECK(app_wait(ed, editors_now) > 1500);
+    app_tick(ed, editors_now += 2000);
+    CHECK(!editors_show(ed, "There is nothing to redo"));
+    CHECK_INT(app_wait(ed, editors_now), -1);
+    editors_press(ed, "Ctrl+Y");
+    editors_now += 2500;
+    CHECK(editors_show(ed, "There is nothing to redo")); /* until the next key */
+    editors_press(ed, "Left");
+    CHECK(!editors_show(ed, "There is nothing to redo"));
     app_free(ed);
 }
 
 TEST(esc_rules)
 {
-    Editor *ed = start("tide\n", 24, 80);
+    Editor *ed = begin("tide\n", 24, 80);
     Input arrow = {.kind = INPUT_KEY, .key = {.code = K_DOWN}, .takes_back_esc = true};
-    press(ed, "Esc");
+    editors_press(ed, "Esc");
     CHECK(ed->layer != NULL);
-    app_input(ed, &arrow, clock_ms += 300); /* the Esc was the head of an arrow key */
+    app_input(ed, &arrow, editors_now += 300); /* the Esc was the head of an arrow key */
     CHECK(ed->layer == NULL && ed->panes.view->cursor.at == 5);
-    clock_ms += 2000;
-    press(ed, "Ctrl+O x Esc");
+    editors_now += 2000;
+    editors_press(ed, "Ctrl+O x Esc");
     CHECK(ed->layer == NULL);
-    clock_ms += 2000;
-    press(ed, "Ctrl+O x Alt+F"); /* in a prompt Alt goes back and is swallowed */
+    editors_now += 2000;
+    editors_press(ed, "Ctrl+O x Alt+F"); /* in a prompt Alt goes back and is swallowed */
     CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 5);
-    press(ed, "Ctrl+T Right Esc e Esc Esc");
+    editors_press(ed, "Ctrl+T Right Esc e Esc Esc");
     CHECK(ed->layer == NULL && ed->panes.view->marking == MARK_NONE);
-    press(ed, "Esc Esc");
+    editors_press(ed, "Esc Esc");
     CHECK(ed->layer == NULL); /* eaten */
-    clock_ms += 2000;
-    press(ed, "Up Ctrl+F t Ctrl+Alt+D"); /* Esc and a chord that came as one */
+    editors_now += 2000;
+    editors_press(ed, "Up Ctrl+F t Ctrl+Alt+D"); /* Esc and a chord that came as one */
     CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 4);
-    press(ed, "Ctrl+Alt+Z");
+    editors_press(ed, "Ctrl+Alt+Z");
     CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 5); /* chords work from the menus too */
-    clock_ms += 2000;
-    press(ed, "Esc");
+    editors_now += 2000;
+    editors_press(ed, "Esc");
     CHECK(ed->layer != NULL);
     app_free(ed);
 }
 
 TEST(letters_of_other_alphabets)
 {
-    Editor *ed = start("one two\n", 24, 80);
+    Editor *ed = begin("one two\n", 24, 80);
     Err e;
     CHECK(settings_set(&ed->config, "menu_letters",
                        "\xd1\x83"
                        "e\xd0\xb4l",
                        NULL, &e));
-    press(ed, "Esc \xd1\x83 \xd0\xb4"); /* Esc e l, by the places of the keys */
+    editors_press(ed, "Esc \xd1\x83 \xd0\xb4"); /* Esc e l, by the places of the keys */
     CHECK_INT(text_len(view_text(ed->panes.view)), 1);
     app_free(ed);
 }
 
 TEST(questions_wait_for_eyes)
 {
-    Editor *ed = start("tide\n", 24, 80);
-    press(ed, "x Ctrl+Q d d d");
+    Editor *ed = begin("tide\n", 24, 80);
+    editors_press(ed, "x Ctrl+Q d d d");
     CHECK(!ed->host.leave && ed->layer && ed->host.discard_input);
-    clock_ms += 300;
-    press(ed, "d");
+    editors_now += 300;
+    editors_press(ed, "d");
     CHECK(ed->host.leave);
     app_free(ed);
 }
 
 TEST(paths_lose_their_middle)
 {
-    Editor *ed = start("x", 24, 80);
+    Editor *ed = begin("x", 24, 80);
     ed->panes.view->file->path = strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini");
-    CHECK(strstr(row(ed, 0), "…") != NULL);
-    CHECK(strstr(row(ed, 0), "/kiosk-17.ini") != NULL);
-    CHECK(strstr(row(ed, 0), "/srv") != NULL);
-    CHECK(strstr(row(ed, 0), "changed") == NULL);
+    CHECK(strstr(editors_row(ed, 0), "…") != NULL);
+    CHECK(strstr(editors_row(ed, 0), "/kiosk-17.ini") != NULL);
+    CHECK(strstr(editors_row(ed, 0), "/srv") != NULL);
+    CHECK(strstr(editors_row(ed, 0), "changed") == NULL);
     app_resize(ed, 24, 30);
-    CHECK(strstr(row(ed, 0), "kiosk-17.ini") != NULL);
+    CHECK(strstr(editors_row(ed, 0), "kiosk-17.ini") != NULL);
     app_free(ed);
 }
 
 TEST(hints_that_are_never_dropped)
 {
     for (int cols = 40; cols < 140; cols += 7) {
-        Editor *ed = start("tide\n", 24, cols);
-        CHECK(shows(ed, "Ctrl+Q Leave") && shows(ed, "Esc Commands") && shows(ed, "F1 Help"));
-        CHECK(sound(ed));
+        Editor *ed = begin("tide\n", 24, cols);
+        CHECK(editors_show(ed, "Ctrl+Q Leave") && editors_show(ed, "Esc Commands") &&
+              editors_show(ed, "F1 Help"));
+        CHECK(screen_sound(ed));
         app_free(ed);
     }
 }
@@ -185,27 +124,27 @@ static bool helps(const Editor *ed)
 
 TEST(help_comes_and_goes)
 {
-    Editor *ed = start("one two\nthree\n", 24, 80);
+    Editor *ed = begin("one two\nthree\n", 24, 80);
     const View *text = ed->panes.view;
-    press(ed, "Right F1");
-    CHECK(helps(ed) && shows(ed, "Help: start") && shows(ed, "Esc Back to the text"));
-    press(ed, "Down Down x Enter"); /* moves in the page; nothing is typed */
+    editors_press(ed, "Right F1");
+    CHECK(helps(ed) && editors_show(ed, "Help: start") && editors_show(ed, "Esc Back to the text"));
+    editors_press(ed, "Down Down x Enter"); /* moves in the page; nothing is typed */
     CHECK(helps(ed) && text_len(view_text(text)) == 14);
-    press(ed, "Ctrl+F k e y Enter");
+    editors_press(ed, "Ctrl+F k e y Enter");
     CHECK(helps(ed) && ed->panes.view->cursor.at > 0 && ed->matches.shown);
-    press(ed, "Ctrl+S");
-    CHECK(helps(ed) && shows(ed, "A page of help is no file"));
-    press(ed, "Esc");
+    editors_press(ed, "Ctrl+S");
+    CHECK(helps(ed) && editors_show(ed, "A page of help is no file"));
+    editors_press(ed, "Esc");
     CHECK(!ed->layer && ed->panes.view == text && text->cursor.at == 1);
-    clock_ms += 2000;
-    press(ed, "Ctrl+G 2 F1"); /* and comes back to what lay there */
-    CHECK(helps(ed) && shows(ed, "Help: prompts"));
-    press(ed, "Esc");
-    CHECK(ed->layer && shows(ed, "Go to line: 2"));
-    press(ed, "Enter");
+    editors_now += 2000;
+    editors_press(ed, "Ctrl+G 2 F1"); /* and comes back to what lay there */
+    CHECK(helps(ed) && editors_show(ed, "Help: prompts"));
+    editors_press(ed, "Esc");
+    CHECK(ed->layer && editors_show(ed, "Go to line: 2"));
+    editors_press(ed, "Enter");
     CHECK(!ed->layer && text->cursor.at == 8);
-    press(ed, "F1 Ctrl+G F1"); /* one page in the place of another, not above it */
-    CHECK(helps(ed) && !ed->layer->below && shows(ed, "Help: prompts"));
+    editors_press(ed, "F1 Ctrl+G F1"); /* one page in the place of another, not above it */
+    CHECK(helps(ed) && !ed->layer->below && editors_show(ed, "Help: prompts"));
     command_run_line(ed, "close", 1, false);
     CHECK(!ed->layer && ed->panes.view == text && ed->session->n_files == 1);
     app_free(ed);
@@ -218,39 +157,39 @@ TEST(help_gives_way)
                                        "close-pane", "new",         "next-file",    "jump-back",
                                        "close",      "file-before"};
     for (size_t i = 0; i < sizeof away / sizeof *away; i++) {
-        Editor *ed = start("one two\nthree\n", 40, 120);
+        Editor *ed = begin("one two\nthree\n", 40, 120);
         check_case(away[i]);
         editor_show(ed, session_add(ed->session, (Text){0}));
         command_run_line(ed, "go-line 1", 1, false);
         command_run_line(ed, "split-below", 1, false);
-        press(ed, "F1");
-        CHECK(helps(ed) && sound(ed));
+        editors_press(ed, "F1");
+        CHECK(helps(ed) && screen_sound(ed));
         command_run_line(ed, away[i], 1, false);
-        CHECK(!layers_covered(ed) && ed->panes.view->file->id && sound(ed));
+        CHECK(!layers_covered(ed) && ed->panes.view->file->id && screen_sound(ed));
         app_free(ed);
     }
     /* A click in the other pane goes there. */
-    Editor *ed = start("one two\nthree\n", 40, 120);
+    Editor *ed = begin("one two\nthree\n", 40, 120);
     command_run_line(ed, "split-below", 1, false);
-    press(ed, "F1");
-    CHECK(sound(ed));
+    editors_press(ed, "F1");
+    CHECK(screen_sound(ed));
     Input in = {.kind = INPUT_MOUSE, .mouse = {.action = MOUSE_PRESS, .button = 1, .row = 2, .col = 9}};
-    app_input(ed, &in, clock_ms += 500);
-    CHECK(!layers_covered(ed) && ed->panes.view == &panes_first(&ed->panes)->view && sound(ed));
+    app_input(ed, &in, editors_now += 500);
+    CHECK(!layers_covered(ed) && ed->panes.view == &panes_first(&ed->panes)->view && screen_sound(ed));
     app_free(ed);
 }
 
 /* A list that lies over help and shows where its rows lead stays while help goes. */
 TEST(lists_over_help_stay)
 {
-    Editor *ed = start("a key\n", 30, 80);
-    press(ed, "Ctrl+F k e y Enter F1");
+    Editor *ed = begin("a key\n", 30, 80);
+    editors_press(ed, "Ctrl+F k e y Enter F1");
     command_run_line(ed, "list-matches-everywhere", 1, false);
     CHECK(layers_covered(ed) && ed->layer->below);
-    press(ed, "Down");
-    CHECK(!layers_covered(ed) && ed->layer && !ed->layer->below && sound(ed));
-    press(ed, "Enter");
-    CHECK(!ed->layer && ed->panes.view->file->id && sound(ed));
+    editors_press(ed, "Down");
+    CHECK(!layers_covered(ed) && ed->layer && !ed->layer->below && screen_sound(ed));
+    editors_press(ed, "Enter");
+    CHECK(!ed->layer && ed->panes.view->file->id && screen_sound(ed));
     app_free(ed);
 }
 
@@ -266,14 +205,14 @@ TEST(a_character_many_times)
                  {"repeat-character 3", "Esc", 0},
                  {"", "Esc 3 m n x", 3}};
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        Editor *ed = start("", 24, 80);
+        Editor *ed = begin("", 24, 80);
         check_case(cases[i].keys);
         if (cases[i].line[0])
             command_run_line(ed, cases[i].line, 1, false);
-        press(ed, cases[i].keys);
+        editors_press(ed, cases[i].keys);
         CHECK_INT(text_len(view_text(ed->panes.view)), cases[i].len);
         app_free(ed);
-        clock_ms += 3000;
+        editors_now += 3000;
     }
 }
 
@@ -286,14 +225,14 @@ static void in_plain_text(Editor *ed)
 
 static void with_a_mark(Editor *ed)
 {
-    press(ed, "Down Shift+Down Shift+Right");
+    editors_press(ed, "Down Shift+Down Shift+Right");
 }
 
 static void with_columns(Editor *ed)
 {
-    press(ed, "Down");
+    editors_press(ed, "Down");
     command_run_line(ed, "mark-columns", 1, false);
-    press(ed, "Down Right Right");
+    editors_press(ed, "Down Right Right");
 }
 
 static void while_looking_only(Editor *ed)
@@ -303,22 +242,22 @@ static void while_looking_only(Editor *ed)
 
 static void on_a_help_page(Editor *ed)
 {
-    press(ed, "F1");
+    editors_press(ed, "F1");
 }
 
 static void on_help_over_a_prompt(Editor *ed)
 {
-    press(ed, "Ctrl+F e F1");
+    editors_press(ed, "Ctrl+F e F1");
 }
 
 static void in_the_menus(Editor *ed)
 {
-    press(ed, "Esc e");
+    editors_press(ed, "Esc e");
 }
 
 static void in_a_prompt(Editor *ed)
 {
-    press(ed, "Ctrl+G 1");
+    editors_press(ed, "Ctrl+G 1");
 }
 
 static void in_two_panes(Editor *ed)
@@ -333,12 +272,12 @@ static void with_wrapped_lines(Editor *ed)
 
 static void at_the_end(Editor *ed)
 {
-    press(ed, "Ctrl+End");
+    editors_press(ed, "Ctrl+End");
 }
 
 static void after_a_search(Editor *ed)
 {
-    press(ed, "Ctrl+F e Enter");
+    editors_press(ed, "Ctrl+F e Enter");
 }
 
 /* Nothing breaks, the way back stays, and a text that may only be looked at stays what it is. */
@@ -371,21 +310,21 @@ TEST(every_command_everywhere)
                 char name[100];
                 snprintf(name, sizeof name, "%s %s, %s, text %zu", c->name, args, situations[s].name, k % 3);
                 check_case(name);
-                Editor *ed = start(text, k == 4 ? 3 : 24, k == 4 ? 12 : 80);
+                Editor *ed = begin(text, k == 4 ? 3 : 24, k == 4 ? 12 : 80);
                 ed->session->rules.dry_run = true;
                 situations[s].set(ed);
                 Doc *d = ed->panes.view->file->doc;
                 bool look = ed->panes.view->file->look_only;
                 command_run(ed, c, k == 8 ? 3 : 1, k == 8, args);
-                CHECK(sound(ed));
-                clock_ms += 3000;
-                app_tick(ed, clock_ms);
+                CHECK(screen_sound(ed));
+                editors_now += 3000;
+                app_tick(ed, editors_now);
                 if (look && ed->panes.view->file->look_only && ed->panes.view->file->doc == d)
                     CHECK(!doc_changed(d));
-                CHECK(text_check(view_text(ed->panes.view)) && sound(ed));
+                CHECK(text_check(view_text(ed->panes.view)) && screen_sound(ed));
                 if (!ed->host.leave) {
-                    press(ed, "Esc Esc");
-                    CHECK(ed->layer == NULL && sound(ed));
+                    editors_press(ed, "Esc Esc");
+                    CHECK(ed->layer == NULL && screen_sound(ed));
                 }
                 app_free(ed);
             }
@@ -430,7 +369,7 @@ static void random_mouse(Editor *ed)
                        .button = 1 + (int)check_random(3),
                        .row = (int)check_random((unsigned)ed->frame.rows + 1),
                        .col = (int)check_random((unsigned)ed->frame.cols + 1)};
-    app_input(ed, &in, clock_ms += check_random(500));
+    app_input(ed, &in, editors_now += check_random(500));
 }
 
 static void random_paste(Editor *ed)
@@ -440,7 +379,7 @@ static void random_paste(Editor *ed)
                 .bytes = bytes,
                 .n_bytes = check_random(sizeof bytes),
                 .paste_goes_on = check_random(4) == 0};
-    app_input(ed, &in, clock_ms += 10);
+    app_input(ed, &in, editors_now += 10);
 }
 
 /* Random keys, mouse, pastes and sizes: the editor stays whole, and Esc Esc ends in plain text. */
@@ -463,7 +402,7 @@ TEST(random_keys)
         char name[32];
         int rows = check_random(4) ? 5 + (int)check_random(40) : 1 + (int)check_random(6);
         int cols = check_random(4) ? 20 + (int)check_random(120) : 1 + (int)check_random(20);
-        Editor *ed = start(round % 3 ? nasty : "", rows, cols);
+        Editor *ed = begin(round % 3 ? nasty : "", rows, cols);
         snprintf(name, sizeof name, "round %d", round);
         check_case(name);
         if (round % 25 == 0)
@@ -479,26 +418,27 @@ TEST(random_keys)
             else if (what == 4)
                 random_paste(ed);
             else
-                press_key(ed, random_key());
-            clock_ms += check_random(30) ? 5 : 1500;
-            app_tick(ed, clock_ms);
+                editors_press_key(ed, random_key());
+            editors_now += check_random(30) ? 5 : 1500;
+            app_tick(ed, editors_now);
             size_t len = text_len(view_text(ed->panes.view));
             bool inside = ed->panes.view->cursor.at <= len && ed->panes.view->top.at <= len &&
                           ed->panes.view->mark.at <= len;
             check_result(inside, __FILE__, __LINE__, "outside of the text after %s",
                          ed->running.before ? ed->running.before->name : "a key");
-            if (!inside || (i % 4 == 0 && !sound(ed))) {
+            if (!inside || (i % 4 == 0 && !screen_sound(ed))) {
                 CHECK(false);
                 break;
             }
             ed->host.fetch_clip = ed->host.send_clip = ed->host.suspend = false;
         }
         if (!ed->host.leave) {
-            clock_ms += 3000;
-            press(ed, "Esc Esc");
+            editors_now += 3000;
+            editors_press(ed, "Esc Esc");
             check_result(ed->layer == NULL && ed->panes.view->file->id, __FILE__, __LINE__,
                          "left over: %s%s; row 0: %s; after:%s", ed->layer ? "layer " : "",
-                         ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "", row(ed, 0), lately);
+                         ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "", editors_row(ed, 0),
+                         editors_keys());
         }
         size_t at;
         Doc *d = ed->panes.view->file->doc;

@@ -1,5 +1,6 @@
 /* Files that are opened, saved and named, as the editor does it, without a terminal. */
 #include "check.h"
+#include "editors.h"
 #include "app/app.h"
 #include "view/shown.h"
 #include "view/wanted.h"
@@ -8,8 +9,6 @@
 #include <string.h>
 #include <sys/wait.h>
 #include <unistd.h>
-
-static uint64_t clock_ms = 100000;
 
 /* An editor with its own home and, if there is a name, that file of it. */
 static Editor *start(const char *name)
@@ -24,29 +23,10 @@ static Editor *start(const char *name)
     return ed;
 }
 
-static void press(Editor *ed, const char *names)
-{
-    while (*names) {
-        size_t n = strcspn(names, " ");
-        Input in = {.kind = INPUT_KEY};
-        CHECK(key_parse(names, n, &in.key));
-        app_input(ed, &in, clock_ms += 20);
-        names += n + strspn(names + n, " ");
-    }
-}
-
 static void shown(Editor *ed)
 {
     app_paint(ed);
-    app_tick(ed, clock_ms += 20);
-}
-
-static bool holds(const Editor *ed, const char *want)
-{
-    Text t = view_text(ed->panes.view);
-    char bytes[200];
-    size_t n = text_read(t, 0, bytes, sizeof bytes);
-    return n == text_len(t) && n == strlen(want) && memcmp(bytes, want, n) == 0;
+    app_tick(ed, editors_now += 20);
 }
 
 static bool taken(const char *name)
@@ -63,14 +43,14 @@ TEST(the_state_folder_waits_for_the_screen)
 {
     check_put("berths.txt", "berth 1 is free\n");
     Editor *ed = start("berths.txt");
-    app_tick(ed, clock_ms += 20);
+    app_tick(ed, editors_now += 20);
     CHECK(!ed->session->store && !state_there() && !taken(".berths.txt.in-use"));
-    CHECK_INT(app_wait(ed, clock_ms), -1);
+    CHECK_INT(app_wait(ed, editors_now), -1);
     app_paint(ed);
-    CHECK_INT(app_wait(ed, clock_ms), 0); /* but not for the next key */
-    app_tick(ed, clock_ms += 20);
+    CHECK_INT(app_wait(ed, editors_now), 0); /* but not for the next key */
+    app_tick(ed, editors_now += 20);
     CHECK(ed->session->store && state_there() && taken(".berths.txt.in-use"));
-    CHECK_INT(app_wait(ed, clock_ms), -1);
+    CHECK_INT(app_wait(ed, editors_now), -1);
     app_free(ed);
     CHECK(!taken(".berths.txt.in-use"));
 }
@@ -79,15 +59,15 @@ TEST(the_first_key_finds_what_was_remembered)
 {
     check_put("berths.txt", "berth 1 is free\n");
     Editor *ed = start("berths.txt");
-    press(ed, "x Ctrl+S y Ctrl+S");
+    editors_press(ed, "x Ctrl+S y Ctrl+S");
     check_holds("berths.txt", "xyberth 1 is free\n");
-    press(ed, "Esc f c");
+    editors_press(ed, "Esc f c");
     app_free(ed);
     ed = start("berths.txt");
-    press(ed, "Ctrl+Z"); /* nothing was painted yet */
-    CHECK(holds(ed, "xberth 1 is free\n"));
-    press(ed, "Ctrl+Z");
-    CHECK(holds(ed, "berth 1 is free\n"));
+    editors_press(ed, "Ctrl+Z"); /* nothing was painted yet */
+    CHECK(editors_text_is(ed, "xberth 1 is free\n"));
+    editors_press(ed, "Ctrl+Z");
+    CHECK(editors_text_is(ed, "berth 1 is free\n"));
     app_free(ed);
 }
 
@@ -122,8 +102,8 @@ TEST(work_that_was_saved_is_not_offered)
         if (child == 0) {
             Editor *ed = start("berths.txt");
             shown(ed);
-            press(ed, "x y");
-            app_tick(ed, clock_ms += 1000);
+            editors_press(ed, "x y");
+            app_tick(ed, editors_now += 1000);
             app_emergency(ed);
             _exit(0);
         }
@@ -131,15 +111,15 @@ TEST(work_that_was_saved_is_not_offered)
         check_put("berths.txt", saved ? "xyberth 1 is free\n" : "berth 1 is free\n");
         Editor *ed = start("berths.txt");
         if (!saved) { /* a key that comes before the question does not change what is asked about */
-            press(ed, "z");
-            CHECK(holds(ed, "berth 1 is free\n"));
+            editors_press(ed, "z");
+            CHECK(editors_text_is(ed, "berth 1 is free\n"));
         }
         shown(ed);
         CHECK_INT(ed->layer != NULL, !saved);
-        clock_ms += 1000; /* a letter typed ahead would not answer */
+        editors_now += 1000; /* a letter typed ahead would not answer */
         if (ed->layer)
-            press(ed, "k");
-        CHECK(holds(ed, "xyberth 1 is free\n"));
+            editors_press(ed, "k");
+        CHECK(editors_text_is(ed, "xyberth 1 is free\n"));
         CHECK_INT(openfile_changed(ed->panes.view->file), !saved);
         doc_mark_saved(ed->panes.view->file->doc);
         app_free(ed);
@@ -155,18 +135,18 @@ TEST(an_earlier_clip_only_where_it_was_pasted)
     Editor *ed = start("a.txt");
     shown(ed);
     OpenFile *a = ed->panes.view->file;
-    press(ed, "Ctrl+X Ctrl+Z Down Ctrl+X Ctrl+V");
+    editors_press(ed, "Ctrl+X Ctrl+Z Down Ctrl+X Ctrl+V");
     CHECK(editor_open(ed, check_path("b.txt"), &e));
     shown(ed);
-    press(ed, "x"); /* as many changes here as there */
-    press(ed, "Ctrl+Z y z");
+    editors_press(ed, "x"); /* as many changes here as there */
+    editors_press(ed, "Ctrl+Z y z");
     Text before = text_keep(view_text(ed->panes.view));
-    press(ed, "Esc e w");
+    editors_press(ed, "Esc e w");
     CHECK(text_same(before, view_text(ed->panes.view)));
     CHECK(strstr(ed->notices.text, "Paste first"));
     text_drop(&before);
     editor_show(ed, a);
-    press(ed, "Esc e w"); /* there it still can be */
+    editors_press(ed, "Esc e w"); /* there it still can be */
     CHECK(!strstr(ed->notices.text, "Paste first"));
     doc_mark_saved(ed->panes.view->file->doc);
     app_free(ed);
@@ -197,13 +177,13 @@ TEST(nothing_is_closed_under_help)
     shown(ed);
     ed->session->rules.beside_from = 0;
     FileId id = ed->panes.view->file->id;
-    press(ed, "x Ctrl+S Esc f c F1");
+    editors_press(ed, "x Ctrl+S Esc f c F1");
     for (int i = 0; i < 200; i++) {
         shown(ed);
         usleep(1000);
     }
     CHECK(session_file(ed->session, id) && !session_file(ed->session, id)->writing);
-    press(ed, "Esc");
+    editors_press(ed, "Esc");
     shown(ed);
     CHECK(!session_file(ed->session, id));
     check_holds("a.txt", "xone\n");

@@ -1,5 +1,6 @@
 /* Panes and the line of prompts, by random deeds. */
 #include "check.h"
+#include "editors.h"
 #include "sound.h"
 #include "app/app.h"
 #include "frame/line_entry.h"
@@ -10,18 +11,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-static uint64_t clock_ms = 100000;
-
-static Editor *start(int rows, int cols)
-{
-    Editor *ed = app_new();
-    Text t = {0};
-    CHECK(text_insert(&t, 0, "berth one\nberth two\nberth three\n", 32));
-    ed->session->rules.plain = true;
-    editor_show(ed, session_add(ed->session, t));
-    app_resize(ed, rows, cols);
-    return ed;
-}
+static const char three[] = "berth one\nberth two\nberth three\n";
 
 /* Every cell of the area belongs to one pane, or is the border at the left of some. */
 static void check_areas(const Editor *ed)
@@ -74,14 +64,15 @@ static void one_deed(Editor *ed)
                               (int)check_random((unsigned)ed->frame.cols));
     } else {
         Input in = {.kind = INPUT_KEY, .key = {.code = K_CHAR, .ch = 'x'}};
-        app_input(ed, &in, clock_ms += 30);
+        app_input(ed, &in, editors_now += 30);
     }
 }
 
 TEST(panes_cover_the_screen)
 {
     for (int round = 0; round < 30; round++) {
-        Editor *ed = start(10 + (int)check_random(40), 30 + (int)check_random(120));
+        Editor *ed =
+            editors_start(three, sizeof three - 1, 10 + (int)check_random(40), 30 + (int)check_random(120));
         for (int i = 0; i < 60; i++) {
             one_deed(ed);
             CHECK(screen_sound(ed));

@@ -1,5 +1,6 @@
 /* Rows, wrapping, scrolling and columns, on random texts and screens. */
 #include "check.h"
+#include "editors.h"
 #include "sound.h"
 #include "app/app.h"
 #include "edit/cells.h"
@@ -16,13 +17,8 @@
 
 static Editor *start(const char *text, size_t n, int rows, int cols, bool wrap)
 {
-    Editor *ed = app_new();
-    Text t = {0};
-    text_insert(&t, 0, text, n);
-    ed->session->rules.plain = true;
-    editor_show(ed, session_add(ed->session, t));
+    Editor *ed = editors_start(text, n, rows, cols);
     ed->panes.view->wrap = wrap;
-    app_resize(ed, rows, cols);
     app_paint(ed);
     return ed;
 }
