@@ -28,8 +28,7 @@ static bool holds(Editor *ed, const char *words)
 {
     Text t = doc_text(ed->lesson->file->doc);
     size_t n = text_len(t), len = strlen(words);
-    char *all = mem_get(n + 1);
-    text_read(t, 0, all, n);
+    char *all = text_string(t, 0, n);
     bool there = memmem(all, n, words, len) != NULL;
     free(all);
     return there;
@@ -39,8 +38,7 @@ static size_t count_of(Editor *ed, const char *words)
 {
     Text t = doc_text(ed->lesson->file->doc);
     size_t n = text_len(t), count = 0;
-    char *all = mem_get(n + 1);
-    text_read(t, 0, all, n);
+    char *all = text_string(t, 0, n);
     for (char *p = all; (p = memmem(p, n - (size_t)(p - all), words, strlen(words))) != NULL; p++)
         count++;
     free(all);

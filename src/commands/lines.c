@@ -27,13 +27,6 @@ static void lines_meant(const View *v, size_t *from, size_t *to)
     *to = text_line_start(t, text_line_of(t, *to) + 1);
 }
 
-static char *read_bytes(Text t, size_t from, size_t to)
-{
-    char *bytes = mem_get(to - from + 1);
-    text_read(t, from, bytes, to - from);
-    return bytes;
-}
-
 enum { AT_ONCE = 256 * 1024 * 1024 /* bytes that may be changed by one of these commands */ };
 
 /* They need their bytes in one piece, and more than once. */
@@ -56,7 +49,7 @@ static bool change_range(Editor *ed, size_t from, size_t to, LinesFn fn, const v
     View *v = ed->panes.view;
     if (!fits_at_once(ed, to - from))
         return false;
-    char *old = read_bytes(view_text(v), from, to);
+    char *old = text_string(view_text(v), from, to);
     size_t n = to - from, same = 0, tail = 0;
     Bytes out = {0};
     fn(old, n, ctx, &out);
@@ -100,7 +93,7 @@ static void run_duplicate(Editor *ed, const Args *args)
     size_t from, to, cursor = v->cursor.at;
     lines_meant(v, &from, &to);
     Text t = view_text(v);
-    char *bytes = read_bytes(t, from, to);
+    char *bytes = text_string(t, from, to);
     Bytes out = {0};
     bool open_end = to == from || bytes[to - from - 1] != '\n';
     if (open_end)

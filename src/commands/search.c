@@ -507,8 +507,7 @@ static void run_find(Editor *ed, const Args *args)
     /* A mark within one line is what to find; a longer one is where to find. */
     if (view_marked(ed->panes.view, &from, &to) && to - from < 200 &&
         text_line_of(t, from) == text_line_of(t, to)) {
-        marked = mem_get(to - from + 1);
-        text_read(t, from, marked, to - from);
+        marked = text_string(t, from, to);
         view_go(ed->panes.view, from);
         view_drop_mark(ed->panes.view);
     }
@@ -591,8 +590,7 @@ static void run_word(Editor *ed, const Args *args)
         say(ed, "There is no word at the cursor");
         return;
     }
-    char *word = mem_get(end - start + 1);
-    text_read(t, start, word, end - start);
+    char *word = text_string(t, start, end);
     view_go(v, start);
     search_ask(ed, false, word);
     free(word);

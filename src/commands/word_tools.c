@@ -24,9 +24,8 @@ static void set_case(Editor *ed, bool upper)
         if (from > cursor)
             from = cursor;
     }
-    char *old = mem_get(to - from + 1);
+    char *old = text_string(t, from, to);
     Bytes out = {0};
-    text_read(t, from, old, to - from);
     transform_case(old, to - from, upper, &out);
     if (out.len != to - from || memcmp(bytes_str(&out), old, out.len) != 0) {
         bool backwards = v->mark.at > cursor;
@@ -86,11 +85,10 @@ static char *line_around(const View *v, size_t *start, size_t *n, size_t *at)
         from = v->cursor.at - LINE_MAX_BYTES;
     if (end - v->cursor.at > LINE_MAX_BYTES)
         end = v->cursor.at + LINE_MAX_BYTES;
-    char *line = mem_get(end - from + 1);
     *start = from;
     *at = v->cursor.at - from;
-    *n = text_read(t, from, line, end - from);
-    return line;
+    *n = end - from;
+    return text_string(t, from, end);
 }
 
 static void add_number(Editor *ed, long long by)

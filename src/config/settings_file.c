@@ -98,11 +98,8 @@ bool settings_file_keep(Config *c, size_t *n, Err *e)
     if (!ok)
         err_set(e, "Cannot make the folder %s", folder);
     ok = ok && load_file(path, &t, &disk, e);
-    for (size_t at = 0; ok && at < text_len(t);) {
-        TextRun run = text_run(t, at);
-        bytes_add(&old, run.at, run.len);
-        at += run.len;
-    }
+    if (ok)
+        text_bytes(t, 0, text_len(t), &old);
     text_drop(&t);
     if (ok)
         merge_lines(c, &old, &out, n);

@@ -418,15 +418,8 @@ static void put_lines(Text t, size_t from, size_t to, char sign, Bytes *out)
     for (size_t line = from; line < to; line++) {
         size_t at = text_line_start(t, line), end = text_line_start(t, line + 1);
         bytes_add(out, &sign, 1);
-        bool closed = false;
-        while (at < end) {
-            TextRun run = text_run(t, at);
-            size_t n = run.len < end - at ? run.len : end - at;
-            bytes_add(out, run.at, n);
-            closed = run.at[n - 1] == '\n';
-            at += n;
-        }
-        if (!closed)
+        text_bytes(t, at, end - at, out);
+        if (end == at || text_byte(t, end - 1) != '\n')
             bytes_add_str(out, "\n\\ No newline at end of file\n");
     }
 }

@@ -19,17 +19,6 @@ static void put_number(Bytes *out, uint64_t v)
     } while (v);
 }
 
-static void put_text(Bytes *out, Text t, size_t at, size_t n)
-{
-    while (n) {
-        TextRun run = text_run(t, at);
-        size_t take = run.len < n ? run.len : n;
-        bytes_add(out, run.at, take);
-        at += take;
-        n -= take;
-    }
-}
-
 /* What a state needs, about. */
 static size_t cost(const State *s)
 {
@@ -82,8 +71,8 @@ void dump_history(const Doc *d, size_t most, Bytes *out)
         put_number(out, s->cursor_after);
         put_number(out, s->verb ? strlen(s->verb) : 0);
         bytes_add(out, s->verb ? s->verb : "", s->verb ? strlen(s->verb) : 0);
-        put_text(out, doc_state_text(d, s->parent), s->span.at, s->span.removed);
-        put_text(out, doc_state_text(d, i), s->span.at, s->span.added);
+        text_bytes(doc_state_text(d, s->parent), s->span.at, s->span.removed, out);
+        text_bytes(doc_state_text(d, i), s->span.at, s->span.added, out);
     }
     free(numbers);
 }

@@ -236,16 +236,11 @@ static void set_window(Finder *f, size_t start, size_t end)
         return;
     }
     bytes_clear(&f->gathered);
-    for (size_t at = start; at < end;) {
-        run = text_run(f->text, at);
-        size_t n = run.len < end - at ? run.len : end - at;
-        bytes_add(&f->gathered, run.at, n);
-        at += n;
-    }
+    text_bytes(f->text, start, end - start, &f->gathered);
     f->at = bytes_str(&f->gathered);
 }
 
-static size_t line_end_behind(Text t, size_t at)
+static size_t line_end_after(Text t, size_t at)
 {
     return at >= text_len(t) ? text_len(t) : text_line_start(t, text_line_of(t, at) + 1);
 }
@@ -265,7 +260,7 @@ static void window_from(Finder *f, size_t from)
     if (f->at && least >= f->start && (from < f->end || (from == f->end && f->end == text_len(f->text))))
         return;
     size_t start = text_line_start(f->text, text_line_of(f->text, least));
-    set_window(f, start, line_end_behind(f->text, from + window));
+    set_window(f, start, line_end_after(f->text, from + window));
 }
 
 /* ---- matching ---- */
@@ -286,14 +281,7 @@ static bool across(Finder *f, size_t from, size_t border, Match *m)
     start = start < from ? from : start;
     bytes_clear(&f->gathered);
     f->at = NULL;
-    for (size_t at = start, want = border + reach; at < want;) {
-        TextRun run = text_run(f->text, at);
-        size_t n = run.len < want - at ? run.len : want - at;
-        if (n == 0)
-            break;
-        bytes_add(&f->gathered, run.at, n);
-        at += n;
-    }
+    text_bytes(f->text, start, border + reach - start, &f->gathered);
     const char *hit = literal_find(bytes_str(&f->gathered), f->gathered.len, f->plain, f->n_plain);
     if (hit)
         m->from = start + (size_t)(hit - f->gathered.at);
@@ -346,7 +334,7 @@ Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
                 window_from(f, from);
             } else {
                 size_t start = f->start;
-                set_window(f, start, line_end_behind(f->text, f->end + 3 * size));
+                set_window(f, start, line_end_after(f->text, f->end + 3 * size));
             }
             continue;
         }

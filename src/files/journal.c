@@ -488,11 +488,8 @@ static Item begin_item(const Journal *j, const char *path, const DiskState *disk
     }
     Item i = {.kind = ITEM_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};
     i.has_base = journal_holds_base(j, disk, base);
-    for (size_t at = 0; i.has_base && at < text_len(base);) {
-        TextRun run = text_run(base, at);
-        bytes_add(&i.bytes, run.at, run.len);
-        at += run.len;
-    }
+    if (i.has_base)
+        text_bytes(base, 0, text_len(base), &i.bytes);
     return i;
 }
 

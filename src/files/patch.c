@@ -34,12 +34,7 @@ static void put_change(Bytes *out, size_t at, size_t removed, Text to, size_t fr
     put_number(out, at);
     put_number(out, removed);
     put_number(out, end - from);
-    while (from < end) {
-        TextRun run = text_run(to, from);
-        size_t n = run.len < end - from ? run.len : end - from;
-        bytes_add(out, run.at, n);
-        from += n;
-    }
+    text_bytes(to, from, end - from, out);
 }
 
 void patch_make(Text from, Text to, Bytes *out)

@@ -115,11 +115,7 @@ void clipboard_send(Text t)
     if (n > (h ? HELPER_BYTES : SEQUENCE_BYTES))
         return;
     Bytes clip = {0};
-    for (size_t at = 0; at < n;) {
-        TextRun run = text_run(t, at);
-        bytes_add(&clip, run.at, run.len);
-        at += run.len;
-    }
+    text_bytes(t, 0, n, &clip);
     if (n <= SEQUENCE_BYTES)
         send_sequence(&clip);
     if (h)

@@ -550,6 +550,26 @@ size_t text_read(Text t, size_t at, void *out, size_t n)
     return done;
 }
 
+void text_bytes(Text t, size_t at, size_t n, Bytes *out)
+{
+    while (n) {
+        TextRun run = text_run(t, at);
+        if (run.len == 0)
+            return;
+        size_t take = run.len < n ? run.len : n;
+        bytes_add(out, run.at, take);
+        at += take;
+        n -= take;
+    }
+}
+
+char *text_string(Text t, size_t from, size_t to)
+{
+    char *copy = mem_get(to - from + 1);
+    text_read(t, from, copy, to - from);
+    return copy;
+}
+
 Block *text_block(Text t, size_t at, size_t *offset, size_t *left)
 {
     const Slice *s = node_slice_at(t.root, &at);

@@ -11,6 +11,7 @@
 #ifndef TEXT_H
 #define TEXT_H
 
+#include "base/bytes.h"
 #include "text/block.h"
 
 #include <stdbool.h>
@@ -46,6 +47,10 @@ bool text_slice(Text t, size_t at, size_t n, Text *out);
 
 /* Copies up to n bytes from `at` to `out` and returns how many there were. */
 size_t text_read(Text t, size_t at, void *out, size_t n);
+/* Adds them to `out`. */
+void text_bytes(Text t, size_t at, size_t n, Bytes *out);
+/* The bytes [from, to) as a string, with a zero after them; the caller frees it. */
+char *text_string(Text t, size_t from, size_t to);
 /* The piece that begins at `at`, respectively ends there; of length 0 at the text's end (start).
  * Valid as long as this version is held. O(log n). */
 TextRun text_run(Text t, size_t at);

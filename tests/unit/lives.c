@@ -82,7 +82,7 @@ static bool still(const char *path, const DiskState *state)
     return same;
 }
 
-static void text_string(Text t, char out[TEXT_CAP])
+static void string_of(Text t, char out[TEXT_CAP])
 {
     out[text_read(t, 0, out, TEXT_CAP - 1)] = 0;
 }
@@ -138,7 +138,7 @@ static void look_after(Session *s, const char *step)
         CHECK(f != NULL);
         if (!f)
             continue;
-        text_string(doc_text(f->doc), is);
+        string_of(doc_text(f->doc), is);
         size_t state = doc_state_now(f->doc);
         const char *verb = doc_state(f->doc, state).verb;
         if (state != m->state && verb && strcmp(verb, "Reload") == 0) {
@@ -199,7 +199,7 @@ static void model_open(Session *s, int i)
     f->used = false;
     take_offer(s, f);
     models[i] = (Model){.id = f->id};
-    text_string(doc_text(f->doc), models[i].want);
+    string_of(doc_text(f->doc), models[i].want);
     strcpy(models[i].known, models[i].want);
     if (!f->disk.exists)
         strcpy(models[i].known, "?");
@@ -218,7 +218,7 @@ static void model_type(Session *s, Model *m)
     unsigned long version = doc_version(f->doc);
     if (strlen(m->want) > TEXT_CAP - 40) {
         CHECK(doc_replace(f->doc, 0, 200, NULL, 0, STEP_WHOLE, 0));
-        text_string(doc_text(f->doc), m->want);
+        string_of(doc_text(f->doc), m->want);
     }
     size_t at = check_random((unsigned)strlen(m->want) + 1);
     int n = snprintf(words, sizeof words, "%u ", ++typed_so_far);
@@ -230,7 +230,7 @@ static void model_type(Session *s, Model *m)
     } else {
         CHECK(doc_replace(f->doc, at, 0, words, (size_t)n, STEP_TYPE, at));
     }
-    text_string(doc_text(f->doc), m->want);
+    string_of(doc_text(f->doc), m->want);
     if (doc_version(f->doc) != version)
         m->drop = m->reload = false;
     m->state = doc_state_now(f->doc);
@@ -496,7 +496,7 @@ static bool is_offered(Session *s, const Witness *w)
         char words[TEXT_CAP];
         if (r[i].dropped || !keeper_text(s, r[i].id, &t, &e))
             continue;
-        text_string(t, words);
+        string_of(t, words);
         text_drop(&t);
         found = is_version(w, words);
     }
@@ -514,7 +514,7 @@ static void come_back(unsigned round)
         if (!w->n || !w->path[0])
             continue;
         OpenFile *f = sessions_open(s, w->path);
-        text_string(doc_text(f->doc), found);
+        string_of(doc_text(f->doc), found);
         bool ok = is_version(w, found) || (w->clean && shared->outside) || is_offered(s, w);
         check_result(ok, __FILE__, __LINE__, "round %u%s, %s: the file has “%s”, last was “%s”", round,
                      shared->fault, w->path, found, w->versions[w->n - 1]);
