@@ -292,6 +292,8 @@ void app_input(Editor *ed, const Input *in, uint64_t now)
         edit_paste_ends(ed);
     if (in->takes_back_esc && menu_fresh_from_esc(ed))
         layers_pop(ed);
+    if (in->kind != INPUT_MOUSE)
+        pointer_release(ed);
     const View *before = ed->panes.view;
     handle(ed, in);
     if (ed->panes.view != before && !ed->host.leave) { /* another pane was entered */

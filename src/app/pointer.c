@@ -32,6 +32,13 @@ void pointer_free(Editor *ed)
     free(ed->pointer);
 }
 
+void pointer_release(Editor *ed)
+{
+    ed->pointer->clicks = 0;
+    ed->pointer->dragging = false;
+    ed->pointer->border = NULL;
+}
+
 static bool press_spot(Editor *ed, const Mouse *m)
 {
     char keys[KEY_NAME_MAX];
@@ -46,10 +53,11 @@ static bool press_spot(Editor *ed, const Mouse *m)
 /* Dragging after a double or triple click marks whole words or lines. */
 static void drag_units(Editor *ed, size_t at)
 {
+    Pointer *p = ed->pointer;
     View *v = ed->panes.view;
     Text t = view_text(v);
     size_t from = at, to = at;
-    if (ed->pointer->clicks == 2) {
+    if (p->clicks == 2) {
         to = move_word_right(t, move_left(t, at));
         from = move_word_left(t, to);
         if (at < from || at > to)
@@ -58,21 +66,22 @@ static void drag_units(Editor *ed, size_t at)
         from = move_line_start(t, at);
         to = text_line_start(t, text_line_of(t, at) + 1);
     }
-    bool back = from < ed->pointer->click_from;
-    v->mark.at = back ? ed->pointer->click_to : ed->pointer->click_from;
+    bool back = from < p->click_from;
+    v->mark.at = back ? p->click_to : p->click_from;
     v->marking = MARK_KEY;
     view_go(v, back ? from : to);
 }
 
 static void drag(Editor *ed, const Mouse *m)
 {
+    Pointer *p = ed->pointer;
     View *v = ed->panes.view;
     size_t at = scroll_place_at(v, m->row, m->col);
-    if (ed->pointer->border) {
-        panes_move_border(ed->pointer->border, m->row, m->col);
-    } else if (ed->pointer->clicks > 1) {
+    if (p->border) {
+        panes_move_border(p->border, m->row, m->col);
+    } else if (p->clicks > 1) {
         drag_units(ed, at);
-    } else if (ed->pointer->dragging) {
+    } else if (p->dragging) {
         if (v->marking == MARK_NONE && at != v->cursor.at) {
             v->mark.at = v->cursor.at;
             v->marking = MARK_SHIFT;
@@ -83,22 +92,22 @@ static void drag(Editor *ed, const Mouse *m)
 
 static void click_text(Editor *ed, const Mouse *m)
 {
+    Pointer *p = ed->pointer;
     View *v = ed->panes.view;
-    bool again = ed->clock.now - ed->pointer->last_click < DOUBLE_CLICK && m->row == ed->pointer->click_row &&
-                 m->col == ed->pointer->click_col;
-    ed->pointer->clicks = again ? ed->pointer->clicks % 3 + 1 : 1;
-    ed->pointer->last_click = ed->clock.now;
-    ed->pointer->click_row = m->row;
-    ed->pointer->click_col = m->col;
+    bool again =
+        ed->clock.now - p->last_click < DOUBLE_CLICK && m->row == p->click_row && m->col == p->click_col;
+    p->clicks = again ? p->clicks % 3 + 1 : 1;
+    p->last_click = ed->clock.now;
+    p->click_row = m->row;
+    p->click_col = m->col;
     doc_seal(v->file->doc);
     view_drop_mark(v);
     view_go(v, scroll_place_at(v, m->row, m->col));
-    ed->pointer->dragging = ed->pointer->clicks == 1;
-    if (ed->pointer->clicks > 1)
-        command_run(ed, command_named(ed, ed->pointer->clicks == 2 ? "mark-word" : "mark-line"), 1, false,
-                    "");
-    if (!view_marked(v, &ed->pointer->click_from, &ed->pointer->click_to))
-        ed->pointer->click_from = ed->pointer->click_to = v->cursor.at;
+    p->dragging = p->clicks == 1;
+    if (p->clicks > 1)
+        command_run(ed, command_named(ed, p->clicks == 2 ? "mark-word" : "mark-line"), 1, false, "");
+    if (!view_marked(v, &p->click_from, &p->click_to))
+        p->click_from = p->click_to = v->cursor.at;
     if (ed->layer && ed->layer->kind->mouse) /* it shows this text */
         ed->layer->kind->mouse(ed, ed->layer, m);
 }

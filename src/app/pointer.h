@@ -6,6 +6,9 @@
 
 void pointer_begin(Editor *ed);
 void pointer_free(Editor *ed);
+/* Something else came than the mouse: what it held (a border, the words of a double click) may be gone by its
+ * next move. */
+void pointer_release(Editor *ed);
 void pointer_handle(Editor *ed, const Mouse *m);
 
 #endif

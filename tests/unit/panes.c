@@ -91,6 +91,35 @@ TEST(panes_cover_the_screen)
     }
 }
 
+/* A border whose panes are closed by keys while the mouse holds it. */
+TEST(what_the_mouse_holds_may_go)
+{
+    Editor *ed = editors_start(three, sizeof three - 1, 40, 100);
+    command_run_line(ed, "split-beside", 1, false);
+    app_paint(ed);
+    Input in = {.kind = INPUT_MOUSE, .mouse = {.action = MOUSE_PRESS, .button = 1, .row = 10}};
+    while (!panes_border_at(&ed->panes, 10, in.mouse.col))
+        in.mouse.col++;
+    app_input(ed, &in, editors_now += 100);
+    in.mouse.action = MOUSE_DRAG;
+    in.mouse.col += 9;
+    app_input(ed, &in, editors_now += 100);
+    app_paint(ed);
+    CHECK(panes_border_at(&ed->panes, 10, in.mouse.col) != NULL);
+    editors_press(ed, "Esc v a");
+    app_input(ed, &in, editors_now += 100);
+    CHECK(screen_sound(ed) && !panes_many(&ed->panes));
+    /* The same with the words of a double click, in a text that is longer than the next one. */
+    in.mouse = (Mouse){.action = MOUSE_PRESS, .button = 1, .row = 3, .col = 8};
+    for (int i = 0; i < 2; i++)
+        app_input(ed, &in, editors_now += 100);
+    editors_press(ed, "Esc f n");
+    in.mouse.action = MOUSE_DRAG;
+    app_input(ed, &in, editors_now += 100);
+    CHECK(screen_sound(ed) && ed->panes.view->mark.at == 0);
+    app_free(ed);
+}
+
 /* ---- the line of prompts ---- */
 
 static bool starts_character(const LineEntry *l, size_t at)
