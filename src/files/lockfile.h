@@ -1,5 +1,5 @@
-/* Lock files: they say that a file is being edited, and by whom. One lies beside the file and is locked as long as its
- * editor lives; one that nobody holds means nothing. */
+/* Lock files: they say that a file is being edited, and by whom. One lies beside the file and is locked as
+ * long as its editor lives; one that nobody holds means nothing. */
 #ifndef LOCKFILE_H
 #define LOCKFILE_H
 
