@@ -261,6 +261,19 @@ static int take_option(int letter, Options *o)
     }
 }
 
+/* What letters are; words, numbers and months stay as they are written here. Machines without a locale, or
+ * with the name of one that is not installed, show UTF-8 too. */
+static void choose_locale(void)
+{
+    static const char *const names[] = {"LC_ALL", "LC_CTYPE", "LANG"};
+    const char *wanted = "";
+    for (size_t i = 0; !*wanted && i < sizeof names / sizeof *names; i++)
+        wanted = getenv(names[i]) ? getenv(names[i]) : "";
+    bool utf8 = !*wanted || strcasestr(wanted, "utf-8") || strcasestr(wanted, "utf8");
+    if ((!setlocale(LC_CTYPE, "") || !*wanted) && utf8)
+        setlocale(LC_CTYPE, "C.UTF-8");
+}
+
 int main(int argc, char **argv)
 {
     static const struct option longs[] = {
@@ -271,8 +284,8 @@ int main(int argc, char **argv)
         {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
         {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
     };
-    sys_umask();              /* before there are threads */
-    setlocale(LC_CTYPE, "");  /* what letters are; words, numbers and months stay as they are written here */
+    sys_umask(); /* before there are threads */
+    choose_locale();
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */
     Options o = {0};
@@ -297,17 +310,14 @@ int main(int argc, char **argv)
     if (o.recover && !isatty(STDOUT_FILENO))
         return print_recoverable();
     if (!isatty(STDOUT_FILENO)) {
-        fputs("squill: standard output is not a terminal, so there is nowhere to show the text\n", stderr);
+        bool far = getenv("SSH_CONNECTION") && !isatty(STDIN_FILENO);
+        fprintf(stderr, "squill: standard output is not a terminal, so there is nowhere to show the text%s\n",
+                far ? "; with ssh, ask for one: ssh -t HOST squill FILE" : "");
         return STATUS_USAGE;
     }
-    bool from_stdin = false;
-    for (int i = optind; i < argc; i++)
-        from_stdin = from_stdin || strcmp(argv[i], "-") == 0;
-    if (!isatty(STDIN_FILENO) && !from_stdin) {
-        fputs(
-            "squill: standard input is not a terminal; to edit what comes from it, use: command | squill -\n",
-            stderr);
-        return STATUS_USAGE;
-    }
+    /* Without names, what comes from a pipe is what is meant; with names, a loop or xargs called us. */
+    static char *piped[] = {"-"};
+    if (optind == argc && !isatty(STDIN_FILENO) && !o.demo && !o.lesson && !o.keys && !o.recover)
+        return run(piped, 1, &o);
     return run(argv + optind, argc - optind, &o);
 }

@@ -175,6 +175,8 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
         if (n == 0 || (n < 0 && errno != EINTR && errno != EAGAIN))
             return false;
         ed->burst = n >= BURST;
+        if (t->alone)
+            resize(ed, t);
         taken += n > 0 ? (unsigned long long)n : 0;
         decoder_feed(d, buffer, n > 0 ? (size_t)n : 0, sys_now_ms());
     }
@@ -213,6 +215,8 @@ int loop_run(Editor *ed, Err *e)
     ed->stop = (Stop){esc_pressed, &keyboard};
     const Theme *theme = NULL;
     resize(ed, &t);
+    if (t.doubt[0])
+        warn(ed, "%s", t.doubt);
     bool asked_to_end = false;
     unsigned unpainted = 0;
     app_tick(ed, sys_now_ms());
@@ -238,7 +242,8 @@ int loop_run(Editor *ed, Err *e)
         }
         if (ed->host.suspend) {
             ed->host.suspend = false;
-            terminal_suspend(&t);
+            if (!terminal_suspend(&t))
+                warn(ed, "There is no shell behind this terminal that could bring the editor back");
             resize(ed, &t);
             ed->host.redraw = true;
         }

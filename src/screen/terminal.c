@@ -30,6 +30,8 @@ static const char mouse_off[] = "\033[?1006l\033[?1002l";
 static struct {
     bool taken;
     int fd;
+    int shared; /* its flags before us, if others have the same descriptor; else -1 */
+    bool alone; /* it does not control us: no signal tells of its size, and nobody lets us go on */
     struct termios before, ours;
     char restore[512];
     size_t n_restore;
@@ -44,7 +46,7 @@ static struct {
     bool cursor_known, bar;
     void (*emergency)(void);
     int pipe[2];
-} term = {.fd = -1, .pipe = {-1, -1}};
+} term = {.fd = -1, .shared = -1, .pipe = {-1, -1}};
 
 /* A terminal that reads nothing (stopped, cut off) must not keep us: what it does not take now is kept for
  * later. */
@@ -146,6 +148,8 @@ static void give_back(void)
     term.taken = false;
     send_now(term.restore, term.n_restore);
     tcsetattr(term.fd, TCSANOW, &term.before); /* not after the output: that may never be read */
+    if (term.shared >= 0)
+        fcntl(term.fd, F_SETFL, term.shared);
 }
 
 const char *terminal_capability(const char *name)
@@ -244,6 +248,8 @@ int terminal_signals(void)
 static void take_over(void)
 {
     tcsetattr(term.fd, TCSANOW, &term.ours);
+    if (term.shared >= 0)
+        fcntl(term.fd, F_SETFL, term.shared | O_NONBLOCK);
     term.taken = true;
     term.cursor_known = false;
     send_bytes(take_modes, term.private_modes ? sizeof take_modes - 1 : 0);
@@ -299,14 +305,61 @@ static void write_at_once(void)
     lseek(fileno(term.canvas), 0, SEEK_SET);
 }
 
-bool terminal_open(Terminal *t, Err *e)
+/* The terminal that controls us. Without one (a rescue shell, su -c, setsid) it is what standard input,
+ * output or errors are; where that may not be opened once more, as it is another user's, the descriptor is
+ * shared. */
+static int open_terminal(int flags, bool *shared)
 {
-    const char *name = getenv("TERM");
-    if (!name || !*name || strcmp(name, "dumb") == 0 || strcmp(name, "unknown") == 0)
-        return err_set(e, "This terminal cannot move its cursor (TERM=%s)", name ? name : "");
-    term.fd = open("/dev/tty", O_RDWR | O_CLOEXEC | O_NOCTTY | O_NONBLOCK);
+    int fd = open("/dev/tty", flags);
+    *shared = false;
+    for (int i = 0; fd < 0 && i <= STDERR_FILENO; i++) {
+        const char *name = ttyname(i);
+        fd = name ? open(name, flags) : -1;
+        *shared = name && fd < 0;
+        if (*shared)
+            fd = fcntl(i, F_DUPFD_CLOEXEC, STDERR_FILENO + 1);
+    }
+    return fd;
+}
+
+static bool find_terminal(Err *e)
+{
+    bool shared;
+    term.fd = open_terminal(O_RDWR | O_CLOEXEC | O_NOCTTY | O_NONBLOCK, &shared);
     if (term.fd < 0 || tcgetattr(term.fd, &term.before) != 0)
         return err_set(e, "There is no terminal to type at");
+    term.shared = shared ? fcntl(term.fd, F_GETFL) : -1;
+    term.alone = tcgetsid(term.fd) != getsid(0);
+    return true;
+}
+
+/* Finds the description of the terminal; where TERM names none, one that will do, and says so in `doubt`.
+ * What somebody calls by a new name nearly always understands what an xterm does. */
+static const char *describe(char *doubt, size_t n, Err *e)
+{
+    static const char *const usual[] = {"xterm", "vt100", "ansi", "linux"};
+    const char *name = getenv("TERM");
+    bool says = name && *name && strcmp(name, "dumb") != 0 && strcmp(name, "unknown") != 0;
+    int code;
+    *doubt = 0;
+    if (says && setupterm(name, term.fd, &code) == 0)
+        return name;
+    if (says)
+        snprintf(doubt, n,
+                 "Nothing is known here about terminals called %s (TERM); trying what most understand", name);
+    else
+        snprintf(doubt, n, "TERM does not say what terminal this is; trying what nearly all understand");
+    for (size_t i = says ? 0 : 1; i < sizeof usual / sizeof *usual; i++)
+        if (setupterm(usual[i], term.fd, &code) == 0)
+            return usual[i];
+    err_set(e, "No description of any terminal is installed here (terminfo); nothing can be shown");
+    return NULL;
+}
+
+bool terminal_open(Terminal *t, Err *e)
+{
+    if (!find_terminal(e))
+        return false;
     if (pipe(term.pipe) != 0)
         return err_set(e, "Cannot start: %s", err_os(errno));
     for (int i = 0; i < 2; i++) {
@@ -314,10 +367,12 @@ bool terminal_open(Terminal *t, Err *e)
         fcntl(term.pipe[i], F_SETFD, FD_CLOEXEC);
     }
     term.canvas = open_canvas();
-    int code;
+    if (!term.canvas)
+        return err_set(e, "Cannot start: %s", err_os(errno));
     tell_size(true);
-    if (!term.canvas || setupterm(name, term.fd, &code) != 0)
-        return err_set(e, "Nothing is known here about terminals of the kind TERM=%s", name);
+    const char *name = describe(t->doubt, sizeof t->doubt, e);
+    if (!name)
+        return false;
     term.ours = term.before;
     cfmakeraw(&term.ours);
     /* In the order in which an exit needs them: our modes off, plain letters, the old screen. */
@@ -332,7 +387,7 @@ bool terminal_open(Terminal *t, Err *e)
     add_capability("rmkx");
     add_capability("rmcup");
     handle_signals();
-    term.curses = newterm(NULL, term.canvas, term.canvas);
+    term.curses = newterm(name, term.canvas, term.canvas);
     tell_size(false);
     if (!term.curses)
         return err_set(e, "The terminal cannot be used (TERM=%s)", name);
@@ -343,6 +398,7 @@ bool terminal_open(Terminal *t, Err *e)
     write_at_once();
     take_over();
     t->fd = term.fd;
+    t->alone = term.alone;
     t->ascii = strcmp(nl_langinfo(CODESET), "UTF-8") != 0 || plain_console(name);
     return true;
 }
@@ -362,9 +418,10 @@ void terminal_close(Terminal *t)
     t->fd = -1;
 }
 
-void terminal_suspend(Terminal *t)
+bool terminal_suspend(Terminal *t)
 {
-    (void)t;
+    if (t->alone)
+        return false;
     endwin();
     flush_all();
     give_back();
@@ -372,13 +429,15 @@ void terminal_suspend(Terminal *t)
     take_over();
     clearok(curscr, TRUE);
     refresh();
+    return true;
 }
 
 /* The child's side. `in` and `out` replace the terminal, -1: they do not. The terminal is opened once more,
  * as ours does not wait. */
 static void become(char *const argv[], int in, int out)
 {
-    int tty = open("/dev/tty", O_RDWR | O_CLOEXEC | O_NOCTTY);
+    bool shared;
+    int tty = open_terminal(O_RDWR | O_CLOEXEC | O_NOCTTY, &shared);
     for (int fd = 0; fd < 3; fd++)
         dup2(tty, fd);
     if (in >= 0)

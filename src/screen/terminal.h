@@ -8,19 +8,23 @@
 #include <stddef.h>
 
 typedef struct Terminal {
-    int fd;     /* the keyboard */
-    bool ascii; /* it can show ASCII only */
+    int fd;          /* the keyboard */
+    bool ascii;      /* it can show ASCII only */
+    bool alone;      /* it is not the controlling terminal: no signal tells when its size changes */
+    char doubt[160]; /* what a person should know about how it was chosen; "": nothing */
 } Terminal;
 
-/* Takes over the controlling terminal: own screen, raw keys, paste and focus reports.
+/* Takes over the controlling terminal, or without one that of standard input, output or errors: own screen,
+ * raw keys, paste and focus reports. A kind of terminal that is not known is taken for what most are.
  * From here on it is restored at every exit, by signals too. */
 bool terminal_open(Terminal *t, Err *e);
 void terminal_close(Terminal *t);
 /* What is done first when the program fails or has no memory left; it may do only what signal handlers may.
  */
 void terminal_emergency(void (*handler)(void));
-/* Gives the terminal back, stops the program, and takes over again when it goes on. */
-void terminal_suspend(Terminal *t);
+/* Gives the terminal back, stops the program, and takes over again when it goes on. False, and nothing is
+ * done, when nobody would let it go on. */
+bool terminal_suspend(Terminal *t);
 /* Gives the terminal to a shell until that ends. */
 void terminal_shell(Terminal *t);
 /* Runs a program that may ask on the terminal, its standard input and output being pipes to and from us:

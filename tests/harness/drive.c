@@ -114,7 +114,10 @@ Pty *pty_start(const char *program, int rows, int cols, const char *const *args)
     int slave;
     p->rows = rows;
     p->cols = cols;
-    p->ours = strcmp(program, SQUILL) == 0 && !getenv("UNDER");
+    bool ours = strcmp(program, SQUILL) == 0;
+    for (size_t i = 0; args && args[i]; i++) /* a caller that hands its environment on */
+        ours = ours || strstr(args[i], "$SQUILL");
+    p->ours = ours && !getenv("UNDER");
     if (openpty(&p->fd, &slave, NULL, NULL, &size) != 0)
         abort();
     int pulse[2];

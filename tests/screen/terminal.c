@@ -217,11 +217,75 @@ TEST(other_terminals)
     SHOWS(p, "Line 1 of 1 | Column 1");
     pty_do(p, "<Ctrl+Q>");
     CHECK_INT(pty_end(p), 0);
-    check_case("dumb");
-    pty_env("TERM", "dumb");
-    p = start(24, 80, "x.txt");
-    SHOWS(p, "cannot move its cursor");
-    CHECK_INT(pty_end(p), 2);
+}
+
+/* Machines without a locale, or with the name of one that they do not have, show UTF-8 all the same. */
+TEST(locales_that_are_missing)
+{
+    static const char *const names[] = {NULL, "", "xx_XX.UTF-8", "xx_XX.utf8"};
+    check_write(check_path("x.txt"), "caf\xc3\xa9\n", 6);
+    for (size_t i = 0; i < sizeof names / sizeof *names; i++) {
+        check_case(names[i] ? names[i] : "none");
+        pty_env("LC_ALL", names[i]);
+        pty_env("LC_CTYPE", NULL);
+        pty_env("LANG", NULL);
+        Pty *p = start(24, 80, "x.txt");
+        SHOWS(p, "caf\xc3\xa9");
+        LEAVE(p);
+    }
+}
+
+TEST(terminals_nobody_knows)
+{
+    static const struct {
+        const char *term, *says;
+    } kinds[] = {{"dumb", "TERM does not say"},
+                 {"", "TERM does not say"},
+                 {NULL, "TERM does not say"},
+                 {"lantern-9", "terminals called lantern-9"}};
+    for (size_t i = 0; i < sizeof kinds / sizeof *kinds; i++) {
+        check_case(kinds[i].term);
+        check_put("x.txt", "berth\n");
+        pty_env("TERM", kinds[i].term);
+        Pty *p = start(24, 100, "x.txt");
+        SHOWS(p, kinds[i].says);
+        pty_do(p, "<End> 4<Ctrl+S>");
+        SHOWS(p, "berth 4");
+        pty_do(p, "<Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+        check_holds("x.txt", "berth 4\n");
+    }
+}
+
+/* Whoever calls us, the keys come from the terminal. */
+TEST(callers_of_every_kind)
+{
+    static const char keys[] = "<End> 4<Ctrl+S><Ctrl+Q>";
+    static const struct {
+        const char *name, *command, *keys, *text;
+    } callers[] = {
+        {"no controlling terminal", "exec setsid -w \"$SQUILL\" x.txt", keys, "berth 4\n"},
+        {"only standard input is a terminal's", "exec setsid -w \"$SQUILL\" x.txt 2>/dev/null", keys,
+         "berth 4\n"},
+        {"xargs", "echo x.txt | xargs \"$SQUILL\"", keys, "berth 4\n"},
+        {"a loop", "echo x.txt | while read f; do \"$SQUILL\" \"$f\"; done", keys, "berth 4\n"},
+        {"nothing to read", "\"$SQUILL\" x.txt </dev/null", keys, "berth 4\n"},
+        {"a pipe", "echo quay | \"$SQUILL\"", "<End> 4<Ctrl+S>x<Enter><Ctrl+Q>", "quay 4\n"},
+    };
+    pty_env("SQUILL", SQUILL);
+    for (size_t i = 0; i < sizeof callers / sizeof *callers; i++) {
+        const char *args[] = {"-c", callers[i].command, NULL};
+        check_case(callers[i].name);
+        check_put("x.txt", "berth\n");
+        unlink(check_path("x"));
+        Pty *p = pty_start("/bin/sh", 24, 100, args);
+        SHOWS(p, strstr(callers[i].keys, "Enter") ? "new, changed" : "Ctrl+Q Leave");
+        pty_do(p, callers[i].keys);
+        CHECK(pty_ended(p));
+        CHECK(pty_restored(p));
+        CHECK_INT(pty_end(p), 0);
+        check_holds(strstr(callers[i].keys, "Enter") ? "x" : "x.txt", callers[i].text);
+    }
 }
 
 /* Names and contents that try to command the terminal are shown, not obeyed. */
