@@ -41,6 +41,7 @@ static void set_rules(Session *s, const Settings *set)
     r->last_newline = (LastNewline)set->last_newline;
     r->backup = (Backup)set->backup;
     r->backup_keep = (unsigned)set->backup_keep;
+    snprintf(r->in_place, sizeof r->in_place, "%s", set->save_in_place);
     snprintf(r->root_program, sizeof r->root_program, "%s", set->become_root);
 }
 
@@ -213,6 +214,7 @@ bool app_root_begin(Editor *ed, RootWish *out)
     }
     out->path = mem_string(p->path ? p->path : f->path);
     out->wish.backup = ed->session->rules.backup;
+    out->wish.in_place = writing_in_place(ed->session, out->path);
     return true;
 }
 

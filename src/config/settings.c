@@ -41,6 +41,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
     {"backup", SETTING_CHOICE, "none", "none|one|numbered", 0, 0, AT(backup),
      "What saving keeps of the version before: nothing, NAME.old, or NAME.old-1 and so on"},
     {"backup_keep", SETTING_INT, "10", NULL, 1, 1000, AT(backup_keep), "How many numbered backups are kept"},
+    {"save_in_place", SETTING_TEXT, "", NULL, 0, 0, AT(save_in_place),
+     "Files that others hold open, to be written in place, such as: /etc/hosts, /srv/kiosks/*.ini"},
     {"keep_recovery", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_recovery),
      "Keep a journal of unsaved work, to bring it back after a crash"},
     {"say_in_use", SETTING_BOOL, "true", NULL, 0, 0, AT(say_in_use),

@@ -39,6 +39,7 @@ typedef struct Settings {
     char menu_letters[256];
     char word_pairs[256];
     char become_root[256];
+    char save_in_place[256];
 } Settings;
 
 typedef enum SettingType { SETTING_BOOL, SETTING_INT, SETTING_CHOICE, SETTING_TEXT } SettingType;
@@ -53,7 +54,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 25 };
+enum { SETTINGS_COUNT = 26 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -174,6 +174,17 @@ long long disk_time(const DiskState *d)
     return d->st.st_mtim.tv_sec;
 }
 
+bool disk_is_mount(int dir, const char *name)
+{
+#ifdef STATX_ATTR_MOUNT_ROOT
+    struct statx st;
+    return statx(dir, name, AT_SYMLINK_NOFOLLOW, 0, &st) == 0 && (st.stx_attributes & STATX_ATTR_MOUNT_ROOT);
+#else
+    (void)dir, (void)name;
+    return false;
+#endif
+}
+
 bool disk_exists(const char *path)
 {
     return access(path, F_OK) == 0;

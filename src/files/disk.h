@@ -14,6 +14,7 @@ typedef struct DiskState {
     struct stat st; /* valid if it exists */
     dev_t folder_dev;
     ino_t folder_ino; /* the folder it really lies in, links followed; 0: not known */
+    bool mount;       /* something is mounted at its name; known after a save */
 } DiskState;
 
 /* What is there now. */
@@ -32,6 +33,8 @@ bool disk_note_folder(const char *path, DiskState *disk);
 long long disk_time(const DiskState *d);
 /* Adds who may do what with it, in words: "rw-r--r-- (0644), mira, harbour". */
 void disk_add_rights(const DiskState *d, Bytes *out);
+/* Is something mounted at that very name, which must exist? Then nothing can be renamed over it. */
+bool disk_is_mount(int dir, const char *name);
 /* Is there anything of that name, links followed? */
 bool disk_exists(const char *path);
 

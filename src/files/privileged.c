@@ -15,9 +15,9 @@
 
 /* What goes before the bytes: how many, and which file is meant, so that nothing is written when the
  * sender died on the way or somebody exchanged the file; and what backup is wanted. */
-static const char head_format[] =
-    "steady-quill 3 %zu %d %d %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %jd %jd %ld %jd %ld %u\n";
-enum { HEAD_MOST = 256 };
+static const char head_format[] = "steady-quill 4 %zu %d %d %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %" PRIuMAX
+                                  " %jd %jd %ld %jd %ld %u %u\n";
+enum { HEAD_MOST = 320 };
 static const size_t TEXT_MOST = (size_t)16 * 1024 * 1024 * 1024; /* bytes */
 
 /* ---- whom to ask ---- */
@@ -65,7 +65,8 @@ bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e)
     bytes_printf(&head, head_format, text_len(t), old->exists, old->dangling, (uintmax_t)old->folder_dev,
                  (uintmax_t)old->folder_ino, (uintmax_t)old->st.st_dev, (uintmax_t)old->st.st_ino,
                  (intmax_t)old->st.st_size, (intmax_t)old->st.st_mtim.tv_sec, old->st.st_mtim.tv_nsec,
-                 (intmax_t)old->st.st_ctim.tv_sec, old->st.st_ctim.tv_nsec, (unsigned)wish->backup);
+                 (intmax_t)old->st.st_ctim.tv_sec, old->st.st_ctim.tv_nsec, (unsigned)wish->backup,
+                 (unsigned)wish->in_place);
     /* A refused password closes the pipe: the answer tells. */
     bool sent = write_all(to, head.at, head.len) && write_text(to, t);
     close(to);
@@ -87,7 +88,7 @@ bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e)
 /* Reads up to the end; false when less or more came than was announced. */
 static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
 {
-    unsigned backup;
+    unsigned backup, in_place;
     char head[HEAD_MOST] = "";
     size_t n = 0, len;
     int exists, dangling;
@@ -101,10 +102,11 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
         n += got > 0;
     }
     if (sscanf(head, head_format, &len, &exists, &dangling, &folder_dev, &folder_ino, &dev, &ino, &size,
-               &changed, &changed_ns, &status, &status_ns, &backup) != 13 ||
+               &changed, &changed_ns, &status, &status_ns, &backup, &in_place) != 14 ||
         backup > BACKUP_NUMBERED || len > TEXT_MOST || folder_ino == 0)
         return err_set(e, "Nothing was saved: this is only for Steady Quill itself to call");
     wish->backup = (Backup)backup;
+    wish->in_place = in_place;
     *old = (DiskState){.exists = exists, .dangling = dangling};
     old->folder_dev = (dev_t)folder_dev;
     old->folder_ino = (ino_t)folder_ino;

@@ -38,6 +38,7 @@ typedef struct Save {
     Text text;
     DiskState old;
     int old_fd; /* the old version, open for reading; -1: it cannot be */
+    bool backed_up;
     const SaveWish *wish;
     DiskState *disk; /* what was written */
     Err *e;
@@ -145,26 +146,36 @@ static bool dress(const Save *s, int fd)
 
 typedef enum Outcome { SAVED, FAILED, IN_PLACE /* this way is not open; nothing happened */ } Outcome;
 
-/* The new version is whole; the old one goes. */
-static bool put_in_place(const Save *s, const Bytes *name)
+/* Once, whichever way is taken in the end. */
+static bool back_up(Save *s)
 {
-    if (!untouched(s, false))
-        return false;
-    if (s->old.exists && !backup_make(s->path, s->wish, s->e))
-        return false;
+    if (s->old.exists && !s->backed_up)
+        s->backed_up = backup_make(s->path, s->wish, s->e);
+    return s->backed_up || !s->old.exists;
+}
+
+/* The new version is whole; the old one goes. */
+static Outcome put_in_place(Save *s, const Bytes *name)
+{
+    if (!untouched(s, false) || !back_up(s))
+        return FAILED;
     if (s->wish && s->wish->replacing)
         s->wish->replacing(s->path, &s->disk->st, s->wish->ctx);
     if (!untouched(s, true))
-        return false;
+        return FAILED;
     const char *fresh = sys_base_name(name->at);
     bool ok = s->old.exists ? renameat(s->dir, fresh, s->dir, s->name) == 0
                             : sys_rename_new(s->dir, fresh, s->dir, s->name);
+    if (!ok && errno == EBUSY && s->old.exists) /* something is mounted there */
+        return IN_PLACE;
     if (!ok && errno == EEXIST)
-        return told_overtaken(s);
-    return ok || failed(s, "");
+        told_overtaken(s);
+    else if (!ok)
+        failed(s, "");
+    return ok ? SAVED : FAILED;
 }
 
-static Outcome save_beside(const Save *s)
+static Outcome save_beside(Save *s)
 {
     Bytes name = {0};
     int fd = open_beside(s->dir, s->folder, s->name, s->old.exists ? &s->old.st : NULL, &name);
@@ -182,8 +193,8 @@ static Outcome save_beside(const Save *s)
         result = FAILED;
     if (result == FAILED)
         failed(s, "");
-    if (result == SAVED && !put_in_place(s, &name))
-        result = FAILED;
+    if (result == SAVED)
+        result = put_in_place(s, &name);
     close(fd); /* it was synced: its bytes are there */
     if (result == SAVED) {
         write_sync_folder(s->folder);
@@ -288,13 +299,13 @@ static int open_in_place(const Save *s)
     return -1;
 }
 
-static bool save_in_place(const Save *s)
+static bool save_in_place(Save *s)
 {
     Bytes copy = {0};
     int fd = open_in_place(s), copy_fd = -1;
     if (fd < 0)
         return failed(s, "");
-    bool ok = !s->old.exists || backup_make(s->path, s->wish, s->e);
+    bool ok = back_up(s);
     copy_fd = ok ? keep_copy(s, &copy) : -1;
     bool safe = ok = copy_fd >= 0;
     if (ok && s->old.exists && !untouched(s, s->wish && s->wish->backup != BACKUP_NONE))
@@ -367,8 +378,9 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
     s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
     bool ok = s.dir >= 0 ? look(&s, dangling) : failed(&s, "");
     if (ok) {
-        bool linked = s.old.exists && s.old.st.st_nlink > 1;
-        Outcome done = dangling || linked ? IN_PLACE : save_beside(&s);
+        disk->mount = s.old.exists && disk_is_mount(s.dir, s.name);
+        bool keep = disk->mount || (s.old.exists && (s.old.st.st_nlink > 1 || (wish && wish->in_place)));
+        Outcome done = dangling || keep ? IN_PLACE : save_beside(&s);
         ok = done == IN_PLACE ? save_in_place(&s) : done == SAVED;
     }
     disk->folder_dev = s.old.folder_dev;

@@ -10,6 +10,7 @@ typedef struct SaveWish {
     Backup backup;
     unsigned keep;         /* of numbered backups */
     const DiskState *only; /* refuse unless the file is still this very one (or still missing); NULL: any */
+    bool in_place;         /* keep the file itself, as others hold it open */
     bool *overtaken;       /* set when that was the reason; may be NULL */
     /* Called when the whole new version lies at a path, just before the old one goes; may be NULL. */
     void (*replacing)(const char *path, const struct stat *st, void *ctx);
@@ -19,10 +20,10 @@ typedef struct SaveWish {
 /* Writes `t` to `path`. The new version is written beside the file, given the owner, group, mode and
  * all extended attributes (access lists and security labels are such) of the old one, synced, and
  * renamed over it. Where that would break something (a second hard link, an owner or attribute that
- * we may not set, a folder that we may not write) the file is written in place, after a complete copy
- * of the new version is safe elsewhere. A symbolic link stays one; the file it leads to is written.
- * `wish` may be NULL: no backup. *disk is what was written. On failure the reason is in e, and the
- * file is as it was unless the text says where the whole new version lies. */
+ * we may not set, a folder that we may not write, something mounted at its name) or the wish says so, the
+ * file is written in place, after a complete copy of the new version is safe elsewhere. A symbolic link stays
+ * one; the file it leads to is written. `wish` may be NULL: no backup. *disk is what was written. On failure
+ * the reason is in e, and the file is as it was unless the text says where the whole new version lies. */
 bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
 
 /* A file that a program wrote in place when it died may be half of both versions. Finds the whole new one

@@ -24,6 +24,7 @@ typedef struct SessionRules {
     unsigned backup_keep;
     size_t beside_from;     /* bytes from which a text is written while typing goes on */
     char root_program[256]; /* "": sudo or doas */
+    char in_place[256];     /* files to be written in place: names or patterns, with commas between */
 } SessionRules;
 
 /* Whoever shows the files, or keeps something with them, observes the session. Each may be NULL. */

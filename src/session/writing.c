@@ -7,6 +7,7 @@
 #include "session/keeper.h"
 #include "text/text_line.h"
 
+#include <fnmatch.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -87,9 +88,25 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     Text t = doc_saved_text(f->doc);
     words_size((size_t)f->disk.st.st_size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
-    notices_say(s->notices, "Saved %s: %s, %s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
+    const char *in_place = f->disk.mount             ? "; in place, as it is mounted there"
+                           : f->disk.st.st_nlink > 1 ? "; in place, as it has other names"
+                                                     : "";
+    notices_say(s->notices, "Saved %s: %s, %s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
                 size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
-                open_end ? "; the last line has no line end" : "");
+                open_end ? "; the last line has no line end" : "", in_place);
+}
+
+bool writing_in_place(const Session *s, const char *path)
+{
+    char pattern[sizeof s->rules.in_place];
+    for (const char *at = s->rules.in_place; *at; at += strspn(at, ", ")) {
+        size_t n = strcspn(at, ",");
+        snprintf(pattern, sizeof pattern, "%.*s", (int)n, at);
+        if (fnmatch(pattern, path, FNM_PATHNAME) == 0)
+            return true;
+        at += n;
+    }
+    return false;
 }
 
 static void on_replacing(const char *path, const struct stat *st, void *ctx)
@@ -152,6 +169,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     w->fresh = !expected->exists;
     SaveWish wish = {.backup = s->rules.backup,
                      .keep = s->rules.backup_keep,
+                     .in_place = writing_in_place(s, path),
                      .only = expected,
                      .overtaken = &overtaken,
                      .replacing = on_replacing,

@@ -20,6 +20,9 @@ const char *writing_path(const OpenFile *f);
 /* "Saving tide.log, 43%"; "" when nothing is being written. */
 void writing_words(const OpenFile *f, char words[TASK_WORDS_MAX]);
 
+/* Is this one of the files that are to be written in place? */
+bool writing_in_place(const Session *s, const char *path);
+
 /* For root's helper: the bytes to be written, and then that they were. */
 bool writing_bytes(Session *s, OpenFile *f, Text *bytes);
 void writing_by_root(Session *s, OpenFile *f, const char *path);

@@ -128,7 +128,7 @@ static const Situation saves[] = {
      SAVE_AS_SET, true, LINES},
     {"large", "true", SAVE, false, MANY_LINES},
     {"root's helper",
-     "{ printf 'steady-quill 3 %s 1 0 %s %s 1\\n' $(stat -c %s a.conf) \"$(stat -c '%d %i' .)\""
+     "{ printf 'steady-quill 4 %s 1 0 %s %s 1 0\\n' $(stat -c %s a.conf) \"$(stat -c '%d %i' .)\""
      " \"$(stat -c '%d %i %s %.9Y %.9Z' a.conf | tr . ' ')\"; sed s/open/shut/ a.conf; } >input",
      "LD_PRELOAD=" SHIM " " SQUILL " --save-from-pipe \"$PWD/a.conf\" <input >said", false, LINES},
 };

@@ -282,11 +282,12 @@ TEST(the_helper_writes_only_what_came_whole)
     } cases[] = {
         {"nothing", "", "only for Steady Quill itself"},
         {"no head", "hello\n", "only for Steady Quill itself"},
-        {"too short", "steady-quill 3 20 0 0 1 1 0 0 0 0 0 0 0 0\nhalf", "did not arrive whole"},
-        {"without end", "steady-quill 3 99999999999999999 0 0 1 1 0 0 0 0 0 0 0 0\nx",
+        {"too short", "steady-quill 4 20 0 0 1 1 0 0 0 0 0 0 0 0 0\nhalf", "did not arrive whole"},
+        {"without end", "steady-quill 4 99999999999999999 0 0 1 1 0 0 0 0 0 0 0 0 0\nx",
          "only for Steady Quill itself"},
-        {"exchanged", "steady-quill 3 4 1 0 1 1 5 5 0 0 0 0 0 0\nfull", "somebody exchanged the file"},
-        {"not there before", "steady-quill 3 4 0 0 1 1 0 0 0 0 0 0 0 1\nfull", "somebody exchanged the file"},
+        {"exchanged", "steady-quill 4 4 1 0 1 1 5 5 0 0 0 0 0 0 0\nfull", "somebody exchanged the file"},
+        {"not there before", "steady-quill 4 4 0 0 1 1 0 0 0 0 0 0 0 1 0\nfull",
+         "somebody exchanged the file"},
     };
     check_put("a.conf", "old\n");
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
@@ -384,6 +385,48 @@ TEST(closing_while_a_save_goes_on)
 }
 
 /* ---- backups ---- */
+
+/* Where nothing may be renamed over the file, or must not be, the file itself is written. */
+TEST(written_in_place)
+{
+    static const struct {
+        const char *name, *before, *command, *says;
+    } ways[] = {
+        {"mounted", "unshare -rm true",
+         "exec unshare -rm sh -c 'mount --bind other.txt x.txt; exec \"$SQUILL\" x.txt'",
+         "in place, as it is mounted there"},
+        {"other names", "ln other.txt second.txt", "ln -f other.txt x.txt; exec \"$SQUILL\" x.txt",
+         "in place, as it has other names"},
+        {"a setting", "rm -f second.txt; ln -sf other.txt x.txt", "exec \"$SQUILL\" x.txt", "Saved"},
+    };
+    char command[400];
+    pty_env("SQUILL", SQUILL);
+    mkdir(check_path(".config"), 0700);
+    mkdir(check_path(".config/steady-quill"), 0700);
+    snprintf(command, sizeof command, "save_in_place = \"/nowhere, %s/*.txt\"\n", check_folder());
+    check_put(".config/steady-quill/settings.lua", command);
+    for (size_t i = 0; i < sizeof ways / sizeof *ways; i++) {
+        struct stat before, after;
+        const char *args[] = {"-c", ways[i].command, NULL};
+        check_case(ways[i].name);
+        check_put("other.txt", "berth\n");
+        unlink(check_path("x.txt"));
+        check_put("x.txt", "hidden\n");
+        snprintf(command, sizeof command, "cd '%s' && %s 2>/dev/null", check_folder(), ways[i].before);
+        if (system(command) != 0) /* a machine that lets nobody mount */
+            continue;
+        stat(check_path("other.txt"), &before);
+        Pty *p = pty_start("/bin/sh", 24, 100, args);
+        SHOWS(p, "berth");
+        pty_do(p, "<End> 4<Ctrl+S>");
+        SHOWS(p, ways[i].says);
+        pty_do(p, "<Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+        check_holds("other.txt", "berth 4\n");
+        stat(check_path("other.txt"), &after);
+        CHECK(before.st_ino == after.st_ino);
+    }
+}
 
 TEST(backups_on_request)
 {
