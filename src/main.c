@@ -46,9 +46,9 @@ static const char usage[] =
     "  -h, --help       show this page\n"
     "  -V, --version    show the version\n"
     "\n"
-    "In the editor:  Ctrl+S saves,  Ctrl+Q leaves.\n"
+    "In the editor:  Ctrl+S saves,  Ctrl+Q leaves,  Esc f r leaves with status 1 (a commit is called off).\n"
     "\n"
-    "Exit status: 0 done, 1 a --do failed or the program was ended by a signal, 2 wrong use.\n";
+    "Exit status: 0 done; 1 left with failure, a --do failed, or ended by a signal; 2 wrong use.\n";
 
 typedef struct Options {
     bool look, demo, plain, lesson, keys, dry, recover;

@@ -166,6 +166,7 @@ static const Command cmd_differences = {
     .letter = 'd',
     .keys = "F9",
     .help = "Show what differs from the last save, from the disk or from another text",
+    .words = "diff compare changes",
     .more = "Letters in that view: n and b go to the next change and the one before, t takes one back, c "
             "compares "
             "with something else. Enter goes to the place in the text.",

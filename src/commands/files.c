@@ -14,6 +14,7 @@ static const Command cmd_save = {
     .letter = 's',
     .keys = "Ctrl+S",
     .help = "Write the text to its file",
+    .words = "write store keep",
     .more = "A text without a name asks for one first. The new version takes the place of the old one at "
             "once, unless links or rights rule that out.",
     .hint = "Save",
@@ -35,6 +36,7 @@ static const Command cmd_save_as = {
     .label = "Save as…",
     .letter = 'a',
     .help = "Write the text to a file with another name, and go on with that",
+    .words = "write another copy export",
     .args = "FILE",
     .offer = offers_files,
     .hint = "Save as",
@@ -103,6 +105,7 @@ static const Command cmd_shell_and_back = {
     .label = "Shell and back",
     .letter = 't',
     .help = "Go to a shell for a moment; leaving it comes back here",
+    .words = "suspend terminal background",
     .more = "Files that changed on disk meanwhile are named when you are back.",
     .run = run_shell,
 };
@@ -121,12 +124,14 @@ static const Command cmd_close = {
     .label = "Close",
     .letter = 'c',
     .help = "Close this text; asks about changes that are not saved",
+    .words = "shut file",
     .run = run_close,
 };
 
 static void run_leave(Editor *ed, const Args *args)
 {
     (void)args;
+    ed->host.exit_status = 0; /* a failure that was called off counts no longer */
     asking_begin(ed, PLAN_LEAVE, NULL, NULL);
 }
 
@@ -136,26 +141,30 @@ static const Command cmd_leave = {
     .letter = 'q',
     .keys = "Ctrl+Q",
     .help = "End the program; asks about changes that are not saved",
+    .words = "exit quit close end bye stop",
     .hint = "Leave",
     .run = run_leave,
 };
 
-static void run_refuse(Editor *ed, const Args *args)
+static void run_leave_with_failure(Editor *ed, const Args *args)
 {
     (void)args;
     ed->host.exit_status = 1;
     asking_begin(ed, PLAN_LEAVE, NULL, NULL);
 }
 
-static const Command cmd_refuse = {
-    .name = "refuse",
+static const Command cmd_leave_with_failure = {
+    .name = "leave-with-failure",
     .label = "Leave with failure",
     .letter = 'r',
     .help = "End the program with status 1, so that whoever called it gives up what it wanted",
-    .run = run_refuse,
+    .more = "Such as a version control's commit, or the shell's own line: nothing of it is taken then.",
+    .hint = "Call it off",
+    .words = "abort cancel fail give up refuse commit status 1 quit error",
+    .run = run_leave_with_failure,
 };
 
 const Command *const files_commands[] = {
-    &cmd_save,           &cmd_save_as, &cmd_save_every_file, &cmd_rename, &cmd_reload,
-    &cmd_shell_and_back, &cmd_close,   &cmd_leave,           &cmd_refuse, NULL,
+    &cmd_save,  &cmd_save_as, &cmd_save_every_file,    &cmd_rename, &cmd_reload, &cmd_shell_and_back,
+    &cmd_close, &cmd_leave,   &cmd_leave_with_failure, NULL,
 };

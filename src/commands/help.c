@@ -196,6 +196,7 @@ static const Command cmd_help = {
     .letter = 'h',
     .keys = "F1",
     .help = "Help on what you are doing",
+    .words = "manual documentation how",
     .args = "PAGE",
     .offer = offer_pages,
     .hint = "Help",
@@ -213,6 +214,7 @@ static const Command cmd_all_keys = {
     .label = "All keys",
     .letter = 'k',
     .help = "One page with all keys and routes",
+    .words = "shortcuts bindings chords",
     .run = run_keys,
 };
 

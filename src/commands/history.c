@@ -36,6 +36,7 @@ static const Command cmd_undo = {
     .letter = 'u',
     .keys = "Ctrl+Z Ctrl+_",
     .help = "Take back the last step",
+    .words = "back revert mistake",
     .hint = "Undo",
     .flags = CMD_CHANGES,
     .run = run_undo,
@@ -52,6 +53,7 @@ static const Command cmd_redo = {
     .letter = 'r',
     .keys = "Ctrl+Y",
     .help = "Do again what was undone last",
+    .words = "again forward",
     .hint = "Redo",
     .flags = CMD_CHANGES,
     .run = run_redo,
@@ -166,6 +168,7 @@ static const Command cmd_history = {
     .label = "History…",
     .letter = 'h',
     .help = "See all states of the text, those on other branches too, and go to one",
+    .words = "versions undo tree",
     .run = run_history,
 };
 

@@ -34,6 +34,7 @@ static const Command cmd_mark = {
     .letter = 'm',
     .keys = "Ctrl+T",
     .help = "Mark from here by moving the cursor, or drop the mark",
+    .words = "select selection highlight region",
     .more = "Shift with the arrow keys marks too, where the terminal sends it.",
     .hint = "Mark",
     .run = run_mark,
@@ -60,6 +61,7 @@ static const Command cmd_mark_word = {
     .label = "Word",
     .letter = 'w',
     .help = "Mark the word at the cursor",
+    .words = "select",
     .run = run_mark_word,
 };
 
@@ -80,6 +82,7 @@ static const Command cmd_mark_line = {
     .label = "Line",
     .letter = 'l',
     .help = "Mark the line; again: the next one too",
+    .words = "select",
     .hint = "Mark lines",
     .run = run_mark_line,
 };
@@ -112,6 +115,7 @@ static const Command cmd_mark_block = {
     .label = "Block (to blank lines)",
     .letter = 'b',
     .help = "Mark the lines up to the blank ones around them",
+    .words = "select paragraph",
     .run = run_mark_block,
 };
 
@@ -174,6 +178,7 @@ static const Command cmd_mark_all = {
     .label = "Everything",
     .letter = 'a',
     .help = "Mark the whole text",
+    .words = "select all everything",
     .hint = "Mark everything",
     .run = run_mark_all,
 };

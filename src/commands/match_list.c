@@ -154,6 +154,7 @@ static const Command cmd_list_matches = {
     .label = "List matches…",
     .letter = 'l',
     .help = "Show all lines that match the last search",
+    .words = "occurrences",
     .flags = CMD_JUMPS | CMD_FILE,
     .run = run_list,
 };

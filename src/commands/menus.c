@@ -51,7 +51,7 @@ static const MenuSpec menus[] = {
     {"File", 'f', "Esc f",
      "new open open-files save save-as save-every-file rename insert-file reload differences "
      "properties look-only next-file file-before shell-and-back recover-work close leave "
-     "refuse"},
+     "leave-with-failure"},
     {"Edit", 'e', "Esc e",
      "undo redo history cut copy paste paste-from-system earlier-clip shelf delete-right "
      "delete-word-right delete-word-left cut-to-line-end cut-to-line-start overtype"},

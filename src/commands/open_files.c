@@ -76,6 +76,7 @@ static const Command cmd_open_files = {
     .label = "Open files",
     .letter = 'b',
     .help = "List the open texts with their size and state, and go to one",
+    .words = "tabs documents list",
     .hint = "Open files",
     .run = run_open_files,
 };

@@ -339,6 +339,7 @@ static const Command cmd_open = {
     .letter = 'o',
     .keys = "Ctrl+O",
     .help = "Open a file, or go to it if it is open",
+    .words = "load read",
     .more = "Lists what is open and what was opened lately, and then what lies in the folder that is typed. "
             "Enter on a folder goes into it, Tab completes; the name of a file that is not there begins it.",
     .args = "FILE",
@@ -376,6 +377,7 @@ static const Command cmd_insert_file = {
     .label = "Insert file…",
     .letter = 'i',
     .help = "Put the contents of a file at the cursor, or in place of the mark",
+    .words = "read include",
     .args = "FILE",
     .offer = offers_files,
     .flags = CMD_CHANGES,

@@ -21,6 +21,7 @@ static const Command cmd_split_below = {
     .label = "Split below",
     .letter = 's',
     .help = "Cut this pane in two, one below the other",
+    .words = "window pane horizontal",
     .more = "Each pane shows a place of its own, of the same file or of another one; changes show in all of "
             "them at once.",
     .hint = "Split",
@@ -39,6 +40,7 @@ static const Command cmd_split_beside = {
     .label = "Split beside",
     .letter = 'e',
     .help = "Cut this pane in two, side by side",
+    .words = "window pane vertical",
     .flags = CMD_LEAVES,
     .run = run_split_beside,
 };

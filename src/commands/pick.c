@@ -38,10 +38,13 @@ static void add_command(const Editor *ed, Panel *p, long id)
     keymap_key_of(&ed->config.keys, c, 0, key);
     registry_route(&ed->config.registry, c, route);
     snprintf(keys, sizeof keys, "%s%s%s", key, key[0] && route[0] ? "  " : "", route);
-    char words[TASK_WORDS_MAX];
-    const char *why = command_disabled_reason(ed, c, words);
+    char busy[TASK_WORDS_MAX];
+    const char *why = command_disabled_reason(ed, c, busy);
     snprintf(note, sizeof note, "%s%s%s", c->args ? c->args : "", c->args ? ": " : "", why ? why : c->help);
-    panel_add(p, id, c->name, note, keys);
+    Bytes words = {0};
+    bytes_printf(&words, "%s %s %s", c->label, c->help, c->words ? c->words : "");
+    panel_add_known(p, id, c->name, note, keys, words.at);
+    bytes_free(&words);
 }
 
 static void add_recent(const char *name, void *ctx)
@@ -119,7 +122,7 @@ static void run_pick(Editor *ed, const Args *args)
         .title = "Command",
         .fill = fill_commands,
         .chosen = command_chosen,
-        .empty = "No command has these letters in this order",
+        .empty = "No command is called or described so",
         .takes_row = true,
     };
     panel_open(ed, &p);
@@ -131,7 +134,8 @@ static const Command cmd_command = {
     .letter = 'c',
     .keys = "Ctrl+P",
     .shell = "F4",
-    .help = "Pick any command by its name",
+    .help = "Pick any command by its name, or by what it does",
+    .words = "search run action",
     .run = run_pick,
 };
 

@@ -137,7 +137,8 @@ static void flip_last_newline(Editor *ed)
     if (!edit_allowed(ed) || len == 0)
         return;
     doc_seal(f->doc);
-    if (text_byte(t, len - 1) != '\n') {
+    f->ends_open = text_byte(t, len - 1) == '\n';
+    if (!f->ends_open) {
         doc_replace(f->doc, len, 0, end, strlen(end), STEP_WHOLE, ed->panes.view->cursor.at);
         say(ed, "The last line ends with a line end now");
     } else {
@@ -211,6 +212,7 @@ static const Command cmd_file_kind = {
     .label = "File kind…",
     .letter = 'k',
     .help = "Say what kind of file this is",
+    .words = "language syntax",
     .args = "KIND",
     .offer = offer_kinds,
     .flags = CMD_FILE,
@@ -235,6 +237,7 @@ static const Command cmd_look_only = {
     .label = "Look only",
     .letter = 'l',
     .help = "Protect this text from changes, or allow them again",
+    .words = "read only view protect",
     .flags = CMD_FILE,
     .run = run_look_only,
 };
@@ -394,6 +397,7 @@ static const Command cmd_properties = {
     .label = "Properties",
     .letter = 'p',
     .help = "Show and change the kind, encoding, line ends and indentation of this text",
+    .words = "information details rights permissions",
     .flags = CMD_FILE,
     .run = run_properties,
 };
@@ -411,6 +415,7 @@ static const Command cmd_encoding = {
     .label = "Encoding…",
     .letter = 'e',
     .help = "Choose the encoding in which the next save writes this text",
+    .words = "charset utf latin",
     .args = "NAME",
     .offer = offer_encodings,
     .flags = CMD_FILE,
@@ -449,6 +454,7 @@ static const Command cmd_line_ends = {
     .label = "Line ends…",
     .letter = 'd',
     .help = "Make all line ends lf or crlf",
+    .words = "newline crlf dos unix windows",
     .args = "lf|crlf",
     .offer = offer_ends,
     .flags = CMD_CHANGES,

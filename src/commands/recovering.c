@@ -273,6 +273,7 @@ static const Command cmd_recover_work = {
     .label = "Recover work…",
     .letter = 'v',
     .help = "List unsaved and dropped work that can be brought back",
+    .words = "crash lost restore",
     .more = "What was not saved when the program broke off, and for a week what was dropped on purpose "
             "by leaving, "
             "closing or reloading.",

@@ -359,6 +359,7 @@ static const Command cmd_replace = {
     .keys = "Ctrl+R",
     .shell = "",
     .help = "Replace words, one by one or all",
+    .words = "substitute change",
     .more = "Words with blanks after the name are put in quotation marks.",
     .args = "WORDS BY",
     .hint = "Replace",
@@ -393,6 +394,7 @@ static const Command cmd_replace_all = {
     .label = "Replace all…",
     .letter = 'a',
     .help = "Replace words everywhere at once",
+    .words = "substitute everywhere",
     .more = "-x takes the words as an expression, -w means whole words, -i any letter case, -f lets the new "
             "words follow the letter case of the old ones. Without a screen: squill --do.",
     .args = "[-x] [-w] [-i] [-f] WORDS BY",

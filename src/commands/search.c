@@ -522,6 +522,7 @@ static const Command cmd_find = {
     .keys = "Ctrl+F",
     .shell = "Ctrl+R",
     .help = "Find words as you type them",
+    .words = "search look",
     .more = "Enter stays at the match, Esc goes back to where you were. Tab shows the options: letter case, "
             "whole words, expressions, only in the mark.",
     .args = "WORDS",
@@ -540,6 +541,7 @@ static const Command cmd_find_backwards = {
     .label = "Find backwards…",
     .letter = 'k',
     .help = "Find words towards the top of the text",
+    .words = "search upwards reverse",
     .args = "WORDS",
     .flags = CMD_JUMPS,
     .run = run_find_back,

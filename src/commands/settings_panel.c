@@ -86,6 +86,7 @@ static const Command cmd_settings = {
     .label = "Settings…",
     .letter = 's',
     .help = "Every switch, its value, and where that comes from",
+    .words = "preferences options configuration",
     .run = run_settings,
 };
 

@@ -42,6 +42,7 @@ static const Command cmd_delete_right = {
     .letter = 'd',
     .keys = "Delete Ctrl+D",
     .help = "Delete the mark, or the character right of the cursor",
+    .words = "erase remove",
     .hint = "Delete",
     .flags = CMD_CHANGES | CMD_REPEATS,
     .run = run_delete_right,
@@ -163,6 +164,7 @@ static const Command cmd_new_line = {
     .label = "New line",
     .keys = "Enter",
     .help = "Begin a new line, indented as this one",
+    .words = "enter return break",
     .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS,
     .run = run_new_line,
 };
@@ -210,6 +212,7 @@ static const Command cmd_delete_left = {
     .label = "Delete to the left",
     .keys = "Backspace",
     .help = "Delete the mark, or the character left of the cursor",
+    .words = "erase backspace",
     .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS,
     .run = run_backspace,
 };
@@ -228,6 +231,7 @@ static const Command cmd_overtype = {
     .letter = 'o',
     .keys = "Insert",
     .help = "Typing replaces what is right of the cursor, or pushes it aside again",
+    .words = "insert replace",
     .run = run_overtype,
 };
 

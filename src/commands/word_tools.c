@@ -53,6 +53,7 @@ static const Command cmd_upper_case = {
     .label = "Upper case",
     .letter = 'u',
     .help = "Make the mark, or the word, capital letters",
+    .words = "uppercase capitals big letters",
     .flags = CMD_CHANGES,
     .run = run_upper,
 };
@@ -68,6 +69,7 @@ static const Command cmd_lower_case = {
     .label = "Lower case",
     .letter = 'l',
     .help = "Make the mark, or the word, small letters",
+    .words = "lowercase small letters",
     .flags = CMD_CHANGES,
     .run = run_lower,
 };

@@ -34,6 +34,7 @@ typedef struct Command {
     const char *shell; /* the same in the layout "shell" where it differs, "" for none */
     const char *help;  /* one line */
     const char *more;  /* longer help, or NULL */
+    const char *words; /* everyday words by which it is found too, separated by blanks; or NULL */
     const char *args;  /* what may follow the name, such as "LINE[:COLUMN]", or NULL */
     void (*offer)(const char *args, Offers *out); /* what Tab offers there; or NULL */
     const char *hint;                             /* one or two words for the hint line, or NULL */

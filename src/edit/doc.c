@@ -39,9 +39,38 @@ unsigned long doc_version(const Doc *d)
     return d->version;
 }
 
+enum { LOOK_BACK = 256 /* steps */, COMPARED = 4096 /* bytes */ };
+
+/* Whoever takes back by hand what was typed has changed nothing. The hull of all steps since the save is
+ * compared, if they are few and it is small. */
+static bool back_by_hand(const Doc *d)
+{
+    char then[COMPARED], now[COMPARED];
+    Text saved = doc_saved_text(d);
+    if (text_len(saved) != text_len(d->text))
+        return false;
+    Span hull = d->states[d->now].span;
+    size_t state = d->states[d->now].parent;
+    for (int steps = 0; state != d->saved; steps++, state = d->states[state].parent) {
+        const Span s = d->states[state].span;
+        if (state == 0 || steps == LOOK_BACK)
+            return false;
+        size_t from = hull.at < s.at ? hull.at : s.at, end = hull.at + hull.removed;
+        size_t most = end > s.at + s.added ? end : s.at + s.added;
+        hull.added += hull.at - from + (most - end);
+        hull.removed = most - from - s.added + s.removed;
+        hull.at = from;
+    }
+    if (hull.removed != hull.added || hull.added > COMPARED)
+        return false;
+    text_read(saved, hull.at, then, hull.removed);
+    text_read(d->text, hull.at, now, hull.added);
+    return memcmp(then, now, hull.added) == 0;
+}
+
 bool doc_changed(const Doc *d)
 {
-    return d->now != d->saved;
+    return d->now != d->saved && (d->now == 0 || !back_by_hand(d));
 }
 
 size_t doc_state_now(const Doc *d)

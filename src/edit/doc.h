@@ -78,7 +78,8 @@ Text doc_state_text(const Doc *d, size_t i);
 /* Makes state i the present one. *cursor: where to look. */
 void doc_go(Doc *d, size_t i, size_t *cursor);
 
-/* Is the text another than at the last doc_mark_saved (or at the start)? */
+/* Is the text another than at the last doc_mark_saved (or at the start)? May say so of one that is not, when
+ * it came back to that by much, or by another branch. */
 bool doc_changed(const Doc *d);
 void doc_mark_saved(Doc *d);
 /* A state that doc_state(d, i).now was true of when the save began. */

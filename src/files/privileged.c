@@ -43,6 +43,10 @@ bool privileged_command(const char *program, const char *path, char *argv[PRIVIL
     if (n <= 0)
         return err_set(e, "Cannot find this program itself");
     self[n] = 0;
+    static const char gone[] = " (deleted)"; /* an upgrade has put a new one in its place */
+    size_t whole = (size_t)n - (sizeof gone - 1);
+    if ((size_t)n > sizeof gone && strcmp(self + whole, gone) == 0 && access(self, F_OK) != 0)
+        self[whole] = 0;
     int k = 0;
     *words = mem_string(*program ? program : found);
     for (char *w = strtok(*words, " "); w && k < PRIVILEGED_ARGS - 4; w = strtok(NULL, " "))

@@ -76,17 +76,28 @@ static bool run_commands(Editor *ed, const char *commands, Bytes *report)
     return true;
 }
 
-static void show_differences(Editor *ed, Text before)
+/* As a patch of the file's own bytes, with the name as it was given; for eyes, as text. */
+static bool show_differences(Editor *ed, const char *path, Text before, Err *e)
 {
     const OpenFile *f = ed->panes.view->file;
-    Bytes out = {0}, after = {0};
+    bool eyes = isatty(STDOUT_FILENO);
+    Bytes out = {0}, name = {0};
+    Text was = {0}, is = {0};
+    DiskState disk;
+    size_t at;
     if (!f->path) /* it was closed, or another text is shown */
-        return;
-    bytes_printf(&after, "%s (as it would be)", f->path);
-    diff_unified(before, doc_saved_text(f->doc), f->path, after.at, 3, &out);
+        return true;
+    bytes_printf(&name, "%s\t", path); /* so names with blanks have an end */
+    bool ok = eyes || (load_file(path, &was, &disk, e) &&
+                       encoding_write(doc_saved_text(f->doc), &f->encoding, &is, &at, e));
+    if (ok)
+        diff_unified(eyes ? before : was, eyes ? doc_saved_text(f->doc) : is, name.at, name.at, 3, &out);
     glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
-    bytes_free(&after);
+    bytes_free(&name);
+    text_drop(&was);
+    text_drop(&is);
+    return ok;
 }
 
 /* Somebody who has the file open in an editor learns of the new version from that editor; who runs this
@@ -123,7 +134,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
         if (!ok)
             err_set(&e, "%s", ed->notices.text);
         else if (dry)
-            show_differences(ed, before);
+            ok = show_differences(ed, path, before, &e);
         text_drop(&before);
         if (ok && openfile_changed(ed->panes.view->file))
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");

@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/sys.h"
 
+#include <fnmatch.h>
 #include <stdlib.h>
 
 OpenFile *openfile_new(Text t)
@@ -34,6 +35,19 @@ const char *openfile_name(const OpenFile *f)
 bool openfile_changed(const OpenFile *f)
 {
     return doc_changed(f->doc) || f->format_changed;
+}
+
+bool openfile_is_awaited(const OpenFile *f)
+{
+    static const char *const names[] = {"*/.git/*",      "*/git-rebase-todo", "*/crontab.*", "*/bash-fc.*",
+                                        "*/zsh*",        "*/psql.edit.*",     "*/*.edit",    "*/sudoers.tmp",
+                                        "/var/tmp/*.??*"};
+    static const char *const places[] = {"*",      "*",      "/tmp/*", "/tmp/*", "/tmp/*",
+                                         "/tmp/*", "/etc/*", "*",      "*"};
+    for (size_t i = 0; f->path && i < sizeof names / sizeof *names; i++)
+        if (fnmatch(names[i], f->path, 0) == 0 && fnmatch(places[i], f->path, 0) == 0)
+            return true;
+    return false;
 }
 
 void openfile_recognise(OpenFile *f)

@@ -43,6 +43,7 @@ typedef struct OpenFile {
     bool format_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
     bool look_only;
+    bool ends_open; /* on purpose: a person took the last line end away by the properties */
     Purpose purpose;
     bool unsettled;          /* it was just opened: what a slow disk may know of it is still to be asked */
     struct Reading *reading; /* of the rest of it, see reading.h; NULL: all is there */
@@ -67,6 +68,9 @@ void openfile_free(OpenFile *f);
 const char *openfile_name(const OpenFile *f);
 /* Has it changes that are not on disk, in its text or its form? */
 bool openfile_changed(const OpenFile *f);
+/* Is it a text that another program, such as a version control or crontab, waits to have back? By its name.
+ */
+bool openfile_is_awaited(const OpenFile *f);
 /* Finds out the kind of file by its name and beginning. */
 void openfile_recognise(OpenFile *f);
 

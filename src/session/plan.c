@@ -149,7 +149,11 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
     if (len == 0 || text_byte(t, len - 1) == '\n' || s->rules.batch ||
         p->newline_settled == doc_version(f->doc) + 1)
         return STEP_DONE;
-    if (wish == WISH_YES || (wish == WISH_NONE && s->rules.last_newline == NEWLINE_ADD)) {
+    Text saved = doc_saved_text(f->doc);
+    size_t was = text_len(saved);
+    bool had = was && text_byte(saved, was - 1) == '\n' && !f->ends_open;
+    bool add = s->rules.last_newline == NEWLINE_ADD || (s->rules.last_newline == NEWLINE_KEEP && had);
+    if (wish == WISH_YES || (wish == WISH_NONE && add)) {
         add_newline(s, f);
         return STEP_DONE;
     }

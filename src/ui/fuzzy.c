@@ -2,6 +2,22 @@
 
 #include <ctype.h>
 #include <stdbool.h>
+#include <string.h>
+#include <strings.h>
+
+bool fuzzy_words(const char *wanted, const char *text)
+{
+    for (wanted += strspn(wanted, " "); *wanted; wanted += strspn(wanted, " ")) {
+        size_t n = strcspn(wanted, " ");
+        bool found = false;
+        for (const char *at = text; *at && !found; at++)
+            found = (at == text || !isalnum((unsigned char)at[-1])) && strncasecmp(at, wanted, n) == 0;
+        if (!found)
+            return false;
+        wanted += n;
+    }
+    return true;
+}
 
 int fuzzy_score(const char *wanted, const char *text)
 {

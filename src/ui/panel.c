@@ -8,6 +8,7 @@
 
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 
 typedef struct Row {
     long id;
@@ -25,6 +26,8 @@ struct Panel {
     size_t now, top;
     int first_row, shown; /* where the list stands, for the mouse */
 };
+
+enum { WELL_FOUND = 10000 /* above all scores of scattered letters */ };
 
 static void free_rows(Panel *p)
 {
@@ -47,6 +50,19 @@ static void add_row(Panel *p, long id, const char *text, const char *note, const
 void panel_add(Panel *p, long id, const char *text, const char *note, const char *keys)
 {
     int score = p->spec.plain ? 0 : fuzzy_score(bytes_str(&p->filter.text), text);
+    if (score >= 0)
+        add_row(p, id, text, note, keys, score);
+}
+
+void panel_add_known(Panel *p, long id, const char *text, const char *note, const char *keys,
+                     const char *words)
+{
+    const char *filter = bytes_str(&p->filter.text);
+    int score = fuzzy_score(filter, text);
+    if (*filter && strcasestr(text, filter))
+        score += 2 * WELL_FOUND;
+    else if (*filter && fuzzy_words(filter, words))
+        score = WELL_FOUND;
     if (score >= 0)
         add_row(p, id, text, note, keys, score);
 }

@@ -37,8 +37,8 @@ static const struct {
     {"berth\n", "<Delete><Delete>", "rth\n"},
     {"berth\n", "<Right><Right><Backspace>", "brth\n"},
     {"a\nb\n", "<Down><Home><Backspace>", "ab\n"},
-    {"a\nb\n", "<Ctrl+End>c", "a\nb\nc"},
-    {"a\nb\n", "<Down><Down><Down><Down>c", "a\nb\nc"},
+    {"a\nb\n", "<Ctrl+End>c", "a\nb\nc\n"},
+    {"a\nb\n", "<Down><Down><Down><Down>c", "a\nb\nc\n"},
     {"long line\nx\nlong line\n", "<End><Down><Down>!", "long line\nx\nlong line!\n"},
     {"one two three\n", "<Ctrl+Right><Ctrl+Right>,", "one two, three\n"},
     {"one two three\n", "<End><Ctrl+W><Ctrl+W>", "one \n"},
@@ -247,4 +247,43 @@ TEST(several_files_are_each_asked_about)
     CHECK_INT(pty_end(p), 0);
     file_holds("a.txt", "xa\n", 3);
     file_holds("b.txt", "b\n", 2);
+}
+
+/* The last line end that a file had stays, also when something was typed after it; or its lack. */
+TEST(the_last_newline_is_kept)
+{
+    static const struct {
+        const char *name, *before, *keys, *after;
+    } ends[] = {
+        {"a new last line", "berth\n", "<Ctrl+End>quay", "berth\nquay\n"},
+        {"taken away by mistake", "berth\n", "<Ctrl+End><Backspace>", "berth\n"},
+        {"there was none", "berth", "<Ctrl+End><Enter>quay", "berth\nquay"},
+        {"lines that end in two bytes", "berth\r\n", "<Ctrl+End>quay", "berth\r\nquay\r\n"},
+        {"a new file", NULL, "quay", "quay"},
+        {"twice", "berth\n", "<Ctrl+End>quay<Ctrl+S><Ctrl+End>4", "berth\nquay\n4\n"},
+    };
+    for (size_t i = 0; i < sizeof ends / sizeof *ends; i++) {
+        check_case(ends[i].name);
+        unlink(check_path("x.txt"));
+        if (ends[i].before)
+            check_put("x.txt", ends[i].before);
+        Pty *p = pty_edit("x.txt", NULL);
+        pty_do(p, ends[i].keys);
+        pty_do(p, "<Ctrl+S><Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+        check_holds("x.txt", ends[i].after);
+    }
+}
+
+/* A letter and Backspace: nothing is changed, and nothing is asked. */
+TEST(taken_back_by_hand_is_not_changed)
+{
+    check_put("x.txt", "berth\n");
+    Pty *p = pty_edit("x.txt", NULL);
+    pty_do(p, "x");
+    SHOWS(p, "changed");
+    pty_do(p, "<Backspace>");
+    HIDES(p, "changed");
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
 }

@@ -6,6 +6,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -130,4 +131,36 @@ TEST(as_perl_does_it)
         check_result(status == 0 || said("is not in the text"), __FILE__, __LINE__, "it said: %s",
                      check_read(check_path("said"), &n_said));
     }
+}
+
+/* What a dry run shows is a patch, of whatever bytes the file has. */
+TEST(a_dry_run_makes_patches)
+{
+    static const struct {
+        const char *file, *before, *change, *after;
+    } cases[] = {
+        {"a.txt", "one\ntwo\n", "replace-all one 1", "1\ntwo\n"},
+        {"tide log.txt", "one\ntwo", "replace-all two 2", "one\n2"},
+        {"kiosks/caf\xc3\xa9.ini", "k = 1\n", "replace-all k quay", "quay = 1\n"},
+        {"latin.txt",
+         "f\xfcr die F\xe4hre\nZuschl\xe4ge und Gep\xe4"
+         "ck\n",
+         "replace-all die eine",
+         "f\xfcr eine F\xe4hre\nZuschl\xe4ge und Gep\xe4"
+         "ck\n"},
+        {"dos.txt", "one\r\ntwo\r\n", "replace-all one 1", "1\r\ntwo\r\n"},
+    };
+    static const char *const tools[] = {"patch -s -p0 <p", "git apply -p0 p"};
+    char line[500];
+    mkdir(check_path("kiosks"), 0755);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++)
+        for (size_t tool = 0; tool < 2; tool++) {
+            check_case(cases[i].file);
+            check_put(cases[i].file, cases[i].before);
+            snprintf(line, sizeof line,
+                     "rm -f *.orig; $S --dry-run --do '%s; save' '%s' 2>/dev/null >p && %s", cases[i].change,
+                     cases[i].file, tools[tool]);
+            CHECK_INT(run(line), 0);
+            check_holds(cases[i].file, cases[i].after);
+        }
 }

@@ -97,7 +97,7 @@ TEST(encodings_are_told_and_refused_with_the_place)
     check_holds("fares.txt", "Zuschl\xe4ge f\xfcr die F\xe4hre\n");
     pty_do(p, "<wait><Ctrl+P>encoding utf-8<Enter><wait><Ctrl+S>");
     SHOWS(p, "Saved fares.txt");
-    check_holds("fares.txt", "Zuschläge für die Fähre\nx 漢");
+    check_holds("fares.txt", "Zuschläge für die Fähre\nx 漢\n");
     LEAVE(p);
 }
 

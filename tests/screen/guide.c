@@ -54,7 +54,7 @@ static const struct {
     {"letters pad", "<Esc>gs<wait>sddd<Esc>x", "grey heron\ncurxlew\nmorning tern\n"},
     {"go to line", "<Ctrl+G>2:4<Enter>x", "grey heron\ncurxlew\nmorning tern\n"},
     {"go down", "<Ctrl+G>+1<Enter>x", "grey heron\nxcurlew\nmorning tern\n"},
-    {"too far", "<Ctrl+G>99<Enter>x", "grey heron\ncurlew\nmorning tern\nx"},
+    {"too far", "<Ctrl+G>99<Enter>x", "grey heron\ncurlew\nmorning tern\nx\n"},
     {"mark and cut", "<Ctrl+T><Right><Right><Right><Right><Right><Ctrl+X><End><Ctrl+V>",
      "herongrey \ncurlew\nmorning tern\n"},
     {"cut gathers", "<Ctrl+X><Ctrl+X><Down><Ctrl+V>", "morning tern\ngrey heron\ncurlew\n"},
@@ -547,5 +547,56 @@ TEST(lesson_back_skip_and_small)
     SHOWS(p, "2 of 12");
     pty_do(p, "<Esc>hb");
     SHOWS(p, "1 of 12");
+    LEAVE(p);
+}
+
+/* Who calls a commit off is believed; who changes their mind again, too. */
+TEST(leaving_with_failure)
+{
+    static const struct {
+        const char *name, *keys;
+        int status;
+    } kinds[] = {
+        {"the route", "<Esc>fr", 1},
+        {"by an everyday word", "<Ctrl+P>abort<Enter>", 1},
+        {"by its name", "<Ctrl+P>leave-with-failure<Enter>", 1},
+        {"called off, then left", "x<Esc>fr<wait><Esc><wait><Backspace><Ctrl+Q>", 0},
+    };
+    mkdir(check_path(".git"), 0755);
+    for (size_t i = 0; i < sizeof kinds / sizeof *kinds; i++) {
+        check_case(kinds[i].name);
+        check_put(".git/COMMIT_EDITMSG", "berth 4\n");
+        Pty *p = pty_edit_at(24, 100, ".git/COMMIT_EDITMSG", NULL);
+        SHOWS(p, "Esc f r Call it off");
+        pty_do(p, kinds[i].keys);
+        CHECK_INT(pty_end(p), kinds[i].status);
+        check_holds(".git/COMMIT_EDITMSG", "berth 4\n");
+    }
+}
+
+/* The list of commands finds by what a command does and by the words that people bring along. */
+TEST(commands_by_everyday_words)
+{
+    static const struct {
+        const char *typed, *first;
+    } cases[] = {{"exit", "leave"},           {"uppercase", "upper-case"},
+                 {"select all", "mark-all"},  {"clipboard", "cut"},
+                 {"abort", "leave-with"},     {"preferences", "settings"},
+                 {"whitespace", "trim-blan"}, {"save", "save"},
+                 {"go-l", "go-line"},         {"read only", "look-only"},
+                 {"crash", "recover-work"},   {"end the program", "leave"}};
+    Pty *p = start_at(24, 120, sample);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].typed);
+        pty_do(p, "<Ctrl+P>");
+        pty_do(p, cases[i].typed);
+        int row = pty_find(p, "Command: ");
+        const char *first = row >= 0 ? pty_row(p, row + 1) : "";
+        while (*first && !((*first >= 'a' && *first <= 'z')))
+            first++;
+        check_result(strncmp(first, cases[i].first, strlen(cases[i].first)) == 0, __FILE__, __LINE__,
+                     "first is: %s", first);
+        pty_do(p, "<Esc><Esc>");
+    }
     LEAVE(p);
 }

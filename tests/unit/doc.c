@@ -79,6 +79,54 @@ TEST(changed_means_another_state_than_saved)
     doc_free(d);
 }
 
+/* Who takes back by hand what was typed has changed nothing; but what is not the same never counts as such.
+ */
+TEST(back_by_hand_is_not_changed)
+{
+    size_t at;
+    Doc *d = doc_new((Text){0});
+    type(d, 0, "berth");
+    doc_mark_saved(d);
+    type(d, 5, "s");
+    CHECK(doc_changed(d));
+    CHECK(doc_replace(d, 5, 1, NULL, 0, STEP_DELETE_LEFT, 6));
+    CHECK(!doc_changed(d));
+    doc_seal(d);
+    CHECK(doc_replace(d, 0, 1, "B", 1, STEP_WHOLE, 0));
+    CHECK(doc_replace(d, 5, 0, "!", 1, STEP_WHOLE, 5));
+    CHECK(doc_replace(d, 0, 1, "b", 1, STEP_WHOLE, 0));
+    CHECK(doc_changed(d));
+    CHECK(doc_replace(d, 5, 1, NULL, 0, STEP_WHOLE, 5));
+    CHECK(!doc_changed(d));
+    size_t same = 0;
+    char letter[2] = "";
+    for (int i = 0; i < 20000 && !check_failed(); i++) {
+        size_t len = text_len(doc_text(d)), place = check_random((unsigned)len + 1), n = check_random(3);
+        letter[0] = letter[1] = (char)('a' + check_random(2));
+        switch (check_random(12)) {
+        case 0:
+            doc_undo(d, &at);
+            break;
+        case 1:
+            doc_redo(d, &at);
+            break;
+        case 2:
+            doc_mark_saved(d);
+            break;
+        default:
+            n = n > len - place || len < 4 ? len - place > 1 ? 1 : 0 : n;
+            doc_replace(d, place, n, letter, len > 8 ? 0 : check_random(3), STEP_WHOLE, place);
+        }
+        bool equal = text_len(doc_text(d)) == text_len(doc_saved_text(d));
+        for (size_t k = 0; equal && k < text_len(doc_text(d)); k++)
+            equal = text_byte(doc_text(d), k) == text_byte(doc_saved_text(d), k);
+        CHECK(doc_changed(d) || equal);
+        same += equal && !doc_changed(d);
+    }
+    CHECK(same > 1000);
+    doc_free(d);
+}
+
 TEST(groups_are_one_step)
 {
     Doc *d = doc_new((Text){0});
