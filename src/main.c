@@ -306,7 +306,7 @@ int main(int argc, char **argv)
         return STATUS_USAGE;
     }
     if (o.commands)
-        return batch_run(o.commands, argv + optind, argc - optind, o.dry, o.plain);
+        return batch_run(o.commands, argv + optind, argc - optind, o.dry, o.plain, o.look);
     if (o.recover && !isatty(STDOUT_FILENO))
         return print_recoverable();
     if (!isatty(STDOUT_FILENO)) {

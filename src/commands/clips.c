@@ -69,6 +69,21 @@ static void copy_columns(Editor *ed, bool cut)
     view_drop_mark(v);
 }
 
+void clips_cut(Editor *ed, size_t from, size_t to, bool in_front)
+{
+    Text piece;
+    if (from >= to || !edit_allowed(ed) || !text_slice(view_text(ed->panes.view), from, to - from, &piece))
+        return;
+    bool gather = ed->running.before == ed->running.now && ed->clips->gathering && ed->shelf.n;
+    if (!gather)
+        shelf_put(&ed->shelf, piece, false);
+    else if (!shelf_gather(&ed->shelf, piece, in_front))
+        warn(ed, "There is not enough memory for that");
+    ed->clips->gathering = true;
+    ed->host.send_clip = true;
+    edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE);
+}
+
 static void copy(Editor *ed, bool cut)
 {
     View *v = ed->panes.view;
@@ -95,7 +110,7 @@ static void copy(Editor *ed, bool cut)
     char how_much[WORDS_MAX];
     amount_of(piece, how_much);
     if (gather) {
-        if (!shelf_gather(&ed->shelf, piece))
+        if (!shelf_gather(&ed->shelf, piece, false))
             warn(ed, "There is not enough memory for that");
         amount_of(ed->shelf.clips[0].text, how_much);
     } else {

@@ -228,6 +228,10 @@ static void run_look_only(Editor *ed, const Args *args)
         say(ed, "%s", why);
         return;
     }
+    if (!f->look_only && openfile_changed(f)) {
+        say(ed, "%s has changes that are not saved; save it first", openfile_name(f));
+        return;
+    }
     f->look_only = !f->look_only;
     say(ed, f->look_only ? "%s can now only be looked at" : "%s can be changed again", openfile_name(f));
 }

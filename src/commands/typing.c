@@ -1,6 +1,7 @@
 #include "commands/typing.h"
 
 #include "base/bytes.h"
+#include "commands/clips.h"
 #include "commands/edits.h"
 #include "edit/cells.h"
 #include "edit/move.h"
@@ -88,7 +89,7 @@ static void run_cut_to_end(Editor *ed, const Args *args)
     (void)args;
     Text t = view_text(ed->panes.view);
     size_t at = ed->panes.view->cursor.at, end = move_line_end(t, at);
-    cut(ed, at, at < end ? end : move_right(t, at));
+    clips_cut(ed, at, at < end ? end : move_right(t, at), false);
 }
 
 static const Command cmd_cut_to_line_end = {
@@ -96,7 +97,8 @@ static const Command cmd_cut_to_line_end = {
     .label = "Cut to line end",
     .letter = 'l',
     .keys = "Ctrl+K",
-    .help = "Remove what is right of the cursor; at the end of a line, join it with the next",
+    .help = "Cut what is right of the cursor; at the end of a line, join it with the next",
+    .more = "Paste brings it back; given several times in a row, all of it.",
     .flags = CMD_CHANGES | CMD_REPEATS,
     .run = run_cut_to_end,
 };
@@ -106,7 +108,7 @@ static void run_cut_to_start(Editor *ed, const Args *args)
     (void)args;
     Text t = view_text(ed->panes.view);
     size_t at = ed->panes.view->cursor.at, start = move_line_start(t, at);
-    cut(ed, start < at ? start : move_left(t, at), at);
+    clips_cut(ed, start < at ? start : move_left(t, at), at, true);
 }
 
 static const Command cmd_cut_to_line_start = {
@@ -114,7 +116,8 @@ static const Command cmd_cut_to_line_start = {
     .label = "Cut to line start",
     .letter = 'b',
     .keys = "Ctrl+U",
-    .help = "Remove what is left of the cursor in its line",
+    .help = "Cut what is left of the cursor in its line",
+    .more = "Paste brings it back; given several times in a row, all of it.",
     .flags = CMD_CHANGES | CMD_REPEATS,
     .run = run_cut_to_start,
 };

@@ -261,6 +261,18 @@ bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t curso
     return true;
 }
 
+bool doc_append(Doc *d, const void *bytes, size_t n, size_t cursor)
+{
+    size_t end = text_len(d->text);
+    doc_seal(d);
+    if (!doc_replace(d, end, 0, bytes, n, STEP_WHOLE, cursor))
+        return false;
+    for (Anchor *a = d->anchors; a; a = a->next)
+        if (a->at == end + n)
+            a->at = end;
+    return true;
+}
+
 bool doc_set_text(Doc *d, Text to, size_t cursor)
 {
     size_t len = text_len(d->text), n = text_len(to), head = text_common_start(d->text, to);

@@ -36,6 +36,9 @@ bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n,
 /* The same with a text, whose blocks are shared. It stays the caller's. */
 bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t cursor);
 
+/* Adds to the end, as a step of its own; cursors and marks that stand there stay before it. */
+bool doc_append(Doc *d, const void *bytes, size_t n, size_t cursor);
+
 /* Makes it equal to `to`, as a step that replaces only what lies between the first and the
  * last difference. `to` stays the caller's. */
 bool doc_set_text(Doc *d, Text to, size_t cursor);

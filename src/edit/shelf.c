@@ -18,10 +18,10 @@ void shelf_put(Shelf *s, Text t, bool lines)
         text_drop(&s->clips[--s->n].text);
 }
 
-bool shelf_gather(Shelf *s, Text t)
+bool shelf_gather(Shelf *s, Text t, bool in_front)
 {
     Clip *c = &s->clips[0];
-    bool ok = text_insert_text(&c->text, text_len(c->text), t);
+    bool ok = text_insert_text(&c->text, in_front ? 0 : text_len(c->text), t);
     text_drop(&t);
     return ok;
 }

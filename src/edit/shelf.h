@@ -20,8 +20,8 @@ typedef struct Shelf {
 /* Puts a clip on top and takes over its text. The oldest go when there are too many, or
  * when all together hold more than some hundred MB. */
 void shelf_put(Shelf *s, Text t, bool lines);
-/* Adds to the end of the newest clip, taking over `t`; false without memory. */
-bool shelf_gather(Shelf *s, Text t);
+/* Adds to the end of the newest clip, or to its beginning, taking over `t`; false without memory. */
+bool shelf_gather(Shelf *s, Text t, bool in_front);
 void shelf_free(Shelf *s);
 
 #endif

@@ -110,7 +110,7 @@ static void note_use(const Editor *ed, Lockfile *use, Bytes *report)
         bytes_printf(report, "%s has it open on %s", by.user, by.host);
 }
 
-static bool run_file(const char *commands, const char *path, bool dry, bool plain)
+static bool run_file(const char *commands, const char *path, bool dry, bool plain, bool look)
 {
     Editor *ed = app_new();
     Err e = {""};
@@ -127,6 +127,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     if (ok && !ed->panes.view->file->disk.exists)
         ok = err_set(&e, "There is no file %s", path);
     if (ok) {
+        ed->panes.view->file->look_only = ed->panes.view->file->look_only || look;
         Text before = text_keep(view_text(ed->panes.view));
         if (!dry && !plain)
             note_use(ed, &use, &report);
@@ -150,7 +151,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     return ok;
 }
 
-int batch_run(const char *commands, char **files, int n, bool dry, bool plain)
+int batch_run(const char *commands, char **files, int n, bool dry, bool plain, bool look)
 {
     bool all = true;
     /* What is being written is written to its end; nothing is left lying about. */
@@ -159,6 +160,6 @@ int batch_run(const char *commands, char **files, int n, bool dry, bool plain)
     for (size_t i = 0; i < sizeof signals / sizeof *signals; i++)
         sigaction(signals[i], &a, NULL);
     for (int i = 0; i < n && !interrupted; i++)
-        all = run_file(commands, files[i], dry, plain) && all;
+        all = run_file(commands, files[i], dry, plain, look) && all;
     return interrupted ? 128 + interrupted : all ? 0 : 1;
 }

@@ -8,6 +8,6 @@
  * file; what went wrong goes to standard error. A file for which a command fails is left as it is.
  * dry: writes nothing and shows the differences instead. Returns the exit status: 0, or 1 when
  * anything failed. */
-int batch_run(const char *commands, char **files, int n, bool dry, bool plain);
+int batch_run(const char *commands, char **files, int n, bool dry, bool plain, bool look);
 
 #endif

@@ -135,10 +135,10 @@ static Step check_disk(Session *s, Plan *p, OpenFile *f)
 static void add_newline(Session *s, OpenFile *f)
 {
     const char *end = text_format_line_end(&f->format);
-    doc_seal(f->doc);
-    if (!doc_replace(f->doc, text_len(doc_text(f->doc)), 0, end, strlen(end), STEP_WHOLE,
-                     session_cursor(s, f)))
+    doc_set_verb(f->doc, "Last line end");
+    if (!doc_append(f->doc, end, strlen(end), session_cursor(s, f)))
         notices_warn(s->notices, "There is not enough memory for that");
+    doc_set_verb(f->doc, NULL);
 }
 
 static Step check_newline(Session *s, Plan *p, OpenFile *f)
@@ -210,6 +210,14 @@ static Step wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
     return STEP_WAITS;
 }
 
+/* By whatever name and link. */
+static bool is_own_file(const OpenFile *f, const char *path)
+{
+    DiskState there = disk_look(path);
+    return f->disk.exists && there.exists && there.st.st_dev == f->disk.st.st_dev &&
+           there.st.st_ino == f->disk.st.st_ino;
+}
+
 static Step save_step(Session *s, Plan *p, OpenFile *f)
 {
     char words[TASK_WORDS_MAX];
@@ -218,6 +226,10 @@ static Step save_step(Session *s, Plan *p, OpenFile *f)
     Step step;
     if (reading_unready(f, words)) {
         notices_warn(s->notices, "Not saved: %s", words);
+        return STEP_ENDED;
+    }
+    if (f->look_only && !p->ask_name && (!other || is_own_file(f, path))) {
+        notices_warn(s->notices, "%s is open to look only and was not saved", openfile_name(f));
         return STEP_ENDED;
     }
     if (f->writing && !p->ask_name) /* a name can be given meanwhile */
@@ -244,6 +256,10 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
 {
     if (!f->path) {
         notices_say(s->notices, "This text has no file yet; saving asks for its name");
+        return STEP_ENDED;
+    }
+    if (f->look_only) {
+        notices_warn(s->notices, "%s is open to look only and was not renamed", openfile_name(f));
         return STEP_ENDED;
     }
     if (f->writing)

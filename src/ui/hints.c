@@ -52,7 +52,8 @@ static size_t text_hints(const Editor *ed, Hint *out)
     const char *const *names = marked ? line_mark : line_plain;
     size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
     for (size_t i = 0; i < count; i++)
-        n += hints_add_command(ed, names[i], strcmp(names[i], "leave") == 0, out + n);
+        if (!ed->panes.view->file->look_only || strcmp(names[i], "save") != 0)
+            n += hints_add_command(ed, names[i], strcmp(names[i], "leave") == 0, out + n);
     if (!marked && openfile_is_awaited(ed->panes.view->file))
         n += hints_add_command(ed, "leave-with-failure", true, out + n);
     out[n++] = (Hint){"Esc", "Commands", true};

@@ -229,8 +229,43 @@ TEST(look_only)
     SHOWS(p, "look only");
     pty_do(p, "xyz");
     SHOWS(p, "look.txt is open to look only");
+    HIDES(p, "Ctrl+S Save");
     pty_do(p, "<Ctrl+Q>");
     CHECK_INT(pty_end(p), 0);
+}
+
+/* Who only looks writes nothing, by whatever way. */
+TEST(look_only_never_writes)
+{
+    static const struct {
+        const char *keys, *says;
+    } ways[] = {
+        {"<Ctrl+S>", "look only and was not saved"},
+        {"<Ctrl+P>rename quay.txt<Enter>", "look only and was not renamed"},
+        {"<Ctrl+P>save-as look.txt<Enter>", "look only and was not saved"},
+        {"<Ctrl+P>save-as ./link.txt<Enter>", "look only and was not saved"},
+        {"<Ctrl+P>save-every-file<Enter>", "No file has changes"},
+        {"<Ctrl+P>encoding utf-16le<Enter><Ctrl+S>", "look only"},
+    };
+    struct stat before, after;
+    check_put("look.txt", "keep\n");
+    CHECK(symlink("look.txt", check_path("link.txt")) == 0);
+    stat(check_path("look.txt"), &before);
+    const char *args[] = {"-l", "look.txt", NULL};
+    Pty *p = pty_start(SQUILL, 24, 100, args);
+    SHOWS(p, "look only");
+    for (size_t i = 0; i < sizeof ways / sizeof *ways; i++) {
+        check_case(ways[i].keys);
+        pty_do(p, ways[i].keys);
+        SHOWS(p, ways[i].says);
+        pty_do(p, "<Esc><Esc>");
+    }
+    pty_do(p, "<Ctrl+P>save-as copy.txt<Enter>");
+    SHOWS(p, "Saved copy.txt");
+    LEAVE(p);
+    stat(check_path("look.txt"), &after);
+    CHECK(before.st_ino == after.st_ino && before.st_mtim.tv_nsec == after.st_mtim.tv_nsec);
+    check_holds("look.txt", "keep\n");
 }
 
 TEST(several_files_are_each_asked_about)
@@ -260,6 +295,7 @@ TEST(the_last_newline_is_kept)
         {"there was none", "berth", "<Ctrl+End><Enter>quay", "berth\nquay"},
         {"lines that end in two bytes", "berth\r\n", "<Ctrl+End>quay", "berth\r\nquay\r\n"},
         {"a new file", NULL, "quay", "quay"},
+        {"typing goes on where it was", "berth\n", "<Ctrl+End>quay<Ctrl+S> 4", "berth\nquay 4\n"},
         {"twice", "berth\n", "<Ctrl+End>quay<Ctrl+S><Ctrl+End>4", "berth\nquay\n4\n"},
     };
     for (size_t i = 0; i < sizeof ends / sizeof *ends; i++) {

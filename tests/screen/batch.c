@@ -44,6 +44,9 @@ TEST(what_is_done_to_files)
          "would be saved as", "one\ntwo\n"},
         {"a dry run in another encoding", "$S --dry-run --do 'encoding utf-16le; save-every-file' a.txt", 0,
          "would be saved", "one\ntwo\n"},
+        {"looking writes nothing", "$S --look --do 'replace-all one 1; save' a.txt", 1, "look only",
+         "one\ntwo\n"},
+        {"looking saves nothing", "$S --look --do save a.txt", 1, "look only", "one\ntwo\n"},
         {"a command over its time",
          "mkdir -p .config/steady-quill; echo 'command_seconds = 1' >.config/steady-quill/settings.lua;"
          " $S --do 'run-command sleep 20; save' a.txt",

@@ -69,7 +69,7 @@ static const struct {
     {"columns type", "aa\naa\n", "<Right><Esc>mc<Down>xy<Esc><Esc>", "axya\naxya\n"},
     {"columns backspace", "axa\naxa\n", "<Right><Right><Esc>mc<Down><Backspace>", "aa\naa\n"},
     {"columns paste", "ab\nab\n\n",
-     "<Right><Esc>mc<Down><Right><Ctrl+C><Esc><Esc><wait><wait><wait><Ctrl+End><Up><Ctrl+V>", "ab\nab\nb\nb"},
+     "<Right><Esc>mc<Down><Right><Ctrl+C><Esc><Esc><wait><wait><wait><Ctrl+End><Up><Ctrl+V>", "ab\nab\nb\nb\n"},
     {"undo by words", "", "grey heron flies<Ctrl+Z>", "grey heron "},
     {"undo twice by count", "", "grey heron flies<Esc>2<Ctrl+Z>", "grey "},
     {"undo splits at moving", "b\n", "a<Right>c<Ctrl+Z>", "ab\n"},
@@ -108,9 +108,10 @@ TEST(history_shows_each_state)
     pty_do(p, "<Ctrl+X><Esc>eh");
     SHOWS(p, "typed “berth ”");
     SHOWS(p, "last saved");
-    SHOWS(p, "Cut “quay”");
-    pty_do(p, "<Down><Down><Down>");
-    SHOWS(p, "4 of 4");
+    SHOWS(p, "Last line end");
+    SHOWS(p, "Cut “quay");
+    pty_do(p, "<Down><Down><Down><Down>");
+    SHOWS(p, "5 of 5");
     CHECK_STR(pty_row(p, 1), "  1▎ x");
     LEAVE(p);
 }
@@ -298,4 +299,26 @@ TEST(mouse_marks)
     pty_send(p, lines, sizeof lines - 1);
     SHOWS(p, "marked 2 lines, 24 characters");
     LEAVE(p);
+}
+
+/* What Ctrl+K and Ctrl+U take can be pasted; several in a row come back together, in their order. */
+TEST(cuts_to_the_ends_of_a_line_gather)
+{
+    static const struct {
+        const char *keys, *after;
+    } pieces[] = {
+        {"<Ctrl+K><Down><End><Enter><Ctrl+V>", "\nquay 2\nberth 1\n"},
+        {"<Ctrl+K><Ctrl+K><Ctrl+K><Ctrl+V><Ctrl+V>", "berth 1\nquay 2berth 1\nquay 2\n"},
+        {"<Down><End><Ctrl+U><Ctrl+U><Ctrl+U><Ctrl+V>", "berth 1\nquay 2\n"},
+        {"<Ctrl+K><Right><Ctrl+K><Ctrl+V>", "\nquay 2\n"},
+    };
+    for (size_t i = 0; i < sizeof pieces / sizeof *pieces; i++) {
+        check_case(pieces[i].keys);
+        check_put("x.txt", "berth 1\nquay 2\n");
+        Pty *p = pty_edit("x.txt", NULL);
+        pty_do(p, pieces[i].keys);
+        pty_do(p, "<Ctrl+S><Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+        check_holds("x.txt", pieces[i].after);
+    }
 }
