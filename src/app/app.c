@@ -42,7 +42,7 @@ static void set_rules(Session *s, const Settings *set)
     r->backup = (Backup)set->backup;
     r->backup_keep = (unsigned)set->backup_keep;
     snprintf(r->in_place, sizeof r->in_place, "%s", set->save_in_place);
-    snprintf(r->root_program, sizeof r->root_program, "%s", set->become_root);
+    snprintf(r->root_program, sizeof r->root_program, "%s", set->root_program);
 }
 
 /* What must follow a change of the settings. */

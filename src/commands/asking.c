@@ -195,7 +195,7 @@ static void ask_plan(Editor *ed, Plan *p)
         question_ask(ed, &q, "The last line of %s has no line end.", openfile_name(f));
         break;
     case ASK_ROOT:
-        program = privileged_program(ed->config.settings.become_root);
+        program = privileged_program(ed->config.settings.root_program);
         q = question_of(p, name_answered);
         q.answers[0] = (AnswerLetter){'r', "Save as root"};
         q.answers[1] = (AnswerLetter){'a', "Another name"};

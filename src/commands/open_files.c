@@ -74,7 +74,7 @@ static void run_open_files(Editor *ed, const Args *args)
 static const Command cmd_open_files = {
     .name = "open-files",
     .label = "Open files",
-    .letter = 'b',
+    .letter = 'f',
     .help = "List the open texts with their size and state, and go to one",
     .words = "tabs documents list",
     .hint = "Open files",

@@ -250,7 +250,7 @@ static void walk(Editor *ed, Replace *r)
         .done = one_answered,
         .ctx = r,
     };
-    question_ask(ed, &q, "Replace this one by “%.60s”?", bytes_str(&with));
+    question_ask(ed, &q, "Replace this one with “%.60s”?", bytes_str(&with));
     bytes_free(&with);
 }
 
@@ -296,7 +296,7 @@ static void replace_what_given(Editor *ed, const char *what, void *ctx)
     if (!*what || a->mistake[0])
         return;
     char label[80];
-    snprintf(label, sizeof label, "Replace “%.40s” by", what);
+    snprintf(label, sizeof label, "Replace “%.40s” with", what);
     PromptSpec p = {.label = label, .history = "replace", .done = with_given, .ctx = a->all ? ed : NULL};
     prompt_ask(ed, &p);
 }

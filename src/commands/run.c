@@ -420,7 +420,7 @@ static void run_filter(Editor *ed, const Args *args)
 
 static const Command cmd_filter = {
     .name = "filter",
-    .label = "Filter through…",
+    .label = "Send through…",
     .letter = 'x',
     .help = "Send the mark, or the whole text, through a command and take the result in its place",
     .words = "pipe shell",

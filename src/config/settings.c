@@ -49,7 +49,7 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Tell others who open a file that it is being edited here, and notice when they do"},
     {"auto_reload", SETTING_BOOL, "false", NULL, 0, 0, AT(auto_reload),
      "Reload a text without changes by itself when its file changed on disk"},
-    {"become_root", SETTING_TEXT, "", NULL, 0, 0, AT(become_root),
+    {"root_program", SETTING_TEXT, "", NULL, 0, 0, AT(root_program),
      "The program that saves as root for you; empty: sudo or doas, whichever is there"},
     {"remember_answers", SETTING_BOOL, "true", NULL, 0, 0, AT(remember_answers),
      "Remember earlier answers for the next run"},
@@ -172,7 +172,8 @@ static void report_change(Config *c)
 }
 
 /* Names that settings had before; people's files may still have them. */
-static const char *const renamed[][2] = {{"remember_answers", "keep_history"}};
+static const char *const renamed[][2] = {{"remember_answers", "keep_history"},
+                                         {"root_program", "become_root"}};
 
 const char *settings_former_name(const Setting *s)
 {

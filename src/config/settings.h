@@ -38,7 +38,7 @@ typedef struct Settings {
     int esc_wait; /* ms */
     char menu_letters[256];
     char word_pairs[256];
-    char become_root[256];
+    char root_program[256];
     char save_in_place[256];
 } Settings;
 

@@ -39,7 +39,7 @@ bool privileged_command(const char *program, const char *path, char *argv[PRIVIL
     const char *found = privileged_program(program);
     ssize_t n = readlink("/proc/self/exe", self, sizeof self - 1);
     if (!found)
-        return err_set(e, "There is neither sudo nor doas here (the setting become_root names another)");
+        return err_set(e, "There is neither sudo nor doas here (the setting root_program names another)");
     if (n <= 0)
         return err_set(e, "Cannot find this program itself");
     self[n] = 0;

@@ -125,7 +125,7 @@ static bool save_as_root(Editor *ed, Terminal *t)
     if (!app_root_begin(ed, &r.w))
         return false;
     r.w.wish.only = &r.w.only;
-    bool ok = privileged_command(ed->config.settings.become_root, r.w.path, argv, &words, &r.e) &&
+    bool ok = privileged_command(ed->config.settings.root_program, r.w.path, argv, &words, &r.e) &&
               terminal_ask(t, argv, talk_to_root, &r);
     free(words);
     app_root_end(ed, &r.w, ok, r.e.text);

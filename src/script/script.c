@@ -87,7 +87,7 @@ static bool value_text(lua_State *L, int index, char *out, size_t cap)
     }
 }
 
-/* Called for "name = value" and, on the table `key`, for key["…"] = value. */
+/* Called for "name = value" and, on the table `does`, for does["…"] = value. */
 static int assigned(lua_State *L)
 {
     Reading *r = lua_touserdata(L, lua_upvalueindex(1));
@@ -105,7 +105,7 @@ static int assigned(lua_State *L)
     else if (on_keys)
         ok = config_set_key(r->config, name, value, &e);
     else if (r->keys)
-        ok = err_set(&e, "lines here look like key[\"F5\"] = \"command\"");
+        ok = err_set(&e, "lines here look like does[\"F5\"] = \"command\"");
     else
         ok = settings_set(r->config, name, value, r->path, &e);
     return ok ? 0 : luaL_error(L, "%s", e.text);
@@ -120,10 +120,12 @@ static void push_reporter(lua_State *L, Reading *r, bool on_keys)
     lua_pushboolean(L, on_keys);
     lua_pushcclosure(L, assigned, 2);
     lua_setfield(L, -2, "__newindex");
-    if (!on_keys) { /* reading the global `key` gives the table for keys */
+    if (!on_keys) { /* reading the global `does`, or by its former name `key`, gives the table for keys */
         lua_newtable(L);
         push_reporter(L, r, true);
-        lua_setfield(L, -2, "key");
+        lua_pushvalue(L, -1);
+        lua_setfield(L, -3, "key");
+        lua_setfield(L, -2, "does");
         lua_setfield(L, -2, "__index");
     }
     lua_setmetatable(L, -2);

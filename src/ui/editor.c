@@ -40,7 +40,7 @@ static void say_rights(Editor *ed, const OpenFile *f)
 {
     if (!f->disk.exists || disk_may_write(f->path))
         return;
-    const char *program = privileged_program(ed->config.settings.become_root);
+    const char *program = privileged_program(ed->config.settings.root_program);
     warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,
          program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }

@@ -50,9 +50,9 @@ static void form_words(const Editor *ed, const Frame *frame, int room, Bytes *ou
     const OpenFile *f = ed->panes.view->file;
     char indent[32];
     snprintf(indent, sizeof indent, "%s %u", f->format.tabs ? "tabs" : "spaces", f->format.indent);
-    const char *const fields[] = {ed->overtype ? "overtype" : "", f->kind->name, indent,
+    const char *const fields[] = {ed->overtype ? "overtype" : "", f->kind->name,
                                   encoding_label(&f->encoding, f->format.utf8),
-                                  text_format_ends_name(&f->format)};
+                                  text_format_ends_name(&f->format), indent};
     for (size_t i = 0; i < sizeof fields / sizeof *fields; i++) {
         size_t before = out->len;
         if (!fields[i][0])

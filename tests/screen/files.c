@@ -111,7 +111,7 @@ TEST(open_files_and_switching)
     const char *args[] = {"one.ini", "two.ini", "link.ini", NULL};
     Pty *p = pty_start(SQUILL, 24, 100, args);
     SHOWS(p, "first");
-    pty_do(p, "x<Esc>fb");
+    pty_do(p, "x<Esc>ff");
     SHOWS(p, "Open files:");
     SHOWS(p, "1 of 2"); /* the link is the same text */
     SHOWS(p, "1 line, 7 bytes, ini, changed");
@@ -382,7 +382,7 @@ TEST(odd_names)
         check_put(names[i].name, "old\n");
         Pty *p = pty_edit_at(24, 160, path, NULL);
         SHOWS(p, names[i].shown);
-        pty_do(p, "x<Esc>fb");
+        pty_do(p, "x<Esc>ff");
         SHOWS(p, names[i].shown);
         pty_do(p, "<Esc><wait><wait><wait><Ctrl+S>");
         SHOWS(p, "Saved");
@@ -397,7 +397,7 @@ TEST(all_of_etc_at_once)
     const char *args[] = {"-c", "exec " SQUILL " --look $(find /etc -maxdepth 2 -type f -size -64k)", NULL};
     Pty *p = pty_start("/bin/sh", 24, 80, args);
     SHOWS(p, "look only");
-    pty_do(p, "<wait><wait><Esc>fb");
+    pty_do(p, "<wait><wait><Esc>ff");
     SHOWS(p, "Open files:");
     int row = pty_find(p, "Open files:");
     const char *count = row >= 0 ? strstr(pty_row(p, row), " of ") : NULL;

@@ -170,11 +170,11 @@ TEST(the_list_of_open_files_closes_them)
     check_put("a.txt", "one\n");
     check_put("b.txt", "two\n");
     Pty *p = pty_edit("a.txt", "b.txt");
-    pty_do(p, "<Esc>fb");
+    pty_do(p, "<Esc>ff");
     SHOWS(p, "Open files");
     pty_do(p, "<Down><Delete>");
     SHOWS(p, "Closed b.txt");
-    pty_do(p, "<Esc><wait><wait><wait>x<Esc>fb<Delete>"); /* one with changes asks */
+    pty_do(p, "<Esc><wait><wait><wait>x<Esc>ff<Delete>"); /* one with changes asks */
     SHOWS(p, "has changes that are not saved");
     pty_do(p, "<wait>s");
     SHOWS(p, "Closed a.txt");

@@ -7,6 +7,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 /* ---- brought back ---- */
@@ -53,6 +54,24 @@ TEST(unsaved_work_is_offered_after_a_kill)
     CHECK(pty_rest(p));
     CHECK(pty_find(p, "unsaved work") < 0);
     LEAVE(p);
+}
+
+/* A dead editor whose parent does not ask after it is dead all the same. */
+TEST(the_dead_that_nobody_buries)
+{
+    check_put("fares.ini", "adult = 4\n");
+    Pty *dead = pty_edit("fares.ini", NULL);
+    pty_do(dead, "child = 2<Enter>");
+    CHECK(pty_rest(dead));
+    kill(pty_pid(dead), SIGKILL);
+    siginfo_t info; /* it has ended, and stays to be asked after */
+    CHECK(waitid(P_PID, (id_t)pty_pid(dead), &info, WEXITED | WNOWAIT) == 0);
+    Pty *p = pty_edit("fares.ini", NULL);
+    SHOWS(p, "There is unsaved work on fares.ini");
+    pty_do(p, "<wait>k");
+    SHOWS(p, "child = 2");
+    LEAVE(p);
+    pty_end(dead);
 }
 
 TEST(signals_and_lost_terminals_keep_work)
