@@ -45,12 +45,9 @@ static void run_mark_word(Editor *ed, const Args *args)
     (void)args;
     View *v = ed->panes.view;
     Text t = view_text(v);
-    size_t end = move_word_right(t, move_left(t, v->cursor.at)), start;
-    if (end <= v->cursor.at) /* the cursor stands at a word's start */
-        end = move_word_right(t, v->cursor.at);
-    start = move_word_left(t, end);
-    if (start == end) {
-        say(ed, "There is no word here");
+    size_t start, end;
+    if (!move_word_at(t, v->cursor.at, &start, &end)) {
+        say(ed, "There is no word at the cursor");
         return;
     }
     set_mark(v, start, end);

@@ -587,8 +587,8 @@ static void run_word(Editor *ed, const Args *args)
     (void)args;
     View *v = ed->panes.view;
     Text t = view_text(v);
-    size_t end = move_word_right(t, v->cursor.at), start = move_word_left(t, end);
-    if (start > v->cursor.at || end - start > 200 || start == end) {
+    size_t start, end;
+    if (!move_word_at(t, v->cursor.at, &start, &end) || end - start > 200) {
         say(ed, "There is no word at the cursor");
         return;
     }

@@ -18,11 +18,9 @@ static void set_case(Editor *ed, bool upper)
     Text t = view_text(v);
     size_t from, to, cursor = v->cursor.at;
     bool marked = view_marked(v, &from, &to);
-    if (!marked) { /* the word at the cursor */
-        to = move_word_right(t, cursor);
-        from = move_word_left(t, to);
-        if (from > cursor)
-            from = cursor;
+    if (!marked && !move_word_at(t, cursor, &from, &to)) {
+        say(ed, "There is no word at the cursor");
+        return;
     }
     char *old = text_string(t, from, to);
     Bytes out = {0};

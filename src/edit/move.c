@@ -123,3 +123,18 @@ size_t move_word_left(Text t, size_t at)
         at = move_left(t, at);
     return at;
 }
+
+bool move_word_at(Text t, size_t at, size_t *from, size_t *to)
+{
+    Class here = at < text_len(t) ? class_at(t, at) : CLASS_BLANK;
+    Class before = at > 0 ? class_at(t, move_left(t, at)) : CLASS_BLANK;
+    Class c = here == CLASS_WORD || (here != CLASS_BLANK && before != CLASS_WORD) ? here : before;
+    if (c == CLASS_BLANK)
+        return false;
+    *from = *to = at;
+    while (*from > 0 && class_at(t, move_left(t, *from)) == c)
+        *from = move_left(t, *from);
+    while (*to < text_len(t) && class_at(t, *to) == c)
+        *to = move_right(t, *to);
+    return true;
+}

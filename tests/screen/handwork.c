@@ -69,7 +69,8 @@ static const struct {
     {"columns type", "aa\naa\n", "<Right><Esc>mc<Down>xy<Esc><Esc>", "axya\naxya\n"},
     {"columns backspace", "axa\naxa\n", "<Right><Right><Esc>mc<Down><Backspace>", "aa\naa\n"},
     {"columns paste", "ab\nab\n\n",
-     "<Right><Esc>mc<Down><Right><Ctrl+C><Esc><Esc><wait><wait><wait><Ctrl+End><Up><Ctrl+V>", "ab\nab\nb\nb\n"},
+     "<Right><Esc>mc<Down><Right><Ctrl+C><Esc><Esc><wait><wait><wait><Ctrl+End><Up><Ctrl+V>",
+     "ab\nab\nb\nb\n"},
     {"undo by words", "", "grey heron flies<Ctrl+Z>", "grey heron "},
     {"undo twice by count", "", "grey heron flies<Esc>2<Ctrl+Z>", "grey "},
     {"undo splits at moving", "b\n", "a<Right>c<Ctrl+Z>", "ab\n"},
@@ -320,5 +321,32 @@ TEST(cuts_to_the_ends_of_a_line_gather)
         pty_do(p, "<Ctrl+S><Ctrl+Q>");
         CHECK_INT(pty_end(p), 0);
         check_holds("x.txt", pieces[i].after);
+    }
+}
+
+/* The word at the cursor is the one that it is in or directly behind, for every command, and never another
+ * line's. */
+TEST(the_word_at_the_cursor)
+{
+    static const struct {
+        const char *text, *keys, *after;
+    } places[] = {
+        {"quay berth", "<Right><Esc>tu", "QUAY berth"},
+        {"quay berth", "<Right><Right><Right><Right><Esc>tu", "QUAY berth"},
+        {"quay  berth", "<Right><Right><Right><Right><Right><Esc>tu", "quay  berth"},
+        {"quay\nberth", "<End><Esc>mw<Ctrl+X>", "\nberth"},
+        {"\nberth", "<Esc>mw<Esc>tu", "\nberth"},
+        {"berth\nquay berth", "<Ctrl+End><Esc>sw<wait><Enter><Ctrl+K>", "berth\nquay "},
+        {"(quay)", "<End><Esc>mw<Delete>", "(quay"},
+        {"(quay)", "<Right><Esc>mw<Delete>", "()"},
+    };
+    for (size_t i = 0; i < sizeof places / sizeof *places; i++) {
+        check_case(places[i].keys);
+        check_put("x.txt", places[i].text);
+        Pty *p = pty_edit("x.txt", NULL);
+        pty_do(p, places[i].keys);
+        pty_do(p, "<Ctrl+S><Ctrl+Q>");
+        CHECK_INT(pty_end(p), 0);
+        check_holds("x.txt", places[i].after);
     }
 }
