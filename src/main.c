@@ -31,24 +31,27 @@ enum { STATUS_USAGE = 2 };
 
 static const char usage[] =
     "Usage: squill [OPTION]... [[+LINE[:COLUMN]] FILE]...\n"
-    "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], or - for standard input.\n"
-    "A name that does not exist yet is a new file; without a name you begin an empty text.\n"
-    "Options stand before the first file name.\n"
+    "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], or - for\n"
+    "standard input. A name that does not exist yet is a new file; without a name you\n"
+    "begin an empty text. Options stand before the first file name.\n"
     "\n"
     "  -l, --look       open to look only: nothing can be changed\n"
-    "      --do 'COMMANDS'  run commands, separated by ';', on each FILE without a screen, and report\n"
-    "      --dry-run    with --do: write nothing, show the differences\n"
+    "      --do 'COMMANDS'\n"
+    "                   run commands, separated by ';', on each FILE without a screen\n"
+    "      --dry-run    with --do: write nothing, show the differences as a patch\n"
     "      --recover    list unsaved and dropped work that can be brought back\n"
     "      --lesson     the guided lesson: ten minutes, on practice copies\n"
-    "      --keys       test the keyboard: what does a key send, what does it do here?\n"
+    "      --keys       test the keyboard: what a key sends, and what it does here\n"
     "      --demo       practise on sample files in a folder made for it\n"
     "      --plain      ignore settings, keys, scripts and stored state\n"
     "  -h, --help       show this page\n"
     "  -V, --version    show the version\n"
     "\n"
-    "In the editor:  Ctrl+S saves,  Ctrl+Q leaves,  Esc f r leaves with status 1 (a commit is called off).\n"
+    "In the editor, Ctrl+S saves and Ctrl+Q leaves. Esc f r leaves with status 1, so\n"
+    "that a program that waits for the text, such as a commit, is called off.\n"
     "\n"
-    "Exit status: 0 done; 1 left with failure, a --do failed, or ended by a signal; 2 wrong use.\n";
+    "Exit status: 0 done; 1 left with failure, a --do failed, or ended by a signal;\n"
+    "2 wrong use.\n";
 
 typedef struct Options {
     bool look, demo, plain, lesson, keys, dry, recover;
@@ -70,8 +73,8 @@ static bool read_place(const char *s, Place *p)
     p->line = strtoul(s, &end, 10);
     if (*end == ':' && isdigit((unsigned char)end[1]))
         p->column = strtoul(end + 1, &end, 10);
-    if (*end == ':') /* compilers end a place with one more colon */
-        end++;
+    if (*end == ':' && (end[1] == 0 || end[1] == ' ')) /* compilers end a place so, and say why */
+        return true;
     return *end == 0;
 }
 
@@ -83,19 +86,27 @@ static void complain(const char *text)
     fputs("\n", stderr);
 }
 
-/* "FILE:LINE[:COLUMN]", unless a file has that very name. Cuts the place off. */
+/* "FILE:LINE[:COLUMN]", unless a file has that very name. Cuts the place off; of several ways to read it the
+ * one with the longest name that exists. */
 static void split_place(char *arg, Place *p)
 {
+    char *cut = NULL;
     if (disk_exists(arg))
         return;
     for (char *colon = strchr(arg, ':'); colon; colon = strchr(colon + 1, ':')) {
         Place found;
         if (colon == arg || !read_place(colon + 1, &found))
             continue;
-        *p = found;
         *colon = 0;
-        return;
+        bool exists = disk_exists(arg);
+        *colon = ':';
+        if (cut && !exists)
+            continue;
+        cut = colon;
+        *p = found;
     }
+    if (cut)
+        *cut = 0;
 }
 
 static void go_to(Editor *ed, Place p)
@@ -137,7 +148,11 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
             continue;
         }
         bool ok;
-        if (strcmp(args[i], "-") == 0) {
+        if (args[i][0] == '+' && (!args[i][1] || args[i][1] == '/') && !disk_exists(args[i])) {
+            ok = err_set(&e,
+                         "%s is not understood: before a name stands +LINE or +LINE:COLUMN; ./%s is a file",
+                         args[i], args[i]);
+        } else if (strcmp(args[i], "-") == 0) {
             ok = open_stdin(ed, &e);
         } else {
             split_place(args[i], &p);

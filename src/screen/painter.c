@@ -47,7 +47,9 @@ static attr_t attrs_of(unsigned ours)
 
 void painter_theme(const Theme *theme)
 {
-    bool colour = has_colors() && getenv("NO_COLOR") == NULL;
+    const char *wish = getenv("NO_COLOR");
+    bool no_colour = wish && *wish; /* set but empty, it asks for nothing */
+    bool colour = has_colors() && !no_colour;
     const Theme *plain = theme_named("mono");
     if (!colour)
         theme = plain;

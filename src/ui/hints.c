@@ -54,6 +54,9 @@ static size_t text_hints(const Editor *ed, Hint *out)
     for (size_t i = 0; i < count; i++)
         if (!ed->panes.view->file->look_only || strcmp(names[i], "save") != 0)
             n += hints_add_command(ed, names[i], strcmp(names[i], "leave") == 0, out + n);
+    for (size_t i = 0; marked && i < n; i++)
+        if (strcmp(out[i].label, "Mark") == 0)
+            out[i].label = "Drop the mark";
     if (!marked && openfile_is_awaited(ed->panes.view->file))
         n += hints_add_command(ed, "leave-with-failure", true, out + n);
     out[n++] = (Hint){"Esc", "Commands", true};

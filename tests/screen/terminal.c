@@ -135,6 +135,8 @@ TEST(command_line_without_a_screen)
     } cases[] = {
         {SQUILL " --version", "Steady Quill ", 0},
         {SQUILL " --help", "Ctrl+Q leaves", 0},
+        {SQUILL " --help | awk 'length > 80' | grep . || echo narrow", "narrow", 0},
+        {"SSH_CONNECTION=1 " SQUILL " x </dev/null", "ssh -t HOST squill FILE", 2},
         {SQUILL " --nonsense", "--help", 2},
         {SQUILL " x </dev/null", "not a terminal", 2},
         {"echo x | " SQUILL " -", "not a terminal", 2},
@@ -166,6 +168,35 @@ TEST(names_are_not_sent_raw)
         const char *raw = pty_raw(p, &n);
         CHECK(memmem(raw, n, "evil\033", 5) == NULL);
         CHECK_INT(pty_end(p), 2);
+    }
+}
+
+/* Names with places, as compilers and people write them. */
+TEST(places_in_names)
+{
+    static const struct {
+        const char *args[3], *says;
+    } cases[] = {
+        {{"quay.c:3"}, "Line 3 of 4 · Column 1"},
+        {{"quay.c:3:2"}, "Line 3 of 4 · Column 2"},
+        {{"quay.c:3:2: error: berth was not declared"}, "Line 3 of 4 · Column 2"},
+        {{"quay.c:3:"}, "Line 3 of 4 · Column 1"},
+        {{"a:7:5"}, "Line 5 of 6 · Column 1"},
+        {{"a:7"}, "Line 1 of 6"},
+        {{"+2", "quay.c"}, "Line 2 of 4"},
+        {{"+2:3", "quay.c"}, "Line 2 of 4 · Column 3"},
+        {{"+", "quay.c"}, "+ is not understood: before a name stands +LINE"},
+        {{"+/berth", "quay.c"}, "+/berth is not understood"},
+    };
+    check_put("quay.c", "one\ntwo\nthree\nfour\n");
+    check_put("a", "no\n");
+    check_put("a:7", "1\n2\n3\n4\n5\n6\n");
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        const char *args[] = {cases[i].args[0], cases[i].args[1], NULL};
+        check_case(args[0]);
+        Pty *p = pty_start(SQUILL, 24, 120, args);
+        SHOWS(p, cases[i].says);
+        LEAVE(p);
     }
 }
 
