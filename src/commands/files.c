@@ -159,7 +159,7 @@ static const Command cmd_leave_with_failure = {
     .letter = 'r',
     .help = "End the program with status 1, so that whoever called it gives up what it wanted",
     .more = "Such as a version control's commit, or the shell's own line: nothing of it is taken then.",
-    .hint = "Call it off",
+    .hint = "Abort",
     .words = "abort cancel fail give up refuse commit status 1 quit error",
     .run = run_leave_with_failure,
 };

@@ -45,7 +45,6 @@ enum { LOOK_BACK = 256 /* steps */, COMPARED = 4096 /* bytes */ };
  * compared, if they are few and it is small. */
 static bool back_by_hand(const Doc *d)
 {
-    char then[COMPARED], now[COMPARED];
     Text saved = doc_saved_text(d);
     if (text_len(saved) != text_len(d->text))
         return false;
@@ -63,9 +62,7 @@ static bool back_by_hand(const Doc *d)
     }
     if (hull.removed != hull.added || hull.added > COMPARED)
         return false;
-    text_read(saved, hull.at, then, hull.removed);
-    text_read(d->text, hull.at, now, hull.added);
-    return memcmp(then, now, hull.added) == 0;
+    return text_same_bytes(saved, hull.at, d->text, hull.at, hull.added);
 }
 
 bool doc_changed(const Doc *d)

@@ -345,10 +345,9 @@ static const char *describe(char *doubt, size_t n, Err *e)
     if (says && setupterm(name, term.fd, &code) == 0)
         return name;
     if (says)
-        snprintf(doubt, n,
-                 "Nothing is known here about terminals called %s (TERM); trying what most understand", name);
+        snprintf(doubt, n, "TERM=%s is not known here; going on as with most terminals", name);
     else
-        snprintf(doubt, n, "TERM does not say what terminal this is; trying what nearly all understand");
+        snprintf(doubt, n, "TERM does not say what terminal this is; going on as with nearly all");
     for (size_t i = says ? 0 : 1; i < sizeof usual / sizeof *usual; i++)
         if (setupterm(usual[i], term.fd, &code) == 0)
             return usual[i];

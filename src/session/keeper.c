@@ -338,8 +338,13 @@ bool keeper_end(Session *s, Err *e)
         OpenFile *f = s->files[i];
         bool given_up =
             s->left && f->dropped == doc_version(f->doc) + 1; /* that was noted when it was left */
-        if (!doc_changed(f->doc) || given_up || !is_work(f))
+        if (given_up || !is_work(f))
             continue;
+        if (!doc_changed(f->doc)) { /* taken back just now: what the journal has is no work any more */
+            if (f->keeping->row && f->keeping->version != doc_version(f->doc))
+                flush(s, f);
+            continue;
+        }
         flush(s, f);
         unsaved = f;
         if (!f->keeping->row || f->keeping->too_much)

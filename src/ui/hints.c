@@ -48,19 +48,23 @@ static bool is_marked(const Editor *ed)
 static size_t text_hints(const Editor *ed, Hint *out)
 {
     size_t n = 0;
-    bool marked = is_marked(ed);
+    const OpenFile *f = ed->panes.view->file;
+    bool marked = is_marked(ed), awaited = !marked && openfile_is_awaited(f);
     const char *const *names = marked ? line_mark : line_plain;
     size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
-    for (size_t i = 0; i < count; i++)
-        if (!ed->panes.view->file->look_only || strcmp(names[i], "save") != 0)
-            n += hints_add_command(ed, names[i], strcmp(names[i], "leave") == 0, out + n);
-    for (size_t i = 0; marked && i < n; i++)
-        if (strcmp(out[i].label, "Mark") == 0)
-            out[i].label = "Drop the mark";
-    if (!marked && openfile_is_awaited(ed->panes.view->file))
-        n += hints_add_command(ed, "leave-with-failure", true, out + n);
-    out[n++] = (Hint){"Esc", "Commands", true};
-    n += hints_add_command(ed, "help", true, out + n);
+    for (size_t i = 0; i < count; i++) {
+        bool leave = strcmp(names[i], "leave") == 0;
+        if (f->look_only && strcmp(names[i], "save") == 0)
+            continue;
+        n += hints_add_command(ed, names[i], leave, out + n);
+        if (leave && awaited)
+            n += hints_add_command(ed, "leave-with-failure", true, out + n);
+        if (marked && n && strcmp(out[n - 1].label, "Mark") == 0)
+            out[n - 1].label = "Drop the mark";
+    }
+    /* On a narrow screen the way to call it off, which names Esc too, comes before the others. */
+    out[n++] = (Hint){"Esc", "Commands", !awaited || ed->frame.cols >= 60};
+    n += hints_add_command(ed, "help", !awaited || ed->frame.cols >= 40, out + n);
     return n;
 }
 

@@ -567,10 +567,16 @@ TEST(leaving_with_failure)
         check_case(kinds[i].name);
         check_put(".git/COMMIT_EDITMSG", "berth 4\n");
         Pty *p = pty_edit_at(24, 100, ".git/COMMIT_EDITMSG", NULL);
-        SHOWS(p, "Esc f r Call it off");
+        SHOWS(p, "Esc f r Abort");
         pty_do(p, kinds[i].keys);
         CHECK_INT(pty_end(p), kinds[i].status);
         check_holds(".git/COMMIT_EDITMSG", "berth 4\n");
+    }
+    static const int sizes[][2] = {{24, 80}, {15, 40}, {12, 30}};
+    for (size_t i = 0; i < 3; i++) {
+        Pty *p = pty_edit_at(sizes[i][0], sizes[i][1], ".git/COMMIT_EDITMSG", NULL);
+        SHOWS(p, "Ctrl+Q Leave   Esc f r Abort");
+        LEAVE(p);
     }
 }
 

@@ -146,6 +146,10 @@ static void look_after(Session *s, const char *step)
             strcpy(m->want, is);
             m->reload = false;
         }
+        size_t was = strlen(m->want);
+        if (state != m->state && verb && strcmp(verb, "Last line end") == 0 &&
+            strncmp(is, m->want, was) == 0 && strcmp(is + was, "\n") == 0 && was && m->want[was - 1] != '\n')
+            strcpy(m->want, is); /* saving keeps the line end that the file had */
         m->state = state;
         m->clean = !openfile_changed(f);
         shared->files[i].clean = shared->files[i].clean || is_saved(f);
