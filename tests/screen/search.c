@@ -42,7 +42,7 @@ TEST(replace_all_by_the_prompt)
         options(p, c->flags);
         pty_send(p, c->what, strlen(c->what));
         pty_do(p, "<Enter>");
-        SHOWS(p, "by:");
+        SHOWS(p, "with:");
         pty_send(p, c->with, strlen(c->with));
         pty_do(p, "<Enter>");
         SHOWS(p, "Replace this one");
@@ -51,9 +51,17 @@ TEST(replace_all_by_the_prompt)
         SHOWS(p, report);
         pty_do(p, "<Ctrl+S>");
         SHOWS(p, "Saved");
+        /* A last line end that the file had is put back by saving, as a step of its own. */
+        size_t was = strlen(c->text), is = strlen(c->result);
+        bool put_back = was && c->text[was - 1] == '\n' && is && c->result[is - 1] != '\n';
+        char want[200];
+        snprintf(want, sizeof want, "%s%s", c->result,
+                 !put_back                 ? ""
+                 : strstr(c->text, "\r\n") ? "\r\n"
+                                           : "\n");
         char *bytes = check_read(check_path("quay.txt"), &n);
-        CHECK_BYTES(bytes, n, c->result, strlen(c->result));
-        pty_do(p, "<Ctrl+Z><Ctrl+S>");
+        CHECK_BYTES(bytes, n, want, strlen(want));
+        pty_do(p, put_back ? "<Ctrl+Z><Ctrl+Z><Ctrl+S>" : "<Ctrl+Z><Ctrl+S>");
         bytes = check_read(check_path("quay.txt"), &n);
         CHECK_BYTES(bytes, n, c->text, strlen(c->text));
         pty_do(p, "<Ctrl+Q>");
