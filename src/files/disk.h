@@ -7,6 +7,14 @@
 
 #include <sys/stat.h>
 
+typedef enum InPlace {
+    NOT_IN_PLACE,
+    IN_PLACE_MOUNT,  /* something is mounted at its name */
+    IN_PLACE_NAMES,  /* it has other names */
+    IN_PLACE_WISHED, /* it was asked for */
+    IN_PLACE_RIGHTS, /* no other file may be put there, or be given its rights */
+} InPlace;
+
 /* What a file was on disk when we last read or wrote it. */
 typedef struct DiskState {
     bool exists;
@@ -14,7 +22,7 @@ typedef struct DiskState {
     struct stat st; /* valid if it exists */
     dev_t folder_dev;
     ino_t folder_ino; /* the folder it really lies in, links followed; 0: not known */
-    bool mount;       /* something is mounted at its name; known after a save */
+    InPlace in_place; /* why a save wrote into the old file */
 } DiskState;
 
 /* What is there now. */

@@ -378,9 +378,13 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
     s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
     bool ok = s.dir >= 0 ? look(&s, dangling) : failed(&s, "");
     if (ok) {
-        disk->mount = s.old.exists && disk_is_mount(s.dir, s.name);
-        bool keep = disk->mount || (s.old.exists && (s.old.st.st_nlink > 1 || (wish && wish->in_place)));
-        Outcome done = dangling || keep ? IN_PLACE : save_beside(&s);
+        InPlace why = !s.old.exists                  ? NOT_IN_PLACE
+                      : disk_is_mount(s.dir, s.name) ? IN_PLACE_MOUNT
+                      : s.old.st.st_nlink > 1        ? IN_PLACE_NAMES
+                      : wish && wish->in_place       ? IN_PLACE_WISHED
+                                                     : NOT_IN_PLACE;
+        Outcome done = dangling || why ? IN_PLACE : save_beside(&s);
+        disk->in_place = done == IN_PLACE && !why && s.old.exists ? IN_PLACE_RIGHTS : why;
         ok = done == IN_PLACE ? save_in_place(&s) : done == SAVED;
     }
     disk->folder_dev = s.old.folder_dev;

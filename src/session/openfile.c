@@ -39,13 +39,11 @@ bool openfile_changed(const OpenFile *f)
 
 bool openfile_is_awaited(const OpenFile *f)
 {
-    static const char *const names[] = {"*/.git/*",      "*/git-rebase-todo", "*/crontab.*", "*/bash-fc.*",
-                                        "*/zsh*",        "*/psql.edit.*",     "*/*.edit",    "*/sudoers.tmp",
-                                        "/var/tmp/*.??*"};
-    static const char *const places[] = {"*",      "*",      "/tmp/*", "/tmp/*", "/tmp/*",
-                                         "/tmp/*", "/etc/*", "*",      "*"};
+    static const char *const names[] = {
+        "*/.git/*_EDITMSG", "*/.git/*_MSG",     "*/git-rebase-todo", "/tmp/crontab.*", "/tmp/bash-fc.*",
+        "/tmp/zsh*",        "/tmp/psql.edit.*", "/etc/*.edit",       "*/sudoers.tmp",  "/var/tmp/*.??*"};
     for (size_t i = 0; f->path && i < sizeof names / sizeof *names; i++)
-        if (fnmatch(names[i], f->path, 0) == 0 && fnmatch(places[i], f->path, 0) == 0)
+        if (fnmatch(names[i], f->path, 0) == 0)
             return true;
     return false;
 }

@@ -88,12 +88,16 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     Text t = doc_saved_text(f->doc);
     words_size((size_t)f->disk.st.st_size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
-    const char *in_place = f->disk.mount             ? "; in place, as it is mounted there"
-                           : f->disk.st.st_nlink > 1 ? "; in place, as it has other names"
-                                                     : "";
+    static const char *const in_place[] = {
+        [NOT_IN_PLACE] = "",
+        [IN_PLACE_MOUNT] = "; in place, as it is mounted there",
+        [IN_PLACE_NAMES] = "; in place, as it has other names",
+        [IN_PLACE_WISHED] = "; in place, as the settings say",
+        [IN_PLACE_RIGHTS] = "; in place, as its folder or rights ask for it",
+    };
     notices_say(s->notices, "Saved %s: %s, %s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
                 size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
-                open_end ? "; the last line has no line end" : "", in_place);
+                open_end ? "; the last line has no line end" : "", in_place[f->disk.in_place]);
 }
 
 bool writing_in_place(const Session *s, const char *path)

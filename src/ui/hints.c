@@ -59,7 +59,7 @@ static size_t text_hints(const Editor *ed, Hint *out)
         n += hints_add_command(ed, names[i], leave, out + n);
         if (leave && awaited)
             n += hints_add_command(ed, "leave-with-failure", true, out + n);
-        if (marked && n && strcmp(out[n - 1].label, "Mark") == 0)
+        if (marked && strcmp(names[i], "mark") == 0)
             out[n - 1].label = "Drop the mark";
     }
     /* On a narrow screen the way to call it off, which names Esc too, comes before the others. */

@@ -419,7 +419,8 @@ TEST(written_in_place)
          "in place, as it is mounted there"},
         {"other names", "ln other.txt second.txt", "ln -f other.txt x.txt; exec \"$SQUILL\" x.txt",
          "in place, as it has other names"},
-        {"a setting", "rm -f second.txt; ln -sf other.txt x.txt", "exec \"$SQUILL\" x.txt", "Saved"},
+        {"a setting", "rm -f second.txt; ln -sf other.txt x.txt", "exec \"$SQUILL\" x.txt",
+         "in place, as the settings say"},
     };
     char command[400];
     pty_env("SQUILL", SQUILL);
