@@ -241,14 +241,15 @@ static void complain_of_option(const char *word)
     bytes_free(&text);
 }
 
-/* As root, on behalf of somebody who is not: how many backups are kept is root's to say. */
+/* As root, on behalf of somebody who is not: how many backups are kept, and where, is root's to say. */
 static int help_privileged(const char *path)
 {
     Editor *ed = app_new();
     script_load_settings(&ed->config, &ed->notices);
-    unsigned keep = (unsigned)ed->config.settings.backup_keep;
+    const Settings *set = &ed->config.settings;
+    int status = privileged_helper(path, (unsigned)set->backup_keep, set->backup_folder);
     app_free(ed);
-    return privileged_helper(path, keep);
+    return status;
 }
 
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */

@@ -41,6 +41,7 @@ static void set_rules(Session *s, const Settings *set)
     r->last_newline = (LastNewline)set->last_newline;
     r->backup = (Backup)set->backup;
     r->backup_keep = (unsigned)set->backup_keep;
+    snprintf(r->backup_folder, sizeof r->backup_folder, "%s", set->backup_folder);
     snprintf(r->in_place, sizeof r->in_place, "%s", set->save_in_place);
     snprintf(r->root_program, sizeof r->root_program, "%s", set->root_program);
 }

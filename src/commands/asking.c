@@ -261,8 +261,8 @@ static void ask_in_use(Editor *ed, OpenFile *f)
         .free_ctx = free,
     };
     f->used = false;
-    question_ask(ed, &q, "%s has %s open since %s on %s.", f->used_by.user, openfile_name(f), since,
-                 f->used_by.host);
+    question_ask(ed, &q, "%s has %s open since %s (process %ld).", f->used_by.user, openfile_name(f), since,
+                 f->used_by.pid);
 }
 
 /* ---- changed on disk ---- */

@@ -41,6 +41,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
     {"backup", SETTING_CHOICE, "none", "none|one|numbered", 0, 0, AT(backup),
      "What saving keeps of the version before: nothing, NAME.old, or NAME.old-1 and so on"},
     {"backup_keep", SETTING_INT, "10", NULL, 1, 1000, AT(backup_keep), "How many numbered backups are kept"},
+    {"backup_folder", SETTING_TEXT, "", NULL, 0, 0, AT(backup_folder),
+     "Where backups go, under the file's whole path; empty: beside the file"},
     {"save_in_place", SETTING_TEXT, "", NULL, 0, 0, AT(save_in_place),
      "Files to be written in place, as others hold them open: /etc/hosts, /srv/*.ini"},
     {"keep_recovery", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_recovery),

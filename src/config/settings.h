@@ -40,6 +40,7 @@ typedef struct Settings {
     char word_pairs[256];
     char root_program[256];
     char save_in_place[256];
+    char backup_folder[256];
 } Settings;
 
 typedef enum SettingType { SETTING_BOOL, SETTING_INT, SETTING_CHOICE, SETTING_TEXT } SettingType;
@@ -54,7 +55,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 26 };
+enum { SETTINGS_COUNT = 27 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -89,16 +89,39 @@ static unsigned scan(const char *folder, const char *name, unsigned below)
     return s.highest;
 }
 
+/* The path that a backup's name begins with; its folder is made if need be. */
+static char *place_for(const char *path, const SaveWish *wish)
+{
+    if (!wish->folder || !*wish->folder)
+        return mem_string(path);
+    Bytes to = {0};
+    char *full = sys_full_path(path), *home = sys_expand_home(wish->folder);
+    bytes_printf(&to, "%s%s", home, full);
+    char *folder = mem_string_n(to.at, (size_t)(sys_base_name(to.at) - to.at - 1));
+    bool ok = sys_make_folders(folder);
+    free(folder);
+    free(home);
+    free(full);
+    if (ok)
+        return to.at;
+    bytes_free(&to);
+    return NULL;
+}
+
 bool backup_make(const char *path, const SaveWish *wish, Err *e)
 {
     if (!wish || wish->backup == BACKUP_NONE)
         return true;
+    char *to = place_for(path, wish);
     const char *name = sys_base_name(path);
-    char *folder = mem_string_n(path, (size_t)(name - path));
+    if (!to)
+        return err_set(e, "%s was not saved: no backup could be made of it: %s: %s", name, wish->folder,
+                       err_os(errno));
+    char *folder = mem_string_n(to, (size_t)(sys_base_name(to) - to));
     unsigned number = wish->backup == BACKUP_NUMBERED ? scan(*folder ? folder : ".", name, 0) + 1 : 0;
     Bytes fresh = {0}, final = {0};
-    bytes_printf(&fresh, "%s.%.180s.0-0.%lx.b-unfinished", folder, name, (long)getpid());
-    bytes_printf(&final, "%s.old", path);
+    bytes_printf(&fresh, "%s.%.180s.0-0.%lx.b-unfinished.bak", folder, name, (long)getpid());
+    bytes_printf(&final, "%s.old", to);
     if (number)
         bytes_printf(&final, "-%u", number);
     /* Made under another name first, so that an earlier backup is replaced only by a whole one. */
@@ -115,5 +138,6 @@ bool backup_make(const char *path, const SaveWish *wish, Err *e)
     bytes_free(&fresh);
     bytes_free(&final);
     free(folder);
+    free(to);
     return ok;
 }

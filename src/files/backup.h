@@ -1,5 +1,5 @@
 /* Earlier versions, kept on request beside the file: NAME.old, or NAME.old-1, NAME.old-2 and so on,
- * the highest number being the newest. */
+ * the highest number being the newest. In a folder of their own they lie under the file's whole path. */
 #ifndef BACKUP_H
 #define BACKUP_H
 

@@ -127,12 +127,12 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
     return err_set(e, "Nothing was saved: the text did not arrive whole");
 }
 
-int privileged_helper(const char *path, unsigned keep)
+int privileged_helper(const char *path, unsigned keep, const char *folder)
 {
     Err e = {""};
     Text t = {0};
     DiskState old = {0}, disk;
-    SaveWish wish = {.only = &old, .keep = keep};
+    SaveWish wish = {.only = &old, .keep = keep, .folder = folder};
     bool ok = path[0] == '/' || err_set(&e, "Nothing was saved: a full path is needed");
     ok = ok && receive(&t, &old, &wish, &e) && save_file(path, t, &wish, &disk, &e);
     puts(ok ? "saved" : e.text);

@@ -17,7 +17,7 @@ const char *privileged_program(const char *program);
  * descriptors. */
 bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);
 /* The helper's side: reads from standard input, saves, answers on standard output. Returns the
- * exit status. `keep`: how many numbered backups root keeps. */
-int privileged_helper(const char *path, unsigned keep);
+ * exit status. `keep`, `folder`: how many numbered backups root keeps, and where. */
+int privileged_helper(const char *path, unsigned keep, const char *folder);
 
 #endif

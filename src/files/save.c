@@ -28,7 +28,9 @@ enum { FOLDER_ONLY = O_PATH };
 enum { FOLDER_ONLY = O_RDONLY };
 #endif
 
-static const char unfinished[] = "-unfinished", safe_copy[] = "-safe-copy";
+/* Hidden, and of an ending that readers of whole folders pass over: cron, run-parts and sudo want no dot in a name,
+ * patterns leave out hidden files. (Only logrotate reads whatever is hidden.) */
+static const char unfinished[] = "-unfinished.bak", safe_copy[] = "-safe-copy.bak";
 
 /* A save under way. */
 typedef struct Save {

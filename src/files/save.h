@@ -9,6 +9,7 @@ typedef enum Backup { BACKUP_NONE, BACKUP_ONE, BACKUP_NUMBERED } Backup;
 typedef struct SaveWish {
     Backup backup;
     unsigned keep;         /* of numbered backups */
+    const char *folder;    /* where backups go; NULL or "": beside the file */
     const DiskState *only; /* refuse unless the file is still this very one (or still missing); NULL: any */
     bool in_place;         /* keep the file itself, as others hold it open */
     bool *overtaken;       /* set when that was the reason; may be NULL */

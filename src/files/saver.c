@@ -12,7 +12,7 @@
 
 struct Saver {
     pthread_t thread;
-    char *path;
+    char *path, *folder;
     Text text;
     SaveWish wish;
     DiskState only, disk;
@@ -42,6 +42,7 @@ static void free_saver(Saver *s)
             close(s->wake[i]);
     text_drop(&s->text);
     free(s->path);
+    free(s->folder);
     free(s);
 }
 
@@ -51,6 +52,8 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
     s->path = mem_string(path);
     s->text = text_keep(t);
     s->wish = *wish;
+    if (wish->folder) /* the setting may change meanwhile */
+        s->wish.folder = s->folder = mem_string(wish->folder);
     s->wish.overtaken = &s->overtaken;
     if (wish->only) {
         s->only = *wish->only;

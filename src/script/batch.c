@@ -102,12 +102,12 @@ static bool show_differences(Editor *ed, const char *path, Text before, Err *e)
 
 /* Somebody who has the file open in an editor learns of the new version from that editor; who runs this
  * should know of them too. */
-static void note_use(const Editor *ed, Lockfile *use, Bytes *report)
+static void note_use(const Editor *ed, Bytes *report)
 {
-    const OpenFile *f = ed->panes.view->file;
-    LockHolder by;
-    if (ed->config.settings.say_in_use && !lockfile_take(f->path, use, &by))
-        bytes_printf(report, "%s has it open on %s", by.user, by.host);
+    OpenFile *f = ed->panes.view->file;
+    InUseBy by;
+    if (ed->config.settings.say_in_use && !in_use_take(&ed->session->in_use, f->path, &f->in_use, &by))
+        bytes_printf(report, "%s has it open", by.user);
 }
 
 static bool run_file(const char *commands, const char *path, bool dry, bool plain, bool look)
@@ -115,7 +115,6 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     Editor *ed = app_new();
     Err e = {""};
     Bytes report = {0};
-    Lockfile use = {.fd = -1};
     ed->session->rules.batch = true;
     ed->session->rules.dry_run = dry;
     ed->stop = (Stop){is_interrupted, NULL};
@@ -130,7 +129,7 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
         ed->panes.view->file->look_only = ed->panes.view->file->look_only || look;
         Text before = text_keep(view_text(ed->panes.view));
         if (!dry && !plain)
-            note_use(ed, &use, &report);
+            note_use(ed, &report);
         ok = run_commands(ed, commands, &report);
         if (!ok)
             err_set(&e, "%s", ed->notices.text);
@@ -146,7 +145,6 @@ static bool run_file(const char *commands, const char *path, bool dry, bool plai
     print(to, ok ? report.len ? report.at : "nothing to do" : e.text);
     fputc('\n', to);
     bytes_free(&report);
-    lockfile_release(&use);
     app_free(ed);
     return ok;
 }

@@ -10,7 +10,6 @@ OpenFile *openfile_new(Text t)
 {
     OpenFile *f = mem_get(sizeof *f);
     f->doc = doc_new(t);
-    f->lock.fd = -1;
     f->format = text_format_of(t);
     openfile_recognise(f);
     return f;
@@ -18,7 +17,6 @@ OpenFile *openfile_new(Text t)
 
 void openfile_free(OpenFile *f)
 {
-    lockfile_release(&f->lock);
     doc_free(f->doc);
     free(f->safe_copy.path);
     free(f->path);

@@ -22,6 +22,7 @@ Session *session_new(Notices *notices)
     Session *s = mem_get(sizeof *s);
     s->notices = notices;
     s->rules.beside_from = BESIDE_FROM;
+    s->in_use.fd = -1;
     keeper_new(s);
     return s;
 }
@@ -88,6 +89,7 @@ static void forget(Session *s, OpenFile *f)
     writing_forget(s, f);
     keeper_forget(f);
     reading_forget(s, f);
+    in_use_release(&s->in_use, &f->in_use);
     openfile_free(f);
 }
 
@@ -271,11 +273,11 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
 
 void session_take_use(Session *s, OpenFile *f)
 {
-    lockfile_release(&f->lock);
+    in_use_release(&s->in_use, &f->in_use);
     f->used = false;
     if (!s->rules.batch && !s->rules.plain && s->rules.say_in_use && f->purpose == FOR_WORK && f->path &&
         !f->look_only && disk_may_write(f->path))
-        f->used = !lockfile_take(f->path, &f->lock, &f->used_by);
+        f->used = !in_use_take(&s->in_use, f->path, &f->in_use, &f->used_by);
 }
 
 /* A whole new version may lie beside the file, as whoever wrote it in place died. One with the very bytes

@@ -24,6 +24,7 @@ typedef struct SessionRules {
     unsigned backup_keep;
     size_t beside_from;     /* bytes from which a text is written while typing goes on */
     char root_program[256]; /* "": sudo or doas */
+    char backup_folder[256];
     char in_place[256];     /* files to be written in place: names or patterns, with commas between */
 } SessionRules;
 
@@ -56,6 +57,7 @@ typedef struct Session {
     Store *store; /* NULL while not needed yet, or not to be had */
     bool store_tried;
     struct Keeper *keeper;
+    InUse in_use; /* what others see of it */
     Tasks tasks; /* its own, and those of whoever works on the files */
 } Session;
 

@@ -173,6 +173,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     w->fresh = !expected->exists;
     SaveWish wish = {.backup = s->rules.backup,
                      .keep = s->rules.backup_keep,
+                     .folder = s->rules.backup_folder,
                      .in_place = writing_in_place(s, path),
                      .only = expected,
                      .overtaken = &overtaken,

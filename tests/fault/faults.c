@@ -2,7 +2,7 @@
  * dies before or after it: the file holds the old or the new version, whole. */
 #include "check.h"
 #include "files/journal.h"
-#include "files/lockfile.h"
+#include "files/in_use.h"
 #include "files/recoverable.h"
 
 #include <errno.h>
@@ -232,9 +232,10 @@ static int play_journal(void)
     Err e = {""};
     DiskState disk = {0};
     char words[200];
-    Lockfile use = {.fd = -1};
-    LockHolder by;
-    lockfile_take("night.log", &use, &by);
+    InUse use = {.fd = -1};
+    InUseBy by;
+    size_t line = 0;
+    in_use_take(&use, "night.log", &line, &by);
     Journal *j = journal_open(&e);
     Text t = {0};
     if (!j)
@@ -260,7 +261,7 @@ static int play_journal(void)
     }
     text_drop(&t);
     journal_close(j);
-    lockfile_release(&use);
+    in_use_end(&use);
     return 0;
 }
 

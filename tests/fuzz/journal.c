@@ -4,7 +4,7 @@
 #include "edit/doc.h"
 #include "edit/dump.h"
 #include "files/journal.h"
-#include "files/lockfile.h"
+#include "files/in_use.h"
 #include "files/patch.h"
 #include "files/recoverable.h"
 
@@ -169,21 +169,19 @@ static void try_database(const uint8_t *bytes, size_t n)
 
 static void try_note(const uint8_t *bytes, size_t n)
 {
-    Lockfile u = {.fd = -1};
-    LockHolder by;
-    char file[200];
+    InUse u = {.fd = -1};
+    InUseBy by;
+    size_t line = 0;
+    char file[200], note[200];
     snprintf(file, sizeof file, "%s", fuzz_put("berths.yaml", "", 0));
-    int fd = open(fuzz_put(".berths.yaml.in-use", bytes, n), O_RDWR);
-    MUST(fd >= 0 && flock(fd, LOCK_EX | LOCK_NB) == 0);
-    if (lockfile_take(file, &u, &by)) /* it is no note, and none can be made */
-        MUST(u.fd < 0);
-    else
-        MUST(strnlen(by.user, sizeof by.user) < sizeof by.user &&
-             strnlen(by.host, sizeof by.host) < sizeof by.host);
+    snprintf(note, sizeof note, "%s/steady-quill-1-XXXXXX", in_use_folder());
+    int fd = mkstemp(note);
+    MUST(fd >= 0 && write(fd, bytes, n) == (ssize_t)n && flock(fd, LOCK_EX | LOCK_NB) == 0);
+    if (!in_use_take(&u, file, &line, &by)) /* it happens to name that file */
+        MUST(strnlen(by.user, sizeof by.user) < sizeof by.user);
+    unlink(note);
     close(fd);
-    MUST(lockfile_take(file, &u, &by)); /* nobody holds it */
-    lockfile_release(&u);
-    unlink(fuzz_put(".berths.yaml.in-use", "", 0));
+    in_use_end(&u);
 }
 
 int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)

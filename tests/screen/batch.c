@@ -83,7 +83,7 @@ TEST(what_is_done_to_files)
         check_result(said(cases[i].said), __FILE__, __LINE__, "it said: %s",
                      check_read(check_path("said"), &n));
         check_holds("a.txt", cases[i].holds);
-        CHECK_INT(run("ls -A | grep -e unfinished -e in-use"), 1);
+        CHECK_INT(run("ls -A | grep -e unfinished -e quill"), 1);
     }
 }
 
@@ -93,11 +93,12 @@ TEST(an_interrupted_run_leaves_nothing)
     check_put("a.txt", "one\n");
     CHECK_INT(
         run("$S --do 'run-command echo $$ >pid && sleep 30; save' a.txt & run=$!;"
-            " while [ ! -s pid ]; do sleep 0.02; done; ls -A | grep -c in-use; kill -INT $run; wait $run;"
-            " echo status $?; kill -0 $(cat pid) 2>/dev/null && echo still there; ls -A"),
+            " while [ ! -s pid ]; do sleep 0.02; done; ls /run/lock /dev/shm /tmp 2>/dev/null | grep -c steady-quill-$run-; kill -INT $run; wait $run;"
+            " echo status $?; kill -0 $(cat pid) 2>/dev/null && echo still there; ls -A . /run/lock /dev/shm /tmp |"
+            " sed -n \"s/steady-quill-$run-.*/a note/p\""),
         0);
     CHECK(said("1\n") && said("was stopped") && said("status 130"));
-    CHECK(!said("still there") && !said("in-use\n"));
+    CHECK(!said("still there") && !said("a note"));
     check_holds("a.txt", "one\n");
     /* what it put into a session of its own is beyond us; that is said */
     CHECK_INT(run("$S --do 'run-command setsid sleep 5 & echo $! >pid && wait' a.txt & run=$!;"

@@ -313,5 +313,19 @@ TEST(backups)
     CHECK(save_file(path, t, &one, &disk, &e) && save_file(path, t, &one, &disk, &e));
     holds(check_path("fares.old"), "5");
     CHECK_INT(entries(), 5);
+    /* in a folder of one's own */
+    Bytes there = {0};
+    SaveWish away = {.backup = BACKUP_NUMBERED, .keep = 2, .folder = check_path("kept/here")};
+    for (int i = 0; i < 4; i++)
+        CHECK(save_file(path, t, &away, &disk, &e));
+    bytes_printf(&there, "%s%s.old-4", away.folder, path);
+    holds(there.at, "5");
+    *strrchr(there.at, '4') = '2'; /* two are kept */
+    CHECK(access(there.at, F_OK) != 0);
+    CHECK_INT(entries(), 6);
+    away.folder = "/dev/null/kept"; /* no backup, no saving */
+    CHECK(!save_file(path, t, &away, &disk, &e) && strstr(e.text, "no backup could be made"));
+    CHECK(strstr(e.text, "/dev/null/kept"));
+    bytes_free(&there);
     text_drop(&t);
 }

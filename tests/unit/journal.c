@@ -4,7 +4,6 @@
 #include "base/sys.h"
 #include "files/database.h"
 #include "files/journal.h"
-#include "files/lockfile.h"
 #include "files/patch.h"
 #include "files/recoverable.h"
 
@@ -264,42 +263,6 @@ TEST(a_damaged_journal_does_no_harm)
         journal_close(j);
     }
     free(db);
-}
-
-TEST(in_use)
-{
-    const char *path = check_path("berths.yaml");
-    Lockfile u = {.fd = -1}, v = {.fd = -1};
-    LockHolder by = {.since = 0};
-    int there[2], go[2];
-    CHECK(pipe(there) == 0 && pipe(go) == 0);
-    pid_t child = fork();
-    if (child == 0) {
-        char c = (char)lockfile_take(path, &u, &by);
-        if (write(there[1], &c, 1) != 1 || read(go[0], &c, 1) != 1)
-            _exit(1);
-        _exit(0); /* without releasing it */
-    }
-    char c = 0;
-    CHECK(read(there[0], &c, 1) == 1 && c == 1);
-    CHECK(!lockfile_take(path, &v, &by));
-    char host[64] = "";
-    gethostname(host, sizeof host - 1);
-    CHECK_STR(by.host, host);
-    CHECK(by.user[0] && by.since > 1000000000 && !by.self);
-    CHECK(write(go[1], "x", 1) == 1);
-    waitpid(child, NULL, 0);
-    CHECK(lockfile_take(path, &v, &by)); /* the dead hold nothing */
-    CHECK(access(check_path(".berths.yaml.in-use"), F_OK) == 0);
-    lockfile_release(&v);
-    CHECK(access(check_path(".berths.yaml.in-use"), F_OK) != 0);
-    /* where no note can stand, nobody is stopped */
-    CHECK(lockfile_take("/no-such-folder/a", &v, &by));
-    lockfile_release(&v);
-    for (int i = 0; i < 2; i++) {
-        close(there[i]);
-        close(go[i]);
-    }
 }
 
 /* Another program has the database locked: work waits, and the end of the program does so for two seconds. */

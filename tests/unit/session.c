@@ -486,8 +486,8 @@ TEST(a_broken_save_is_found_and_offered)
         check_case(cases[i].name);
         check_put("quay", "half a ver");
         CHECK(link(check_path("quay"), check_path("other")) == 0);
-        leave_behind("quay", "-safe-copy", cases[i].copy);
-        leave_behind("quay", "-unfinished", "who");
+        leave_behind("quay", "-safe-copy.bak", cases[i].copy);
+        leave_behind("quay", "-unfinished.bak", "who");
         Session *s = sessions_start(NULL);
         OpenFile *f = sessions_open(s, "other"); /* by its other name it is the same file */
         CHECK((f->safe_copy.path != NULL) == (i < 3));

@@ -2,13 +2,14 @@
  */
 #include "check.h"
 #include "base/sys.h"
+#include "files/in_use.h"
 #include "files/load.h"
-#include "files/lockfile.h"
 #include "files/rules.h"
 #include "files/save.h"
 
 #include <dirent.h>
 #include <fcntl.h>
+#include <glob.h>
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -231,49 +232,139 @@ TEST(root_leaves_nothing_in_another_home)
 
 /* ---- notes of use ---- */
 
-TEST(what_is_no_note_is_left_alone)
+static void note_path(char *out, size_t cap)
 {
+    glob_t found;
+    char pattern[200];
+    snprintf(pattern, sizeof pattern, "%s/steady-quill-%ld-*", in_use_folder(), (long)getpid());
+    int n = glob(pattern, 0, NULL, &found) == 0 ? (int)found.gl_pathc : 0;
+    snprintf(out, cap, "%s", n == 1 ? found.gl_pathv[0] : "");
+    globfree(&found);
+}
+
+/* Another program that has files in use until it is told to die. */
+typedef struct Other {
+    pid_t pid;
+    int go;
+} Other;
+
+static Other other_takes(const char *const *files)
+{
+    int there[2], go[2];
+    char c = 0;
+    CHECK(pipe(there) == 0 && pipe(go) == 0);
+    Other o = {.pid = fork(), .go = go[1]};
+    if (o.pid == 0) {
+        InUse u = {.fd = -1};
+        InUseBy by;
+        bool ok = true;
+        for (int i = 0; files[i]; i++) {
+            size_t line = 0;
+            ok = in_use_take(&u, check_path(files[i]), &line, &by) && line && ok;
+        }
+        close(go[1]);
+        c = (char)ok;
+        if (write(there[1], &c, 1) != 1 || read(go[0], &c, 1) != 1)
+            _exit(1);
+        _exit(0); /* without taking it back */
+    }
+    CHECK(read(there[0], &c, 1) == 1 && c == 1);
+    close(there[0]);
+    close(there[1]);
+    close(go[0]);
+    return o;
+}
+
+static void other_dies(Other o)
+{
+    CHECK(write(o.go, "x", 1) == 1);
+    waitpid(o.pid, NULL, 0);
+    close(o.go);
+}
+
+TEST(who_has_a_file)
+{
+    /* what the other has, what is opened here, is it taken */
     static const struct {
-        const char *name, *prepare;
+        const char *name, *has, *here;
+        bool taken;
     } cases[] = {
-        {"another file", "echo 'my own notes' >\"$F/.pier.in-use\""},
-        {"another name of a file", "echo precious >\"$F/x\"; ln \"$F/x\" \"$F/.pier.in-use\""},
-        {"a link", "echo precious >\"$F/x\"; ln -s x \"$F/.pier.in-use\""},
-        {"a folder", "mkdir \"$F/.pier.in-use\""},
-        {"a pipe", "mkfifo \"$F/.pier.in-use\""},
-        {"a long one", "head -c 5000 /dev/zero >\"$F/.pier.in-use\""},
+        {"the same file", "pier", "pier", true},
+        {"another one", "pier", "quay", false},
+        {"by a link", "pier", "link", true},
+        {"through a linked folder", "berths/one", "by-link/one", true},
+        {"the same name elsewhere", "berths/one", "one", false},
+        {"one that is not there yet", "new", "new", true},
+        {"in a folder that is not there", "pier", "nowhere/pier", false},
     };
+    CHECK(shell("mkdir \"$F/berths\" && ln -s berths \"$F/by-link\" && cd \"$F\" &&"
+                " touch pier quay one berths/one && ln -s pier link"));
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         check_case(cases[i].name);
-        CHECK(shell("rm -rf \"$F\"/.pier.in-use \"$F\"/x; touch \"$F/pier\""));
-        CHECK(shell(cases[i].prepare));
-        CHECK(shell("stat -c '%i %s %h %F' \"$F/.pier.in-use\" >\"$F/before\""));
-        Lockfile use = {.fd = -1};
-        LockHolder by;
-        CHECK(lockfile_take(check_path("pier"), &use, &by) && use.fd < 0);
-        lockfile_release(&use);
-        CHECK(shell("stat -c '%i %s %h %F' \"$F/.pier.in-use\" | cmp - \"$F/before\""));
+        Other o = other_takes((const char *const[]){cases[i].has, NULL});
+        InUse u = {.fd = -1};
+        InUseBy by = {.since = 0};
+        size_t line = 0;
+        CHECK_INT(in_use_take(&u, check_path(cases[i].here), &line, &by), !cases[i].taken);
+        CHECK(!cases[i].taken || (by.pid == o.pid && by.user[0] && by.since > 1000000000));
+        in_use_release(&u, &line);
+        /* saved meanwhile, so it is another file now */
+        CHECK(shell("cd \"$F\" && for f in pier quay one berths/one; do cp $f n; mv n $f; done"));
+        CHECK_INT(in_use_take(&u, check_path(cases[i].here), &line, &by), !cases[i].taken);
+        in_use_release(&u, &line);
+        other_dies(o);
+        CHECK(in_use_take(&u, check_path(cases[i].here), &line, &by)); /* the dead hold nothing */
+        in_use_end(&u);
     }
 }
 
-TEST(a_dead_note_stops_nobody)
+TEST(one_note_for_all_files)
 {
-    check_put("pier", "a\n");
-    pid_t child = fork();
-    if (child == 0) {
-        Lockfile use = {.fd = -1};
-        LockHolder by;
-        _exit(lockfile_take(check_path("pier"), &use, &by) && use.fd >= 0 ? 0 : 1);
+    InUse u = {.fd = -1};
+    InUseBy by;
+    size_t lines[300] = {0};
+    char name[40], note[300];
+    for (int i = 0; i < 300; i++) {
+        snprintf(name, sizeof name, "tide-%d.log", i);
+        CHECK(in_use_take(&u, check_path(name), &lines[i], &by) && lines[i]);
     }
-    int status;
-    waitpid(child, &status, 0);
-    CHECK(status == 0 && access(check_path(".pier.in-use"), F_OK) == 0);
-    Lockfile use = {.fd = -1}, other = {.fd = -1};
-    LockHolder by;
-    CHECK(lockfile_take(check_path("pier"), &use, &by) && use.fd >= 0);
-    CHECK(!lockfile_take(check_path("pier"), &other, &by) && by.self && by.since > 0);
-    lockfile_release(&use);
-    CHECK(access(check_path(".pier.in-use"), F_OK) != 0);
+    note_path(note, sizeof note); /* there is one */
+    CHECK_STR(note, u.path);
+    CHECK(shell("[ -z \"$(ls -A \"$F\")\" ]")); /* and nothing beside the files */
+    for (int i = 0; i < 300; i += 2)
+        in_use_release(&u, &lines[i]);
+    size_t again = 0; /* its lines are used again */
+    CHECK(in_use_take(&u, check_path("tide-0.log"), &again, &by) && again == 1);
+    in_use_release(&u, &again);
+    for (int i = 1; i < 300; i += 2) {
+        CHECK(access(note, F_OK) == 0);
+        in_use_release(&u, &lines[i]);
+    }
+    CHECK(u.fd < 0 && access(note, F_OK) != 0);
+}
+
+/* What has a note's name and is none stops nobody, and stays as it is. */
+TEST(what_is_no_note_is_left_alone)
+{
+    static const char *const prepares[] = {
+        "echo 'my own notes' >\"$N\"",   "echo precious >\"$F/x\"; ln \"$F/x\" \"$N\" 2>/dev/null || touch \"$N\"",
+        "echo precious >\"$F/x\"; ln -s \"$F/x\" \"$N\"", "mkdir \"$N\"", "mkfifo \"$N\"",
+        "truncate -s 5G \"$N\""};
+    char note[200];
+    snprintf(note, sizeof note, "%s/steady-quill-1-%ld", in_use_folder(), (long)getpid());
+    setenv("N", note, 1);
+    for (size_t i = 0; i < sizeof prepares / sizeof *prepares; i++) {
+        check_case(prepares[i]);
+        CHECK(shell("rm -rf \"$N\" \"$F\"/x; touch \"$F/pier\"") && shell(prepares[i]));
+        CHECK(shell("stat -c '%i %s %h %F' \"$N\" >\"$F/before\""));
+        InUse u = {.fd = -1};
+        InUseBy by;
+        size_t line = 0;
+        CHECK(in_use_take(&u, check_path("pier"), &line, &by) && line == 1);
+        in_use_end(&u);
+        CHECK(shell("stat -c '%i %s %h %F' \"$N\" | cmp - \"$F/before\""));
+        CHECK(shell("rm -rf \"$N\""));
+    }
 }
 
 /* ---- what asks for more than it may ---- */
