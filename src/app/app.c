@@ -258,6 +258,18 @@ void app_fetched(Editor *ed, const char *bytes, size_t n, const char *why)
 
 /* ---- input ---- */
 
+enum { PASTE_PAUSE = 500 /* ms, after which what comes is another paste */ };
+
+/* Text that comes many keys at once is not typed by hand; a terminal pastes so if it cannot say it. In a layer
+ * it may be typed ahead, and its Enter means something. */
+static bool is_pasted(const Editor *ed, const Input *in)
+{
+    if (in->kind != INPUT_KEY || !ed->burst)
+        return in->kind == INPUT_PASTE && !ed->layer;
+    bool blank = (in->key.code == K_ENTER || in->key.code == K_TAB) && in->key.mods == 0;
+    return !ed->layer && in->n_raw && (blank || key_types(in->key));
+}
+
 static void handle(Editor *ed, const Input *in)
 {
     if (in->kind == INPUT_KEY || in->kind == INPUT_PASTE ||
@@ -265,7 +277,10 @@ static void handle(Editor *ed, const Input *in)
         age_message(ed);
     switch (in->kind) {
     case INPUT_KEY:
-        keys_handle(ed, in);
+        if (is_pasted(ed, in))
+            edit_paste(ed, in->raw, in->n_raw, true);
+        else
+            keys_handle(ed, in);
         break;
     case INPUT_PASTE:
         if (!ed->layer)
@@ -286,12 +301,13 @@ static void handle(Editor *ed, const Input *in)
 
 void app_input(Editor *ed, const Input *in, uint64_t now)
 {
+    bool pasted = is_pasted(ed, in), pause = now - ed->clock.last_key > PASTE_PAUSE;
     ed->clock.now = ed->notices.now = ed->clock.last_key = now;
     if (ed->session->unsettled) { /* what is to be asked about a text is asked before it can be changed */
         settle(ed);
         asking_look(ed);
     }
-    if (in->kind != INPUT_PASTE || ed->layer)
+    if (!pasted || (pause && in->kind == INPUT_KEY))
         edit_paste_ends(ed);
     if (in->takes_back_esc && menu_fresh_from_esc(ed))
         layers_pop(ed);
@@ -303,6 +319,7 @@ void app_input(Editor *ed, const Input *in, uint64_t now)
         ed->running.before = NULL;
         asking_focus(ed);
     }
+    edit_tidy(ed);
     if (!ed->host.leave)
         lesson_look(ed);
     ed->session->held = ed->layer != NULL;

@@ -10,6 +10,7 @@
 
 typedef struct Typing {
     FileId pasting; /* a paste into it comes in parts, which are one step; 0: none */
+    bool after_cr;  /* its last part ended with CR: LF may belong to it */
     unsigned named; /* how often the way out was named */
 } Typing;
 
@@ -95,6 +96,25 @@ void edit_type(Editor *ed, const char *bytes, size_t n)
         view_drop_mark(v);
 }
 
+bool edit_indent_is_fresh(const View *v)
+{
+    const FreshIndent *fresh = &v->file->fresh;
+    Text t = view_text(v);
+    return fresh->n && fresh->version == doc_version(v->file->doc) &&
+           v->cursor.at == fresh->at + fresh->n && move_line_end(t, v->cursor.at) == v->cursor.at;
+}
+
+void edit_tidy(Editor *ed)
+{
+    for (size_t i = 0; i < ed->session->n_files; i++) {
+        OpenFile *f = ed->session->files[i];
+        const View *v = ed->panes.view;
+        if (f->fresh.n && (v->file != f || v->cursor.at < f->fresh.at ||
+                           v->cursor.at > f->fresh.at + f->fresh.n))
+            openfile_drop_fresh(f);
+    }
+}
+
 void edit_paste_ends(Editor *ed)
 {
     OpenFile *f = session_file(ed->session, ed->typing->pasting);
@@ -122,6 +142,12 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
     View *v = ed->panes.view;
     if (!edit_allowed(ed))
         return;
+    bool goes_on_now = ed->typing->pasting && ed->typing->pasting == v->file->id;
+    if (goes_on_now && ed->typing->after_cr && n && *bytes == '\n') {
+        bytes++;
+        n--;
+    }
+    ed->typing->after_cr = n && bytes[n - 1] == '\r';
     Bytes out = {0};
     with_own_ends(bytes, n, text_format_line_end(&v->file->format), &out);
     size_t at = v->cursor.at, removed = 0, from, to;
@@ -129,9 +155,8 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
         at = from;
         removed = to - from;
     }
-    if (ed->typing->pasting != v->file->id)
+    if (!goes_on_now) {
         edit_paste_ends(ed);
-    if (!ed->typing->pasting) {
         doc_begin(v->file->doc);
         ed->typing->pasting = v->file->id;
     }

@@ -18,6 +18,10 @@ bool edit_delete_mark(Editor *ed);
 void edit_type(Editor *ed, const char *bytes, size_t n);
 /* Literal text from the terminal or elsewhere, one step; its line ends become those of the file. */
 void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
+/* Stands the cursor behind the blanks that a new line began with, and nothing else in that line? */
+bool edit_indent_is_fresh(const View *v);
+/* Takes such blanks away where the cursor has left them. */
+void edit_tidy(Editor *ed);
 /* Something else came: what was pasted so far is a step. */
 void edit_paste_ends(Editor *ed);
 /* A key that leaves other programs deleted a character: says what happened and how to leave; twice, then

@@ -11,9 +11,10 @@
 #include <poll.h>
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 #include <unistd.h>
 
-enum { READ_SIZE = 64 * 1024, BURST = 48 /* bytes; nobody types that many at once */ };
+enum { READ_SIZE = 64 * 1024, BURST = 48 /* bytes; nobody types that many between two looks */ };
 
 /* What a terminal description names its keys; the decoder knows the usual ones without it. */
 static void learn_keys(Decoder *d)
@@ -152,6 +153,21 @@ static bool esc_pressed(void *ctx)
     return esc;
 }
 
+/* Is what came in one read too much to be typed? Many bytes, or text behind a line end; or it goes on without
+ * a pause. Only plain text counts. */
+static bool is_burst(const char *bytes, size_t n, bool goes_on)
+{
+    bool behind = false, any_end = false;
+    for (size_t i = 0; i < n; i++) {
+        unsigned char c = (unsigned char)bytes[i];
+        if (c == 0x7f || (c < 0x20 && !strchr("\r\n\t", c)) || c == 0)
+            return false;
+        behind = behind || (any_end && c > ' ');
+        any_end = any_end || c == '\r' || c == '\n';
+    }
+    return goes_on || behind || n >= BURST;
+}
+
 static bool pulse; /* a test wants to know when we sleep */
 
 /* One round; false when the terminal is gone or the program was asked to end. */
@@ -164,7 +180,8 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
     size_t n_fds = 3 + app_fds(ed, fds + 3);
     uint64_t now = sys_now_ms();
     int half = decoder_wait(d, now), wait = task_sooner(half, app_wait(ed, now));
-    if (pulse && wait != 0 && poll(fds, n_fds, 0) == 0)
+    bool pause = wait != 0 && poll(fds, n_fds, 0) == 0;
+    if (pulse && pause)
         pulse_sleeps(taken, terminal_sent(), wait, half >= 0);
     if (poll(fds, n_fds, wait) < 0 && errno != EINTR)
         return false;
@@ -174,7 +191,7 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
         ssize_t n = read(t->fd, buffer, READ_SIZE);
         if (n == 0 || (n < 0 && errno != EINTR && errno != EAGAIN))
             return false;
-        ed->burst = n >= BURST;
+        ed->burst = half < 0 && is_burst(buffer, n > 0 ? (size_t)n : 0, ed->burst && !pause);
         if (t->alone)
             resize(ed, t);
         taken += n > 0 ? (unsigned long long)n : 0;

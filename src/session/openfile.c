@@ -46,6 +46,14 @@ bool openfile_is_awaited(const OpenFile *f)
     return false;
 }
 
+void openfile_drop_fresh(OpenFile *f)
+{
+    FreshIndent *fresh = &f->fresh;
+    if (fresh->n && fresh->version == doc_version(f->doc))
+        doc_replace(f->doc, fresh->at, fresh->n, NULL, 0, STEP_DELETE_LEFT, fresh->at + fresh->n);
+    fresh->n = 0;
+}
+
 void openfile_recognise(OpenFile *f)
 {
     char head[256];

@@ -32,6 +32,12 @@ typedef struct SafeCopy {
     bool settled, taken; /* the person has decided; it is in the text, and goes when that is saved */
 } SafeCopy;
 
+/* Blanks that were put at the beginning of a new line, and nothing yet behind them. */
+typedef struct FreshIndent {
+    size_t at, n;          /* n 0: there are none */
+    unsigned long version; /* of the document; at any other they are no longer fresh */
+} FreshIndent;
+
 typedef struct OpenFile {
     FileId id;
     Doc *doc;
@@ -56,6 +62,7 @@ typedef struct OpenFile {
     InUseBy used_by; /* who has it open, if `used` */
     bool used;
     Reported reported;
+    FreshIndent fresh;
     SafeCopy safe_copy;
 } OpenFile;
 
@@ -71,6 +78,8 @@ bool openfile_changed(const OpenFile *f);
 /* Is it a text that another program, such as a version control or crontab, waits to have back? By its name.
  */
 bool openfile_is_awaited(const OpenFile *f);
+/* Takes away fresh indentation that nothing was typed behind, as its line was left. */
+void openfile_drop_fresh(OpenFile *f);
 /* Finds out the kind of file by its name and beginning. */
 void openfile_recognise(OpenFile *f);
 

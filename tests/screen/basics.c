@@ -32,7 +32,7 @@ static const struct {
 } cases[] = {
     {"", "grey heron", "grey heron"},
     {"", "one<Enter>two<Enter>", "one\ntwo\n"},
-    {"", "  a<Enter>b", "  a\n  b"},
+    {"", "  a<Enter><wait>b", "  a\n  b"}, /* at once it would be a paste */
     {"berth 3\n", "<End>7", "berth 37\n"},
     {"berth\n", "<Delete><Delete>", "rth\n"},
     {"berth\n", "<Right><Right><Backspace>", "brth\n"},
@@ -185,21 +185,32 @@ TEST(paste_is_literal_and_one_step)
     CHECK_INT(pty_end(p), 0);
 }
 
-/* Terminals without bracketed paste send it as keys: it is not indented again either. */
+/* Terminals without bracketed paste send it as keys: it is literal and one step too, of any size. */
 TEST(paste_by_plain_keys)
 {
-    static const char paste[] =
-        "if berth; then\r    open ramp\r    if night; then\r        whisper\r    fi\rfi\r";
-    static const char want[] =
-        "if berth; then\n    open ramp\n    if night; then\n        whisper\n    fi\nfi\n";
-    Pty *p = edit("keys.sh", "", 0);
-    SHOWS(p, "Line 1 of 1");
-    pty_send(p, paste, sizeof paste - 1);
-    pty_do(p, "<wait><Ctrl+S>");
-    SHOWS(p, "Saved");
-    file_holds("keys.sh", want, sizeof want - 1);
-    pty_do(p, "<Ctrl+Q>");
-    CHECK_INT(pty_end(p), 0);
+    static const struct {
+        const char *paste, *holds;
+    } pastes[] = {
+        {"if berth; then\r    open ramp\r    if night; then\r        whisper\r    fi\rfi\r",
+         "  \nif berth; then\n    open ramp\n    if night; then\n        whisper\n    fi\nfi\n"},
+        {"a\rb", "  \na\nb\n"},
+        {"a\r\n\tb\r\n", "  \na\n\tb\n"},
+        {"gr\xc3\xbcn\r  \xe2\x82\xac", "  \ngr\xc3\xbcn\n  \xe2\x82\xac\n"},
+    };
+    for (size_t i = 0; i < sizeof pastes / sizeof *pastes; i++) {
+        check_case(pastes[i].paste);
+        Pty *p = edit("keys.sh", "  \n", 3);
+        SHOWS(p, "Line 1 of 1");
+        pty_do(p, "<Ctrl+End>");
+        pty_send(p, pastes[i].paste, strlen(pastes[i].paste));
+        pty_idle(p);
+        pty_do(p, "<Ctrl+S>");
+        SHOWS(p, "Saved");
+        file_holds("keys.sh", pastes[i].holds, strlen(pastes[i].holds));
+        pty_do(p, "<Ctrl+Z><Ctrl+Z><Ctrl+S><Ctrl+Q>"); /* the line end that saving gave it, too */
+        CHECK_INT(pty_end(p), 0);
+        file_holds("keys.sh", "  \n", 3);
+    }
 }
 
 TEST(large_paste)

@@ -216,6 +216,34 @@ TEST(a_character_many_times)
     }
 }
 
+TEST(fresh_indentation_leaves_nothing_behind)
+{
+    static const struct {
+        const char *before, *keys, *after;
+    } cases[] = {
+        {"  a", "End Enter b", "  a\n  b"},
+        {"  a", "End Enter Enter b", "  a\n\n  b"},
+        {"\ta", "End Enter Enter Enter", "\ta\n\n\n\t"},
+        {"  a", "End Enter Up b", "  ba\n"},
+        {"  a", "End Enter Home", "  a\n  "}, /* still in that line */
+        {"  a", "End Enter Home Home x", "  a\nx  "},
+        {"  a", "End Enter Space Up", "  a\n   "}, /* a blank of one's own is meant */
+        {"  a", "End Left Enter Up", "  \n  a"},   /* there is something behind it */
+        {"  a", "End Enter Backspace Up", "  a\n "},
+        {"  a", "End Enter Up Ctrl+Z", "  a\n  "},
+        {"  a", "End Enter Up Ctrl+Z Ctrl+Z", "  a"},
+        {"  a", "End Enter Enter Ctrl+Z", "  a\n  "},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Editor *ed = begin(cases[i].before, 24, 80);
+        check_case(cases[i].keys);
+        editors_press(ed, cases[i].keys);
+        check_result(editors_text_is(ed, cases[i].after), __FILE__, __LINE__, "it is not “%s”",
+                     cases[i].after);
+        app_free(ed);
+    }
+}
+
 /* ---- every command, wherever one may be ---- */
 
 static void in_plain_text(Editor *ed)
