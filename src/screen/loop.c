@@ -3,6 +3,7 @@
 #include "base/sys.h"
 #include "files/privileged.h"
 #include "screen/clipboard.h"
+#include "screen/incoming.h"
 #include "screen/painter.h"
 #include "screen/pulse.h"
 #include "screen/terminal.h"
@@ -11,10 +12,9 @@
 #include <poll.h>
 #include <stdio.h>
 #include <stdlib.h>
-#include <string.h>
 #include <unistd.h>
 
-enum { READ_SIZE = 64 * 1024, BURST = 48 /* bytes; nobody types that many between two looks */ };
+enum { READ_SIZE = 64 * 1024 };
 
 /* What a terminal description names its keys; the decoder knows the usual ones without it. */
 static void learn_keys(Decoder *d)
@@ -133,8 +133,18 @@ static bool save_as_root(Editor *ed, Terminal *t)
     return true;
 }
 
+/* Hands one read to the decoder; `whole`: no sequence is under way. */
+static void take_in(Editor *ed, Decoder *d, const char *bytes, size_t n, bool whole, bool at_once)
+{
+    static char text[READ_SIZE * INCOMING_GROWS];
+    ed->burst = whole && incoming_is_burst(bytes, n, ed->burst && at_once);
+    taken += n;
+    decoder_feed(d, text, incoming_utf8(bytes, n, text), sys_now_ms());
+}
+
 /* While something takes long, keys are taken in for later, but for an Esc at their end: that stops it. */
 typedef struct Keyboard {
+    Editor *ed;
     int fd;
     Decoder *decoder;
     char *buffer;
@@ -147,25 +157,10 @@ static bool esc_pressed(void *ctx)
     ssize_t n = poll(&fd, 1, 0) == 1 ? read(k->fd, k->buffer, READ_SIZE) : 0;
     if (n <= 0)
         return false;
-    taken += (unsigned long long)n;
     bool esc = k->buffer[n - 1] == '\033';
-    decoder_feed(k->decoder, k->buffer, (size_t)n - esc, sys_now_ms());
+    take_in(k->ed, k->decoder, k->buffer, (size_t)n - esc, false, true);
+    taken += esc;
     return esc;
-}
-
-/* Is what came in one read too much to be typed? Many bytes, or text behind a line end; or it goes on without
- * a pause. Only plain text counts. */
-static bool is_burst(const char *bytes, size_t n, bool goes_on)
-{
-    bool behind = false, any_end = false;
-    for (size_t i = 0; i < n; i++) {
-        unsigned char c = (unsigned char)bytes[i];
-        if (c == 0x7f || (c < 0x20 && !strchr("\r\n\t", c)) || c == 0)
-            return false;
-        behind = behind || (any_end && c > ' ');
-        any_end = any_end || c == '\r' || c == '\n';
-    }
-    return goes_on || behind || n >= BURST;
 }
 
 static bool pulse; /* a test wants to know when we sleep */
@@ -191,11 +186,10 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
         ssize_t n = read(t->fd, buffer, READ_SIZE);
         if (n == 0 || (n < 0 && errno != EINTR && errno != EAGAIN))
             return false;
-        ed->burst = half < 0 && is_burst(buffer, n > 0 ? (size_t)n : 0, ed->burst && !pause);
         if (t->alone)
             resize(ed, t);
-        taken += n > 0 ? (unsigned long long)n : 0;
-        decoder_feed(d, buffer, n > 0 ? (size_t)n : 0, sys_now_ms());
+        if (n > 0)
+            take_in(ed, d, buffer, (size_t)n, half < 0, !pause);
     }
     hand_out(ed, d, t);
     serve_clipboard(ed, fds[2].revents != 0);
@@ -228,7 +222,7 @@ int loop_run(Editor *ed, Err *e)
     terminal_emergency(emergency);
     Decoder *d = decoder_new((unsigned)ed->config.settings.esc_wait);
     learn_keys(d);
-    Keyboard keyboard = {t.fd, d, buffer};
+    Keyboard keyboard = {ed, t.fd, d, buffer};
     ed->stop = (Stop){esc_pressed, &keyboard};
     const Theme *theme = NULL;
     resize(ed, &t);

@@ -266,6 +266,36 @@ TEST(locales_that_are_missing)
     }
 }
 
+/* What is typed there comes in the locale's own bytes, of one or of several. */
+TEST(locales_of_other_encodings)
+{
+    static const struct {
+        const char *locale, *encoding, *typed, *holds;
+    } cases[] = {{"de_DE", "ISO-8859-1", "\xfc\xe4", "x\xc3\xbc\xc3\xa4\n"},
+                 {"ja_JP", "EUC-JP", "\xc6\xfc", "x\xe6\x97\xa5\n"}};
+    pty_env("LOCPATH", check_folder());
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char command[400];
+        check_case(cases[i].encoding);
+        check_put("x.txt", "x\n");
+        snprintf(command, sizeof command, "localedef -i %s -f %s '%s' 2>/dev/null", cases[i].locale,
+                 cases[i].encoding, check_path(cases[i].locale));
+        CHECK_INT(system(command), 0);
+        pty_env("LC_ALL", cases[i].locale);
+        Pty *p = start(24, 80, "x.txt");
+        SHOWS(p, "Line 1 of 1");
+        pty_do(p, "<End>");
+        for (size_t k = 0; k < strlen(cases[i].typed); k++) { /* however the reads cut it */
+            pty_send(p, cases[i].typed + k, 1);
+            pty_idle(p);
+        }
+        pty_do(p, "<Ctrl+S>");
+        SHOWS(p, "Saved x.txt");
+        LEAVE(p);
+        check_holds("x.txt", cases[i].holds);
+    }
+}
+
 TEST(terminals_nobody_knows)
 {
     static const struct {
