@@ -166,6 +166,7 @@ void app_tick(Editor *ed, uint64_t now)
     ed->clock.now = ed->notices.now = now;
     if (ed->notices.clear_at && now >= ed->notices.clear_at)
         notices_clear(&ed->notices);
+    layers_end_brief(ed);
     if (ed->app->seen)
         settle(ed);
     ed->session->held = ed->layer != NULL;
@@ -187,6 +188,7 @@ int app_wait(const Editor *ed, uint64_t now)
     if (ed->app->seen || ed->app->looking_ahead || matches_counting(&ed->matches))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
+    wait = task_sooner(wait, layers_brief_wait(ed, now));
     return task_sooner(wait, session_wait(ed->session));
 }
 
@@ -303,6 +305,7 @@ void app_input(Editor *ed, const Input *in, uint64_t now)
 {
     bool pasted = is_pasted(ed, in), pause = now - ed->clock.last_key > PASTE_PAUSE;
     ed->clock.now = ed->notices.now = ed->clock.last_key = now;
+    layers_end_brief(ed);
     if (ed->session->unsettled) { /* what is to be asked about a text is asked before it can be changed */
         settle(ed);
         asking_look(ed);

@@ -91,17 +91,31 @@ void layers_plain_text(Editor *ed)
     view_drop_mark(ed->panes.view);
 }
 
+void layers_end_brief(Editor *ed)
+{
+    if (!ed->esc.brief || ed->clock.now < ed->esc.brief)
+        return;
+    ed->esc = (EscTimes){0};
+    layers_plain_text(ed);
+}
+
 bool layers_double_esc(Editor *ed)
 {
     EscTimes *t = &ed->esc;
-    if (t->twice && ed->clock.now - t->twice < DOUBLE_ESC)
-        return true;
-    bool second = t->last && ed->clock.now - t->last < DOUBLE_ESC;
-    t->last = second ? 0 : ed->clock.now;
-    t->twice = second ? ed->clock.now : 0;
+    uint64_t now = ed->clock.now;
+    bool third = t->twice && now - t->twice < DOUBLE_ESC;
+    bool second = t->brief || (t->last && now - t->last < DOUBLE_ESC);
+    *t = (EscTimes){.last = second || third ? 0 : now,
+                    .twice = second ? now : 0,
+                    .brief = third ? now + DOUBLE_ESC : 0};
     if (second)
         layers_plain_text(ed);
     return second;
+}
+
+int layers_brief_wait(const Editor *ed, uint64_t now)
+{
+    return !ed->esc.brief ? -1 : ed->esc.brief > now ? (int)(ed->esc.brief - now) : 0;
 }
 
 void layers_no_esc(Editor *ed)

@@ -67,11 +67,16 @@ void layers_uncover(Editor *ed);
 
 typedef struct EscTimes {
     uint64_t last, twice; /* when Esc came last, and when it came twice; ms, 0: it does not count any more */
+    uint64_t brief;       /* when the menu bar goes by itself, as a third Esc opened it; 0: it stays */
 } EscTimes;
 
-/* The rule of the double Esc: the second one within a second closes everything, further ones in the second
- * after that are eaten. True when this Esc is dealt with. */
+/* The rule of the double Esc: the second one within a second closes everything; a third in the second after
+ * that wakes the menus, but only for a second, so that whoever hammers on it ends in plain text too. True when
+ * this Esc is dealt with. */
 bool layers_double_esc(Editor *ed);
+/* The menus that a third Esc opened go when their second is over. ms until then, -1: there are none. */
+void layers_end_brief(Editor *ed);
+int layers_brief_wait(const Editor *ed, uint64_t now);
 /* Any other key came. */
 void layers_no_esc(Editor *ed);
 /* Closes everything that lies over the text and drops the mark, as Esc Esc does. */

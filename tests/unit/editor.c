@@ -54,9 +54,22 @@ TEST(esc_rules)
     CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 5);
     editors_press(ed, "Ctrl+T Right Esc e Esc Esc");
     CHECK(ed->layer == NULL && ed->panes.view->marking == MARK_NONE);
+    editors_press(ed, "Esc"); /* a third one wakes the menus for a second */
+    CHECK(ed->layer != NULL && app_wait(ed, editors_now) <= 1000);
+    app_tick(ed, editors_now += 900);
+    CHECK(ed->layer != NULL);
+    app_tick(ed, editors_now += 200);
+    CHECK(ed->layer == NULL);
+    for (int i = 4; i < 12; i++) { /* hammering */
+        editors_press(ed, "Esc");
+        CHECK((ed->layer != NULL) == (i % 2 == 0));
+    }
+    app_tick(ed, editors_now += 1100);
+    CHECK(ed->layer == NULL);
+    editors_press(ed, "Esc Esc Esc m c"); /* a route at any speed */
+    CHECK(ed->layer == NULL && ed->panes.view->columns && text_len(view_text(ed->panes.view)) == 5);
+    app_tick(ed, editors_now += 2000);
     editors_press(ed, "Esc Esc");
-    CHECK(ed->layer == NULL); /* eaten */
-    editors_now += 2000;
     editors_press(ed, "Up Ctrl+F t Ctrl+Alt+D"); /* Esc and a chord that came as one */
     CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 4);
     editors_press(ed, "Ctrl+Alt+Z");
