@@ -262,8 +262,8 @@ void app_fetched(Editor *ed, const char *bytes, size_t n, const char *why)
 
 enum { PASTE_PAUSE = 500 /* ms, after which what comes is another paste */ };
 
-/* Text that comes many keys at once is not typed by hand; a terminal pastes so if it cannot say it. In a layer
- * it may be typed ahead, and its Enter means something. */
+/* Text that comes many keys at once is not typed by hand; a terminal pastes so if it cannot say it. In a
+ * layer it may be typed ahead, and its Enter means something. */
 static bool is_pasted(const Editor *ed, const Input *in)
 {
     if (in->kind != INPUT_KEY || !ed->burst)

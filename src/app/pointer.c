@@ -151,7 +151,7 @@ void pointer_handle(Editor *ed, const Mouse *m)
     bool press = m->action == MOUSE_PRESS && m->button == 1;
     if (!l || l->kind->has_text)
         text_mouse(ed, m);
-    else if (press && m->row == ed->frame.rows - 1 && press_spot(ed, m))
+    else if (press && m->row > ed->frame.status_row && press_spot(ed, m))
         return;
     else if (l->kind->mouse)
         l->kind->mouse(ed, l, m);

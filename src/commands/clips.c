@@ -6,6 +6,7 @@
 #include "commands/excerpt.h"
 #include "edit/move.h"
 #include "text/text_line.h"
+#include "ui/command.h"
 #include "ui/panel.h"
 #include "view/columns.h"
 
@@ -96,7 +97,8 @@ static void copy(Editor *ed, bool cut)
     if (!marked)
         line_range(v, &from, &to);
     if (from == to) {
-        say(ed, "There is nothing in this line to %s. Leaving is Ctrl+Q.", cut ? "cut" : "copy");
+        say(ed, "There is nothing in this line to %s. Leaving is %s.", cut ? "cut" : "copy",
+            KEY_FOR(ed, "leave"));
         return;
     }
     Text piece;
@@ -120,12 +122,14 @@ static void copy(Editor *ed, bool cut)
     ed->host.send_clip = true;
     if (cut && edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE)) {
         view_drop_mark(v);
-        say(ed, "Cut %s; %s brings it back.%s", how_much, "Ctrl+Z", marked ? "" : " Leaving is Ctrl+Q.");
+        say(ed, "Cut %s; %s brings it back.%s%s%s", how_much, KEY_FOR(ed, "undo"),
+            marked ? "" : " Leaving is ", marked ? "" : KEY_FOR(ed, "leave"), marked ? "" : ".");
     } else if (!cut) {
         if (!marked) /* on to the next line, so that copying again gathers it */
             view_go(v, to);
         view_drop_mark(v);
-        say(ed, "Copied %s.%s", how_much, marked ? "" : " Leaving is Ctrl+Q.");
+        say(ed, "Copied %s.%s%s%s", how_much, marked ? "" : " Leaving is ",
+            marked ? "" : KEY_FOR(ed, "leave"), marked ? "" : ".");
     }
 }
 
@@ -166,7 +170,9 @@ static void paste_clip(Editor *ed, size_t number, unsigned count)
     view_drop_mark(v);
     view_go(v, at);
     note_paste(ed, number);
-    if (c->lines || text_newlines(c->text))
+    if (count > 1)
+        say(ed, "Pasted %s %u times", amount_of(c->text, (char[WORDS_MAX]){0}), count);
+    else if (c->lines || text_newlines(c->text))
         say(ed, "Pasted %s", amount_of(c->text, (char[WORDS_MAX]){0}));
 }
 

@@ -8,6 +8,7 @@
 #include "edit/move.h"
 #include "session/reading.h"
 #include "text/text_line.h"
+#include "ui/command.h"
 #include "ui/line_keys.h"
 #include "view/scroll.h"
 
@@ -318,7 +319,7 @@ static void take_back(Editor *ed, Differences *v)
     doc_seal(file->doc);
     doc_set_verb(file->doc, "Take back a change");
     if (doc_replace_text(file->doc, at, end - at, lines, at))
-        say(ed, "Took back the change; Ctrl+Z in the text undoes that");
+        say(ed, "Took back the change; %s in the text undoes that", KEY_FOR(ed, "undo"));
     doc_set_verb(file->doc, NULL);
     doc_seal(file->doc);
     text_drop(&lines);

@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "edit/move.h"
 #include "session/reading.h"
+#include "ui/command.h"
 #include "view/columns.h"
 
 #include <stdlib.h>
@@ -100,8 +101,8 @@ bool edit_indent_is_fresh(const View *v)
 {
     const FreshIndent *fresh = &v->file->fresh;
     Text t = view_text(v);
-    return fresh->n && fresh->version == doc_version(v->file->doc) &&
-           v->cursor.at == fresh->at + fresh->n && move_line_end(t, v->cursor.at) == v->cursor.at;
+    return fresh->n && fresh->version == doc_version(v->file->doc) && v->cursor.at == fresh->at + fresh->n &&
+           move_line_end(t, v->cursor.at) == v->cursor.at;
 }
 
 void edit_tidy(Editor *ed)
@@ -109,8 +110,8 @@ void edit_tidy(Editor *ed)
     for (size_t i = 0; i < ed->session->n_files; i++) {
         OpenFile *f = ed->session->files[i];
         const View *v = ed->panes.view;
-        if (f->fresh.n && (v->file != f || v->cursor.at < f->fresh.at ||
-                           v->cursor.at > f->fresh.at + f->fresh.n))
+        if (f->fresh.n &&
+            (v->file != f || v->cursor.at < f->fresh.at || v->cursor.at > f->fresh.at + f->fresh.n))
             openfile_drop_fresh(f);
     }
 }
@@ -174,5 +175,15 @@ void edit_name_way_out(Editor *ed)
     if (ed->typing->named == 2 || ed->config.settings.layout)
         return;
     ed->typing->named++;
-    say(ed, "Deleted a character; Ctrl+Z brings it back. Leaving is Ctrl+Q.");
+    say(ed, "Deleted a character; %s brings it back. Leaving is %s.", KEY_FOR(ed, "undo"),
+        KEY_FOR(ed, "leave"));
+}
+
+void edit_name_way(Editor *ed, const char *word, bool help)
+{
+    if (ed->typing->named == 2)
+        return;
+    ed->typing->named++;
+    say(ed, "%s is %s. “%s” went into the text; %s takes it back.", help ? "Help" : "Leaving",
+        help ? KEY_FOR(ed, "help") : KEY_FOR(ed, "leave"), word, KEY_FOR(ed, "undo"));
 }

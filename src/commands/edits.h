@@ -27,5 +27,7 @@ void edit_paste_ends(Editor *ed);
 /* A key that leaves other programs deleted a character: says what happened and how to leave; twice, then
  * people know. */
 void edit_name_way_out(Editor *ed);
+/* The same after a line that is a word for leaving, or for help. */
+void edit_name_way(Editor *ed, const char *word, bool help);
 
 #endif

@@ -47,7 +47,7 @@ static void set_page(Editor *ed, Help *h, HelpPage *page)
     h->text->look_only = true;
     shown_begin(h->text, ed->panes.tab);
     view_show(&h->view, h->text);
-    h->view.wrap = ed->config.settings.wrap;
+    h->view.wrap = true; /* nothing of it may be out of sight */
     h->view.looks = (Looks){.title = help_page_title(page), .at = help_page_style, .ctx = page};
 }
 
@@ -183,11 +183,16 @@ static void offer_pages(const char *args, Offers *out)
 static void run_help(Editor *ed, const Args *args)
 {
     size_t from, to;
-    const Layer *l = ed->layer;
-    const char *page = l && l->kind->help                        ? l->kind->help
+    Layer *l = ed->layer;
+    Bytes topic = {0};
+    if (l && l->kind->topic)
+        l->kind->topic(ed, l, &topic);
+    const char *page = topic.len                                 ? bytes_str(&topic)
+                       : l && l->kind->help                      ? l->kind->help
                        : view_marked(ed->panes.view, &from, &to) ? "marking"
                                                                  : "start";
     help_show(ed, *args->text ? args->text : page);
+    bytes_free(&topic);
 }
 
 static const Command cmd_help = {

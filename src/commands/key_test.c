@@ -121,38 +121,48 @@ static void key_test_paste(Editor *ed, Layer *l, const char *bytes, size_t n)
     t->also[0] = 0;
 }
 
-enum { TEST_ROWS = 8 };
-
-static int key_test_height(Editor *ed, Layer *l, const Frame *f)
+/* Paints it, or only measures how many rows it takes. */
+static int put_rows(const KeyTest *t, Frame *f, int row, int end)
 {
-    (void)ed, (void)l;
-    return f->rows - 3 < TEST_ROWS ? f->rows - 3 : TEST_ROWS;
-}
-
-static void key_test_paint(Editor *ed, Layer *l, Frame *f)
-{
-    const KeyTest *t = (const KeyTest *)l;
-    int rows = key_test_height(ed, l, f), row = f->status_row - rows, end = f->status_row;
-    for (int r = row; r < end; r++)
-        frame_blank(f, r, 0, f->cols, ST_BOX);
-    frame_text(f, row++, 1, f->cols, ST_BOX_TITLE,
-               "What is this key?  Press any key or route. Esc twice ends this.");
     const char *const lines[][2] = {
+        {"What is this key?  Press any key or route. Esc twice ends this.", NULL},
         {"Arrived: ", t->got[0] ? t->got : "nothing yet"},
         {"As bytes: ", t->bytes},
         {"Does here: ", t->does},
         {"Also by: ", t->also},
+        {"When you press a key and nothing changes here, it never arrived: the terminal, a multiplexer or "
+         "the "
+         "desktop keeps it. The route at “Also by” works all the same.",
+         ""},
     };
-    for (size_t i = 0; i < 4 && row < end; i++) {
-        int col = frame_text(f, row, 1, f->cols, ST_BOX, lines[i][0]);
-        frame_text(f, row++, col, f->cols, ST_BOX_TITLE, lines[i][1]);
+    int first = row;
+    for (size_t i = 0; i < sizeof lines / sizeof *lines; i++) {
+        Bytes line = {0};
+        const char *value = lines[i][1];
+        bytes_printf(&line, "%s%s", lines[i][0], value ? value : "");
+        int used = frame_wrapped(f, row, 1, f->cols, end - row, value ? ST_BOX : ST_BOX_TITLE, line.at);
+        if (value && *value && row < end)
+            frame_text(f, row, 1 + frame_width(f, lines[i][0]), f->cols, ST_BOX_TITLE,
+                       used == 1 ? value : "");
+        row += used;
+        bytes_free(&line);
     }
-    static const char *const help[] = {
-        "When you press a key and nothing changes here, it never arrived: the terminal, a",
-        "multiplexer or the desktop keeps it. The route at “Also by” works all the same.",
-    };
-    for (size_t i = 0; i < 2 && row < end; i++)
-        frame_text(f, row++, 1, f->cols, ST_BOX, help[i]);
+    return row - first;
+}
+
+static int key_test_height(Editor *ed, Layer *l, const Frame *f)
+{
+    (void)ed;
+    int rows = put_rows((const KeyTest *)l, (Frame *)f, 0, 0);
+    return rows < f->status_row - 1 ? rows : f->status_row - 1;
+}
+
+static void key_test_paint(Editor *ed, Layer *l, Frame *f)
+{
+    int row = f->status_row - key_test_height(ed, l, f);
+    for (int r = row; r < f->status_row; r++)
+        frame_blank(f, r, 0, f->cols, ST_BOX);
+    put_rows((const KeyTest *)l, f, row, f->status_row);
     f->cursor_row = -1;
 }
 

@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "edit/move.h"
 #include "text/text_line.h"
+#include "ui/command.h"
 #include "ui/panel.h"
 #include "view/scroll.h"
 
@@ -123,7 +124,7 @@ static void free_list(void *ctx)
 static void list(Editor *ed, bool everywhere)
 {
     if (!ed->matches.finder) {
-        say(ed, "Look for something first: Ctrl+F");
+        say(ed, "Look for something first: %s", KEY_FOR(ed, "find"));
         return;
     }
     ed->matches.shown = true;

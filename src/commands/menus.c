@@ -49,34 +49,33 @@ typedef struct MenuSpec {
  * every keyboard, and its letters those of the pad. */
 static const MenuSpec menus[] = {
     {"File", 'f', "Esc f",
-     "new open open-files save save-as save-every-file rename insert-file reload differences "
-     "properties look-only next-file file-before shell-and-back recover-work close leave "
-     "leave-with-failure"},
+     "save save-as save-every-file | new open open-files next-file file-before close | "
+     "differences reload rename insert-file properties look-only recover-work | "
+     "shell-and-back leave leave-with-failure"},
     {"Edit", 'e', "Esc e",
-     "undo redo history cut copy paste paste-from-system earlier-clip shelf delete-right "
-     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start overtype"},
+     "undo redo history | cut copy paste earlier-clip shelf paste-from-system | delete-right "
+     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start | overtype"},
     {"Mark", 'm', "Esc m",
-     "mark mark-word mark-line mark-block mark-inside mark-all mark-swap mark-columns "
+     "mark mark-word mark-line mark-block mark-inside mark-all | mark-columns mark-swap | "
      "repeat-character"},
     {"Lines", 'l', "Esc l",
-     "duplicate-lines move-lines-up move-lines-down join-lines indent unindent "
-     "line-end-character sort-lines sort-by-numbers trim-blanks"},
+     "indent unindent | duplicate-lines move-lines-up move-lines-down join-lines | "
+     "sort-lines sort-by-numbers | trim-blanks line-end-character"},
     {"Search", 's', "Esc s",
-     "find find-backwards find-next find-before replace replace-all list-matches-everywhere "
-     "list-matches find-word"},
+     "find find-next find-before find-backwards find-word | replace replace-all | list-matches "
+     "list-matches-everywhere"},
     {"Go", 'g', "Esc g",
-     "go-line go-top go-bottom go-line-start go-line-end go-matching bookmark next-bookmark "
-     "next-change jump-back jump-forward where move-by-letters centre"},
+     "go-line go-top go-bottom go-line-start go-line-end go-matching | jump-back jump-forward "
+     "next-change bookmark next-bookmark | where centre move-by-letters"},
     {"View", 'v', "Esc v",
-     "line-numbers wrap show-blanks hints mouse split-below split-beside next-pane "
-     "pane-before this-pane-alone close-pane pane-larger pane-smaller bare-text file-kind "
-     "theme layout"},
+     "line-numbers wrap show-blanks hints bare-text theme | file-kind | split-below split-beside "
+     "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
-     "upper-case lower-case number-up number-down flip-word run-command filter encoding "
+     "run-command filter | upper-case lower-case number-up number-down flip-word | encoding "
      "read-as line-ends indentation"},
     {"Help", 'h', "Esc h",
-     "help lesson all-keys what-is-this-key command settings set menus lesson-next "
-     "lesson-back lesson-stop about"},
+     "help lesson all-keys what-is-this-key command | settings set menus | lesson-next "
+     "lesson-back lesson-stop | about"},
     {NULL, 0, "Esc g s",
      "go-left go-right go-up go-down go-screen-up go-screen-down go-word-left go-word-right "
      "new-line tab delete-left"},

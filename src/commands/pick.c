@@ -31,7 +31,8 @@ typedef struct Recent {
     bool *listed; /* by id */
 } Recent;
 
-static void add_command(const Editor *ed, Panel *p, long id)
+/* `line`: its name, and perhaps what was given after it. */
+static void add_command(const Editor *ed, Panel *p, long id, const char *line)
 {
     const Command *c = command_of(ed, id);
     char key[KEY_NAME_MAX], route[ROUTE_MAX], keys[KEY_NAME_MAX + ROUTE_MAX + 4], note[200];
@@ -43,19 +44,19 @@ static void add_command(const Editor *ed, Panel *p, long id)
     snprintf(note, sizeof note, "%s%s%s", c->args ? c->args : "", c->args ? ": " : "", why ? why : c->help);
     Bytes words = {0};
     bytes_printf(&words, "%s %s %s", c->label, c->help, c->words ? c->words : "");
-    panel_add_known(p, id, c->name, note, keys, words.at);
+    panel_add_known(p, id, line, note, keys, words.at);
     bytes_free(&words);
 }
 
-static void add_recent(const char *name, void *ctx)
+static void add_recent(const char *line, void *ctx)
 {
     Recent *r = ctx;
-    const Command *c = command_named(r->ed, name);
-    long id = c ? id_of(r->ed, c) : 0;
-    if (c && !r->listed[id]) {
-        r->listed[id] = true;
-        add_command(r->ed, r->panel, id);
-    }
+    size_t n = strcspn(line, " ");
+    const Command *c = registry_find(&r->ed->config.registry, line, n);
+    if (!c || (!line[n] && r->listed[id_of(r->ed, c)]))
+        return;
+    r->listed[id_of(r->ed, c)] |= !line[n];
+    add_command(r->ed, r->panel, id_of(r->ed, c), line);
 }
 
 /* What was typed after a whole name, and what is offered there. */
@@ -96,7 +97,7 @@ static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
         for (size_t i = 0; i < reg->menus[m].n; i++) {
             long id = id_of(ed, reg->menus[m].commands[i]);
             if (!r.listed[id])
-                add_command(ed, p, id);
+                add_command(ed, p, id, reg->menus[m].commands[i]->name);
         }
     free(r.listed);
 }
@@ -111,8 +112,13 @@ static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
     const char *args =
         strncmp(typed, c->name, n) == 0 && typed[n] == ' ' ? typed + n + strspn(typed + n, " ") : "";
     if (session_store(ed->session))
-        store_add(session_store(ed->session), "command", c->name);
+        store_add(session_store(ed->session), "command", *args ? typed : c->name);
     command_run(ed, c, 1, false, args);
+}
+
+static void topic(Editor *ed, long id, Bytes *out)
+{
+    bytes_printf(out, "commands#%s", command_of(ed, id)->name);
 }
 
 static void run_pick(Editor *ed, const Args *args)
@@ -122,6 +128,7 @@ static void run_pick(Editor *ed, const Args *args)
         .title = "Command",
         .fill = fill_commands,
         .chosen = command_chosen,
+        .topic = topic,
         .empty = "No command is called or described so",
         .takes_row = true,
     };

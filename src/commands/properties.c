@@ -10,7 +10,6 @@
 #include "ui/command.h"
 #include "ui/panel.h"
 #include "ui/prompt.h"
-#include "ui/question.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -205,6 +204,7 @@ static void run_kind(Editor *ed, const Args *args)
         warn(ed, "There is no kind “%s”; choose one", args->text);
     PanelSpec p = {.title = "Kind of file", .fill = fill_kinds, .chosen = kind_chosen};
     panel_open(ed, &p);
+    panel_go_now(ed);
 }
 
 static const Command cmd_file_kind = {
@@ -276,19 +276,51 @@ static void choose_encoding(Editor *ed, const char *title, TakeName take)
     PanelSpec p = {
         .title = title, .fill = fill_encodings, .chosen = encoding_chosen, .ctx = ctx, .free_ctx = free};
     panel_open(ed, &p);
+    panel_go_now(ed);
 }
 
-static void ends_answered(Editor *ed, char letter, void *ctx)
+static const char *const line_ends[] = {"lf", "crlf"};
+
+static void fill_ends(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
-    (void)ctx;
-    if (letter)
-        set_line_ends(ed, letter == 'l' ? "lf" : "crlf");
+    (void)filter, (void)ctx;
+    const char *now = text_format_ends_name(&ed->panes.view->file->format);
+    for (int i = 0; i < 2; i++)
+        panel_add(p, i, line_ends[i], i ? "as on Windows" : "as on Unix",
+                  strcmp(now, line_ends[i]) == 0 ? "now" : NULL);
+}
+
+static void ends_chosen(Editor *ed, long id, const char *typed, void *ctx)
+{
+    (void)typed, (void)ctx;
+    if (id >= 0)
+        set_line_ends(ed, line_ends[id]);
+}
+
+static void choose_ends(Editor *ed)
+{
+    PanelSpec p = {.title = "All line ends become", .fill = fill_ends, .chosen = ends_chosen};
+    panel_open(ed, &p);
+    panel_go_now(ed);
 }
 
 static void indent_given(Editor *ed, const char *answer, void *ctx)
 {
     (void)ctx;
     set_indent(ed, answer);
+}
+
+static void ask_indentation(Editor *ed)
+{
+    const TextFormat *f = &ed->panes.view->file->format;
+    char now[32];
+    snprintf(now, sizeof now, "%s %u", f->tabs ? "tabs" : "spaces", f->indent);
+    PromptSpec p = {.label = "Indentation",
+                    .initial = now,
+                    .select = true,
+                    .offer = offer_indentation,
+                    .done = indent_given};
+    prompt_ask(ed, &p);
 }
 
 /* ---- the panel ---- */
@@ -344,14 +376,6 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
 static void property_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed, (void)ctx;
-    QuestionSpec ends = {.answers = {{'l', "lf (Unix)"}, {'c', "crlf (Windows)"}},
-                         .stay = "As they are",
-                         .done = ends_answered};
-    PromptSpec indent = {.label = "Indentation",
-                         .initial = ed->panes.view->file->format.tabs ? "tabs 8" : "spaces 4",
-                         .select = true,
-                         .offer = offer_indentation,
-                         .done = indent_given};
     switch ((Property)id) {
     case P_KIND:
         command_run_line(ed, "file-kind", 1, false);
@@ -363,13 +387,13 @@ static void property_chosen(Editor *ed, long id, const char *typed, void *ctx)
         choose_encoding(ed, "Read the file again as", read_as);
         break;
     case P_ENDS:
-        question_ask(ed, &ends, "All line ends of %s become:", openfile_name(ed->panes.view->file));
+        choose_ends(ed);
         break;
     case P_LAST:
         flip_last_newline(ed);
         break;
     case P_INDENT:
-        prompt_ask(ed, &indent);
+        ask_indentation(ed);
         break;
     case P_LOOK:
         command_run_line(ed, "look-only", 1, false);
@@ -384,16 +408,11 @@ static void property_chosen(Editor *ed, long id, const char *typed, void *ctx)
     }
 }
 
-static void open_panel(Editor *ed)
-{
-    PanelSpec p = {.title = "Properties", .fill = fill_properties, .chosen = property_chosen};
-    panel_open(ed, &p);
-}
-
 static void run_properties(Editor *ed, const Args *args)
 {
     (void)args;
-    open_panel(ed);
+    PanelSpec p = {.title = "Properties", .fill = fill_properties, .chosen = property_chosen};
+    panel_open(ed, &p);
 }
 
 static const Command cmd_properties = {
@@ -411,7 +430,7 @@ static void run_encoding(Editor *ed, const Args *args)
     if (*args->text)
         set_encoding(ed, args->text);
     else
-        open_panel(ed);
+        choose_encoding(ed, "Encoding to save in", set_encoding);
 }
 
 static const Command cmd_encoding = {
@@ -431,7 +450,7 @@ static void run_read_as(Editor *ed, const Args *args)
     if (*args->text)
         read_as(ed, args->text);
     else
-        open_panel(ed);
+        choose_encoding(ed, "Read the file again as", read_as);
 }
 
 static const Command cmd_read_as = {
@@ -450,7 +469,7 @@ static void run_line_ends(Editor *ed, const Args *args)
     if (*args->text)
         set_line_ends(ed, args->text);
     else
-        open_panel(ed);
+        choose_ends(ed);
 }
 
 static const Command cmd_line_ends = {
@@ -470,7 +489,7 @@ static void run_indentation(Editor *ed, const Args *args)
     if (*args->text)
         set_indent(ed, args->text);
     else
-        open_panel(ed);
+        ask_indentation(ed);
 }
 
 static const Command cmd_indentation = {

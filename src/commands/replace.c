@@ -49,7 +49,7 @@ static void report(Editor *ed, size_t matches, size_t lines)
 {
     if (matches)
         say(ed, "Replaced %s in %s%s", AMOUNT(matches, "place"), AMOUNT(lines, "line"),
-            ed->session->rules.batch ? "" : "; Ctrl+Z takes it back");
+            ed->session->rules.batch ? "" : "; undo takes it back");
     else
         say(ed, "Nothing was replaced");
 }

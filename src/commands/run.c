@@ -87,7 +87,7 @@ static void put_result(Editor *ed, const Run *r, Text result)
         return;
     view_drop_mark(v);
     view_go(v, r->filter ? r->from : r->from + n);
-    say(ed, r->filter ? "“%s” made it %s; Ctrl+Z takes it back" : "“%s” gave %s", SHORT(r),
+    say(ed, r->filter ? "“%s” made it %s; undo takes it back" : "“%s” gave %s", SHORT(r),
         AMOUNT(lines, "line"));
 }
 

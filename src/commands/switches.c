@@ -1,7 +1,10 @@
 #include "commands/switches.h"
 
+#include "ui/command.h"
 #include "ui/panel.h"
+#include "ui/screen.h"
 
+#include <stdio.h>
 #include <string.h>
 
 static void offer_layouts(const char *args, Offers *out)
@@ -19,14 +22,36 @@ static void offer_switch(const char *args, Offers *out)
     offers_add_words(out, "true|false", args);
 }
 
+/* Says what a setting is now, by the name of the command that sets it. */
+static void tell(Editor *ed, const char *label, const char *now, const char *why)
+{
+    static const char *const words[][2] = {
+        {"true", "on"}, {"false", "off"}, {"line", "on a line"}, {"side", "at the side"}};
+    for (size_t i = 0; i < sizeof words / sizeof *words; i++)
+        if (strcmp(now, words[i][0]) == 0)
+            now = words[i][1];
+    say(ed, "%.*s: %s, for this run; %s keeps it%s", (int)strcspn(label, "…"), label, now,
+        KEY_FOR(ed, "settings"), why);
+}
+
 /* Sets a setting, or the next of its values; says which that is. */
 static void flip(Editor *ed, const char *name, const char *value)
 {
     const Setting *s = settings_find(name);
+    const char *why = "";
     char now[SETTING_TEXT_MAX];
     Err e = {""};
-    if (*value ? settings_set(&ed->config, name, value, NULL, &e) : settings_flip(&ed->config, s))
-        say(ed, "%s is now %s", name, settings_value(&ed->config, s, now));
+    bool ok = *value ? settings_set(&ed->config, name, value, NULL, &e) : settings_flip(&ed->config, s);
+    if (ok && !*value && ed->config.settings.hints == HINTS_SIDE && !screen_has_side(&ed->frame)) {
+        ok = settings_flip(&ed->config, s);
+        why = ". There is no room at the side";
+    }
+    char command[32]; /* of the same name, but for the hyphens */
+    snprintf(command, sizeof command, "%s", name);
+    for (char *p = command; *p; p++)
+        *p = *p == '_' ? '-' : *p;
+    if (ok)
+        tell(ed, command_named(ed, command)->label, settings_value(&ed->config, s, now), why);
     else
         warn(ed, "%s", e.text);
 }
@@ -174,6 +199,7 @@ static void run_theme(Editor *ed, const Args *args)
         .cancelled = theme_as_before,
     };
     panel_open(ed, &p);
+    panel_go_now(ed);
 }
 
 static const Command cmd_theme = {

@@ -10,6 +10,7 @@
 #include "view/columns.h"
 
 #include <string.h>
+#include <strings.h>
 
 static void cut(Editor *ed, size_t from, size_t to)
 {
@@ -122,21 +123,23 @@ static const Command cmd_cut_to_line_start = {
     .run = run_cut_to_start,
 };
 
-/* "exit" as the first line of a text without a name: somebody wants out. */
+/* A line that is nothing but a word for leaving (or for help): somebody wants out. A line of a script may be
+ * that in earnest, so after twice nothing is said any more. */
 static void help_the_lost(Editor *ed)
 {
-    static const char *const words[][2] = {
-        {"exit", "Leaving is Ctrl+Q"}, {"quit", "Leaving is Ctrl+Q"}, {"help", "Help is F1, or Esc h h"}};
+    static const char *const words[] = {"exit", "quit", "q", "bye", "logout", "leave", "stop", "close"};
     View *v = ed->panes.view;
     Text t = view_text(v);
     char line[8] = "";
-    size_t end = move_line_end(t, 0);
-    if (v->file->path || v->cursor.at != end || end >= sizeof line)
+    size_t start = move_line_start(t, v->cursor.at), end = move_line_end(t, start), n = end - start;
+    if (v->cursor.at != end || n == 0 || n >= sizeof line)
         return;
-    text_read(t, 0, line, end);
-    for (size_t i = 0; i < 3; i++)
-        if (strcmp(line, words[i][0]) == 0)
-            say(ed, "%s. “%s” went into the text; Ctrl+Z takes it back.", words[i][1], line);
+    text_read(t, start, line, n);
+    bool leaving = line[0] == ':' && n > 1, help = strcasecmp(line, "help") == 0;
+    for (size_t i = 0; i < sizeof words / sizeof *words; i++)
+        leaving = leaving || strcasecmp(line, words[i]) == 0;
+    if (leaving || help)
+        edit_name_way(ed, line, help);
 }
 
 static void run_new_line(Editor *ed, const Args *args)
@@ -230,7 +233,7 @@ static void run_overtype(Editor *ed, const Args *args)
 {
     (void)args;
     ed->overtype = !ed->overtype;
-    say(ed, ed->overtype ? "Typing now replaces what is there; Insert or Esc e o ends that"
+    say(ed, ed->overtype ? "Typing now replaces what is there; Insert, or Esc e o, ends that"
                          : "Typing pushes aside what is there");
 }
 

@@ -31,6 +31,10 @@ void registry_add_menu(Registry *r, const char *title, char letter, const char *
     r->n_menus++;
     r->n_titles += title != NULL;
     while (*names) {
+        if (*names == '|') {
+            r->menus[at].groups |= 1ull << r->menus[at].n;
+            names += strspn(names, "| ");
+        }
         size_t n = strcspn(names, " ");
         const Command *c = registry_find(r, names, n);
         assert(c); /* a menu names a command that is in no table */

@@ -48,6 +48,7 @@ typedef struct Menu {
     char letter;
     const char *route; /* how its letters are reached, such as "Esc f" */
     const Command **commands;
+    unsigned long long groups; /* bit i: a new group begins with command i */
     size_t n;
 } Menu;
 
@@ -61,7 +62,8 @@ typedef struct Registry {
 
 /* Adds commands, up to NULL. They are in no menu yet. */
 void registry_add(Registry *r, const Command *const *table);
-/* Adds a menu with the commands of these names, separated by blanks, in this order. `title` may be NULL. */
+/* Adds a menu with the commands of these names, separated by blanks, in this order; "|" begins a new group.
+ * `title` may be NULL. */
 void registry_add_menu(Registry *r, const char *title, char letter, const char *route, const char *names);
 /* Puts a command at the end of a menu. */
 void registry_place(Registry *r, size_t menu, const Command *c);

@@ -28,8 +28,8 @@ enum { FOLDER_ONLY = O_PATH };
 enum { FOLDER_ONLY = O_RDONLY };
 #endif
 
-/* Hidden, and of an ending that readers of whole folders pass over: cron, run-parts and sudo want no dot in a name,
- * patterns leave out hidden files. (Only logrotate reads whatever is hidden.) */
+/* Hidden, and of an ending that readers of whole folders pass over: cron, run-parts and sudo want no dot in a
+ * name, patterns leave out hidden files. (Only logrotate reads whatever is hidden.) */
 static const char unfinished[] = "-unfinished.bak", safe_copy[] = "-safe-copy.bak";
 
 /* A save under way. */

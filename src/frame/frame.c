@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -217,4 +218,43 @@ void frame_keep(Frame *f, int row, const Bytes *source)
     bytes_clear(&r->source);
     bytes_add(&r->source, source->at, source->len);
     r->kept = r->written;
+}
+
+/* How many bytes of s go into one row of `room` cells. */
+static size_t row_of(const Frame *f, const char *s, int room)
+{
+    size_t fits = 0, blank = 0;
+    int width = 0;
+    for (const char *at = s, *end = s + strlen(s); at < end;) {
+        size_t used;
+        const char *piece = piece_at(f, at, &used);
+        Glyph g = {.bytes = used};
+        if (used)
+            g.width = (int)strlen(piece);
+        else
+            frame_read(at, (size_t)(end - at), &g);
+        width += g.width;
+        if (*at == ' ')
+            blank = (size_t)(at - s);
+        at += g.bytes;
+        if (width > room)
+            return blank ? blank : fits ? fits : g.bytes;
+        fits = (size_t)(at - s);
+    }
+    return fits;
+}
+
+int frame_wrapped(Frame *f, int row, int col, int limit, int rows, Style style, const char *s)
+{
+    int n = 0;
+    for (; *s; n++) {
+        char line[400];
+        size_t len = row_of(f, s, limit - col);
+        snprintf(line, sizeof line, "%.*s", (int)len, s);
+        if (n < rows)
+            frame_text(f, row + n, col, limit, style, line);
+        s += len;
+        s += strspn(s, " ");
+    }
+    return n;
 }

@@ -444,7 +444,8 @@ bool keeper_take(Session *s, OpenFile *f, int64_t row, Err *e)
     if (e->text[0])
         notices_warn(s->notices, "%s", e->text);
     else
-        notices_say(s->notices, "The unsaved work is back; Ctrl+Z shows the file as it was, Ctrl+S saves it");
+        notices_say(s->notices,
+                    "The unsaved work is back: undo shows the file as it was, saving keeps the work");
     return true;
 }
 

@@ -58,8 +58,8 @@ typedef struct OpenFile {
     struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */
     unsigned long dropped;   /* 0, or the version (from 1) whose changes were given up on purpose */
     struct Shown *shown;     /* whatever those who show it keep with it */
-    size_t in_use;   /* its line in the session's note, 0: none */
-    InUseBy used_by; /* who has it open, if `used` */
+    size_t in_use;           /* its line in the session's note, 0: none */
+    InUseBy used_by;         /* who has it open, if `used` */
     bool used;
     Reported reported;
     FreshIndent fresh;

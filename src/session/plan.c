@@ -306,7 +306,7 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
     else
         notices_say(s->notices, "%s is as it is on disk: %s.%s", openfile_name(f),
                     AMOUNT(text_line_count(doc_text(f->doc)), "line"),
-                    partial ? "" : " Ctrl+Z brings back what was here.");
+                    partial ? "" : " Undo brings back what was here.");
     return STEP_DONE;
 }
 

@@ -326,7 +326,7 @@ void session_settle_copy(Session *s, OpenFile *f, CopyFate fate)
         doc_set_verb(f->doc, NULL);
         text_drop(&t);
         if (f->safe_copy.taken)
-            notices_say(s->notices, "The whole version is here; Ctrl+S saves it");
+            notices_say(s->notices, "The whole version is here; saving makes it the file");
         else
             notices_warn(s->notices, "There is not enough memory for that");
     } else if (fate == COPY_REMOVE && f->safe_copy.path) {

@@ -25,7 +25,7 @@ typedef struct SessionRules {
     size_t beside_from;     /* bytes from which a text is written while typing goes on */
     char root_program[256]; /* "": sudo or doas */
     char backup_folder[256];
-    char in_place[256];     /* files to be written in place: names or patterns, with commas between */
+    char in_place[256]; /* files to be written in place: names or patterns, with commas between */
 } SessionRules;
 
 /* Whoever shows the files, or keeps something with them, observes the session. Each may be NULL. */
@@ -58,7 +58,7 @@ typedef struct Session {
     bool store_tried;
     struct Keeper *keeper;
     InUse in_use; /* what others see of it */
-    Tasks tasks; /* its own, and those of whoever works on the files */
+    Tasks tasks;  /* its own, and those of whoever works on the files */
 } Session;
 
 Session *session_new(Notices *notices);

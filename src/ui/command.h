@@ -19,5 +19,7 @@ bool command_run_line(Editor *ed, const char *line, unsigned count, bool counted
 /* Writes its first key, or with none its route, and returns it. */
 enum { COMMAND_KEY_MAX = KEY_NAME_MAX };
 const char *command_key(const Editor *ed, const Command *c, char out[COMMAND_KEY_MAX]);
+/* The same by its name, in memory of the block in which it stands, for the arguments of a message. */
+#define KEY_FOR(ed, name) command_key(ed, command_named(ed, name), (char[COMMAND_KEY_MAX]){0})
 
 #endif

@@ -56,7 +56,8 @@ typedef struct Editor {
     const Theme *theme;
     bool bare; /* nothing but the text is shown */
     bool overtype;
-    bool burst; /* the keys came many at once: text among them is a paste, of a terminal that does not say so */
+    bool burst; /* the keys came many at once: text among them is a paste, of a terminal that does not say so
+                 */
     Clock clock;
     HostRequests host;
     Stop stop; /* asked by what takes long */

@@ -35,7 +35,7 @@ static const HintList mark_hints[] = {
 /* The hint line's order: not by groups, but by use. */
 static const char *const line_plain[] = {"save", "leave", "find",    "undo",
                                          "mark", "paste", "go-line", "replace"};
-static const char *const line_mark[] = {"cut", "copy", "paste", "delete-right", "mark", "undo", "leave"};
+static const char *const line_mark[] = {"cut", "copy", "mark", "paste", "delete-right", "undo", "leave"};
 
 /* Is something marked, or about to be? */
 static bool is_marked(const Editor *ed)
@@ -80,29 +80,78 @@ static int hint_width(const Frame *f, const Hint *h)
     return frame_width(f, h->key) + 1 + frame_width(f, h->label);
 }
 
-enum { HINT_GAP = 3 };
+enum { HINT_GAP = 3, NARROW = 52 /* columns */, LOW = 10 /* rows */ };
 
-void hints_paint_line(Editor *ed, Frame *f, int row)
+/* Lays out the chosen ones, in rows of the screen; places[i] is where each begins. False when they do not
+ * fit. */
+static bool lay_out(const Frame *f, const Hint *hints, const bool *chosen, size_t n, int rows,
+                    int (*places)[2])
+{
+    int row = 0, col = 1;
+    for (size_t i = 0; i < n; i++) {
+        if (!chosen[i])
+            continue;
+        int width = hint_width(f, &hints[i]);
+        if (col > 1 && col + width >= f->cols) {
+            row++;
+            col = 1;
+        }
+        places[i][0] = row;
+        places[i][1] = col;
+        if (row == rows || col + width > f->cols)
+            return false;
+        col += width + HINT_GAP;
+    }
+    return true;
+}
+
+int hints_rows(Editor *ed, const Frame *f)
 {
     Hint hints[HINTS_MAX];
+    bool chosen[HINTS_MAX];
+    int places[HINTS_MAX][2], rows = 2;
+    if (f->cols >= NARROW || f->rows < LOW)
+        return 1;
     size_t n = hints_now(ed, hints);
-    int kept = 0;
     for (size_t i = 0; i < n; i++)
-        if (hints[i].always)
-            kept += hint_width(f, &hints[i]) + HINT_GAP;
-    frame_blank(f, row, 0, f->cols, ST_HINT);
-    int col = 1;
+        chosen[i] = hints[i].always;
+    while (rows < f->rows / 2 && !lay_out(f, hints, chosen, n, rows, places))
+        rows++;
+    return rows;
+}
+
+/* Those that must be there, the way back before all; then as many others as there is room for. */
+static void choose(const Frame *f, const Hint *hints, bool *chosen, size_t n, int rows, int (*places)[2])
+{
+    for (size_t i = 0; i < n; i++)
+        chosen[i] = hints[i].always;
+    for (size_t i = n; i-- > 0 && !lay_out(f, hints, chosen, n, rows, places);)
+        chosen[i] = chosen[i] && strcmp(hints[i].key, "Esc") == 0;
+    for (size_t i = 0; i < n; i++)
+        if (!hints[i].always) {
+            chosen[i] = true;
+            chosen[i] = lay_out(f, hints, chosen, n, rows, places);
+        }
+    lay_out(f, hints, chosen, n, rows, places);
+}
+
+void hints_paint_line(Editor *ed, Frame *f, int row, int rows)
+{
+    Hint hints[HINTS_MAX];
+    bool chosen[HINTS_MAX];
+    int places[HINTS_MAX][2];
+    size_t n = hints_now(ed, hints);
+    choose(f, hints, chosen, n, rows, places);
+    for (int r = 0; r < rows; r++)
+        frame_blank(f, row + r, 0, f->cols, ST_HINT);
     for (size_t i = 0; i < n; i++) {
         const Hint *h = &hints[i];
-        int width = hint_width(f, h) + HINT_GAP, from = col;
-        if (h->always)
-            kept -= width;
-        else if (col + width - HINT_GAP + kept >= f->cols)
+        int at = row + places[i][0], from = places[i][1];
+        if (!chosen[i])
             continue;
-        col = frame_text(f, row, col, f->cols, ST_HINT_KEY, h->key) + 1;
-        col = frame_text(f, row, col, f->cols, ST_HINT, h->label);
-        spots_add(&ed->spots, row, from, col, h->key);
-        col += HINT_GAP;
+        int col = frame_text(f, at, from, f->cols, ST_HINT_KEY, h->key) + 1;
+        col = frame_text(f, at, col, f->cols, ST_HINT, h->label);
+        spots_add(&ed->spots, at, from, col, h->key);
     }
 }
 

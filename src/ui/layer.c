@@ -105,9 +105,8 @@ bool layers_double_esc(Editor *ed)
     uint64_t now = ed->clock.now;
     bool third = t->twice && now - t->twice < DOUBLE_ESC;
     bool second = t->brief || (t->last && now - t->last < DOUBLE_ESC);
-    *t = (EscTimes){.last = second || third ? 0 : now,
-                    .twice = second ? now : 0,
-                    .brief = third ? now + DOUBLE_ESC : 0};
+    *t = (EscTimes){
+        .last = second || third ? 0 : now, .twice = second ? now : 0, .brief = third ? now + DOUBLE_ESC : 0};
     if (second)
         layers_plain_text(ed);
     return second;

@@ -3,6 +3,7 @@
 #ifndef LAYER_H
 #define LAYER_H
 
+#include "base/bytes.h"
 #include "config/registry.h"
 #include "frame/frame.h"
 #include "input/decoder.h"
@@ -34,6 +35,8 @@ typedef struct LayerKind {
     int (*height)(Editor *ed, Layer *l, const Frame *f);
     void (*paint)(Editor *ed, Layer *l, Frame *f);
     size_t (*hints)(Editor *ed, Layer *l, Hint *out);
+    /* Writes the page of help on what is chosen in it, "commands#save"; nothing: `help` will do. */
+    void (*topic)(Editor *ed, Layer *l, Bytes *out);
     void (*cancel)(Editor *ed, Layer *l); /* backed out of, before it is freed */
     void (*free)(Editor *ed, Layer *l);
 } LayerKind;
@@ -71,8 +74,8 @@ typedef struct EscTimes {
 } EscTimes;
 
 /* The rule of the double Esc: the second one within a second closes everything; a third in the second after
- * that wakes the menus, but only for a second, so that whoever hammers on it ends in plain text too. True when
- * this Esc is dealt with. */
+ * that wakes the menus, but only for a second, so that whoever hammers on it ends in plain text too. True
+ * when this Esc is dealt with. */
 bool layers_double_esc(Editor *ed);
 /* The menus that a third Esc opened go when their second is over. ms until then, -1: there are none. */
 void layers_end_brief(Editor *ed);

@@ -17,6 +17,7 @@ typedef struct MenuLayer {
     unsigned count;
     bool counted;
     bool fresh; /* opened by Esc, nothing pressed since */
+    bool ruled; /* lines are drawn between its groups */
     /* where the box stands, for the mouse */
     int box_row, box_col, box_width, box_rows;
 } MenuLayer;
@@ -111,6 +112,15 @@ static size_t step(size_t at, size_t n, int by)
     return n ? (at + n + (size_t)by) % n : 0;
 }
 
+static void turn_page(MenuLayer *m, size_t n, bool back)
+{
+    size_t page = m->box_rows > 1 ? (size_t)m->box_rows - 1 : 1;
+    if (back)
+        m->entry -= page < m->entry ? page : m->entry;
+    else
+        m->entry = m->entry + page < n ? m->entry + page : n - 1;
+}
+
 static bool arrow_key(Editor *ed, MenuLayer *m, KeyCode code)
 {
     const Menu *menu = menu_of(ed, m);
@@ -133,6 +143,10 @@ static bool arrow_key(Editor *ed, MenuLayer *m, KeyCode code)
     case K_HOME:
     case K_END:
         m->entry = code == K_HOME ? 0 : menu->n - 1;
+        return m->open;
+    case K_PAGE_UP:
+    case K_PAGE_DOWN:
+        turn_page(m, menu->n, code == K_PAGE_UP);
         return m->open;
     case K_ENTER:
         if (m->open)
@@ -300,18 +314,41 @@ static void paint_entry(Editor *ed, Frame *f, int row, const MenuLayer *m, const
         snprintf(label, sizeof label, "(%s)", c->label);
     else
         snprintf(label, sizeof label, "%s", c->label);
-    frame_text(f, row, col + 4, end, style, label);
+    int stop = frame_text(f, row, col + 4, end, style, label);
     entry_key(ed, c, key);
     int width = frame_width(f, key);
-    frame_text(f, row, end - width - 1, end, style, key);
+    if (stop + 2 + width < end) /* they never touch */
+        frame_text(f, row, end - width - 1, end, style, key);
+}
+
+/* Lines that group the entries before entry i; none when the screen is too low to show all. */
+static int rules_before(const Menu *menu, const MenuLayer *m, size_t i)
+{
+    int n = 0;
+    for (size_t k = 1; m->ruled && k <= i && k < menu->n; k++)
+        n += (int)(menu->groups >> k & 1);
+    return n;
+}
+
+/* The entry in a row of the box, or menu->n for a line. */
+static size_t entry_in_row(const Menu *menu, const MenuLayer *m, int row)
+{
+    size_t i = m->top;
+    while (i < menu->n && (int)(i - m->top) + rules_before(menu, m, i) < row)
+        i++;
+    return i < menu->n && (int)(i - m->top) + rules_before(menu, m, i) == row ? i : menu->n;
 }
 
 static void paint_open(Editor *ed, MenuLayer *m, Frame *f)
 {
     const Registry *r = &ed->config.registry;
     const Menu *menu = menu_of(ed, m);
-    int room = f->rows - 3 > 1 ? f->rows - 3 : 1;
-    m->box_rows = (int)menu->n < room ? (int)menu->n : room;
+    int room = f->status_row > 2 ? f->status_row - 1 : 1;
+    m->ruled = true;
+    int all = (int)menu->n + rules_before(menu, m, menu->n);
+    m->ruled = all <= room;
+    m->box_rows = m->ruled ? all : (int)menu->n < room ? (int)menu->n : room;
+    size_t shown = m->ruled ? menu->n : (size_t)m->box_rows;
     m->box_width = entries_width(ed, f, menu);
     if (m->box_width > f->cols)
         m->box_width = f->cols;
@@ -321,20 +358,26 @@ static void paint_open(Editor *ed, MenuLayer *m, Frame *f)
         m->box_col = f->cols - m->box_width;
     if (m->entry < m->top)
         m->top = m->entry;
-    if (m->entry >= m->top + (size_t)m->box_rows)
-        m->top = m->entry + 1 - (size_t)m->box_rows;
-    if (m->top + (size_t)m->box_rows > menu->n) /* the screen has grown */
-        m->top = menu->n - (size_t)m->box_rows;
-    for (int i = 0; i < m->box_rows; i++) {
-        size_t e = m->top + (size_t)i;
-        paint_entry(ed, f, m->box_row + i, m, menu->commands[e], e == m->entry);
-    }
+    if (m->entry >= m->top + shown)
+        m->top = m->entry + 1 - shown;
+    if (m->top + shown > menu->n) /* the screen has grown */
+        m->top = menu->n - shown;
     int edge = m->box_col + m->box_width - 1;
+    for (int i = 0; i < m->box_rows; i++) {
+        size_t e = entry_in_row(menu, m, i);
+        if (e < menu->n) {
+            paint_entry(ed, f, m->box_row + i, m, menu->commands[e], e == m->entry);
+            continue;
+        }
+        frame_blank(f, m->box_row + i, m->box_col, edge + 1, ST_BOX_DIM);
+        for (int col = m->box_col + 1; col < edge; col++)
+            frame_text(f, m->box_row + i, col, edge, ST_BOX_DIM, "─");
+    }
     if (m->top > 0)
         frame_text(f, m->box_row, edge, edge + 1, ST_BOX_TITLE, "^");
-    if (m->top + (size_t)m->box_rows < menu->n)
+    if (m->top + shown < menu->n)
         frame_text(f, m->box_row + m->box_rows - 1, edge, edge + 1, ST_BOX_TITLE, "v");
-    f->cursor_row = m->box_row + (int)(m->entry - m->top);
+    f->cursor_row = m->box_row + (int)(m->entry - m->top) + rules_before(menu, m, m->entry);
     f->cursor_col = m->box_col + 1;
 }
 
@@ -344,7 +387,7 @@ static void paint_title_column(const Registry *r, MenuLayer *m, Frame *f)
     m->box_row = 1;
     m->box_col = 0;
     m->box_width = 12;
-    m->box_rows = (int)r->n_titles < f->rows - 2 ? (int)r->n_titles : f->rows - 2;
+    m->box_rows = (int)r->n_titles < f->status_row ? (int)r->n_titles : f->status_row;
     for (int i = 0; i < m->box_rows; i++) {
         bool now = (size_t)i == m->menu;
         frame_blank(f, 1 + i, 0, m->box_width, now ? ST_BOX_NOW : ST_BOX);
@@ -376,13 +419,15 @@ static void menu_paint(Editor *ed, Layer *l, Frame *f)
         paint_open(ed, m, f);
     if (!m->counted && !m->open)
         return;
-    if (ed->notices.text[0])
+    if (ed->notices.text[0] && (!m->counted || ed->notices.since >= ed->clock.last_key))
         return;
     char text[160];
     const Command *c = menu_of(ed, m)->commands[m->entry];
     int used = m->counted ? snprintf(text, sizeof text, "%u times", m->count) : 0;
+    char words[TASK_WORDS_MAX];
+    const char *why = command_disabled_reason(ed, c, words);
     if (m->open)
-        snprintf(text + used, sizeof text - (size_t)used, "%s%s", used ? ": " : "", c->help);
+        snprintf(text + used, sizeof text - (size_t)used, "%s%s", used ? ": " : "", why ? why : c->help);
     frame_blank(f, f->status_row, 0, f->cols, ST_STATUS);
     frame_text(f, f->status_row, 1, f->cols, ST_MESSAGE, text);
 }
@@ -402,6 +447,8 @@ static size_t menu_hints(Editor *ed, Layer *l, Hint *out)
         if (!m->open)
             out[n++] = (Hint){"0-9", "Repeat count", false};
     }
+    if (m->open)
+        out[n++] = (Hint){"F1", "Help on it", false};
     out[n++] = (Hint){"Esc", m->open ? "Back to the bar" : "Back to the text", true};
     return n;
 }
@@ -423,9 +470,11 @@ static void menu_mouse(Editor *ed, Layer *l, const Mouse *mouse)
     size_t title =
         mouse->row == 0 && titles_fit(r, ed->frame.cols) ? menu_at_column(ed, mouse->col) : r->n_titles;
     /* The box may have been painted for another menu: keys may have come since. */
-    inside = inside && (m->open ? m->top + (size_t)row < menu->n : (size_t)row < r->n_titles);
+    bool thing = m->open ? entry_in_row(menu, m, row) < menu->n : (size_t)row < r->n_titles;
+    if (inside && !thing)
+        return;
     if (inside && m->open) {
-        m->entry = m->top + (size_t)row;
+        m->entry = entry_in_row(menu, m, row);
         run_entry(ed, menu->commands[m->entry], "");
     } else if (inside || title < r->n_titles) {
         m->menu = inside ? (size_t)row : title;
@@ -436,8 +485,16 @@ static void menu_mouse(Editor *ed, Layer *l, const Mouse *mouse)
     }
 }
 
+static void menu_topic(Editor *ed, Layer *l, Bytes *out)
+{
+    const MenuLayer *m = (const MenuLayer *)l;
+    if (m->open)
+        bytes_printf(out, "commands#%s", menu_of(ed, m)->commands[m->entry]->name);
+}
+
 static const LayerKind menu_kind = {
     .help = "menus",
+    .topic = menu_topic,
     .key = menu_key,
     .mouse = menu_mouse,
     .paint = menu_paint,

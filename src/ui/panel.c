@@ -24,6 +24,7 @@ struct Panel {
     Row *rows;
     size_t n;
     size_t now, top;
+    bool completing;      /* Tab puts one row after the other into the filter */
     int first_row, shown; /* where the list stands, for the mouse */
 };
 
@@ -123,13 +124,40 @@ static bool move(Editor *ed, Panel *p, long by)
     return true;
 }
 
+/* Puts the highlighted row into the filter, or by a further Tab the one after it. A single one is complete.
+ */
+static bool complete(Editor *ed, Panel *p)
+{
+    bool single = p->n == 1;
+    if (p->completing || strcmp(p->rows[p->now].text, bytes_str(&p->filter.text)) == 0)
+        p->now = (p->now + 1) % p->n;
+    p->completing = !single;
+    line_entry_set(&p->filter, p->rows[p->now].text);
+    if (single) {
+        line_entry_insert(&p->filter, " ", 1);
+        p->now = p->top = 0;
+        fill(ed, p);
+    }
+    return true;
+}
+
 static bool panel_key(Editor *ed, Layer *l, const Input *in)
 {
     Panel *p = (Panel *)l;
     Key k = line_keys_meaning(&ed->config, in->key);
     long page = p->shown > 1 ? p->shown - 1 : 1;
+    switch (in->key.mods ? K_NONE : in->key.code) { /* not the chords of a line, which move in the filter */
+    case K_HOME:
+        return move(ed, p, -(long)p->n);
+    case K_END:
+        return move(ed, p, (long)p->n);
+    default:
+        break;
+    }
     switch (k.mods ? K_NONE : k.code) {
     case K_UP:
+        if (p->spec.takes_row && p->n && p->now == 0 && !p->filter.text.len)
+            return complete(ed, p); /* what was given last stands on top */
         return move(ed, p, -1);
     case K_DOWN:
         return move(ed, p, 1);
@@ -143,13 +171,9 @@ static bool panel_key(Editor *ed, Layer *l, const Input *in)
     default:
         break;
     }
-    if (k.code == K_TAB && p->spec.takes_row && p->n) {
-        line_entry_set(&p->filter, p->rows[p->now].text);
-        line_entry_insert(&p->filter, " ", 1);
-        p->now = p->top = 0;
-        fill(ed, p);
-        return true;
-    }
+    if (k.code == K_TAB && p->spec.takes_row && p->n)
+        return complete(ed, p);
+    p->completing = false;
     if (p->spec.key && p->spec.key(ed, k, p->n ? p->rows[p->now].id : -1, p->spec.ctx))
         return true;
     if (!line_keys_take_clip(ed, &p->filter, in->key) && !line_entry_key(&p->filter, k))
@@ -185,16 +209,64 @@ static void panel_mouse(Editor *ed, Layer *l, const Mouse *m)
 
 /* ---- painting ---- */
 
+enum { DETAIL_MOST = 5 /* rows */, DETAIL_LOOK = 400 /* rows of the list that are measured for it */ };
+
+/* All that a row says; its columns are not wide enough on narrow screens. */
+static char *detail_of(const Row *r)
+{
+    Bytes b = {0};
+    bytes_printf(&b, "%s: %s", r->text, r->note);
+    return b.at;
+}
+
+static bool is_cut(const Frame *f, const Row *r, int text_width)
+{
+    int keys = frame_width(f, r->keys), limit = f->cols - 1 - (keys ? keys + 2 : 0);
+    int text = frame_width(f, r->text), note = 2 + text_width + 3;
+    if (note < 2 + text + 2)
+        note = 2 + text + 2;
+    return r->note[0] && (2 + text > limit || note + frame_width(f, r->note) > limit);
+}
+
+static int widest_text(const Panel *p, const Frame *f)
+{
+    int widest = 0;
+    for (size_t i = 0; i < p->n; i++) {
+        int w = frame_width(f, p->rows[i].text);
+        widest = w > widest && w < f->cols / 2 ? w : widest;
+    }
+    return widest;
+}
+
+/* Rows below the list that say in full what its columns cut off; as many for each row, so that nothing jumps.
+ */
+static int detail_rows(const Panel *p, const Frame *f)
+{
+    int widest = widest_text(p, f), most = 0;
+    for (size_t i = 0; i < p->n && i < DETAIL_LOOK; i++) {
+        if (!is_cut(f, &p->rows[i], widest))
+            continue;
+        char *all = detail_of(&p->rows[i]);
+        int n = frame_wrapped((Frame *)f, 0, 2, f->cols - 1, 0, ST_BOX, all);
+        most = n > most ? n : most;
+        free(all);
+    }
+    int room = f->rows / 3;
+    most = most < DETAIL_MOST ? most : DETAIL_MOST;
+    return most < room ? most : room;
+}
+
 static int panel_height(Editor *ed, Layer *l, const Frame *f)
 {
     (void)ed;
     const Panel *p = (const Panel *)l;
-    int most = (f->rows - 3) * 3 / 5, want = (int)(p->n < 100 ? p->n : 100) + 1;
-    if (f->rows < 12)
-        most = f->rows - 3;
+    int most = (f->status_row - 1) * 3 / 5, want = (int)(p->n < 100 ? p->n : 100) + 1,
+        detail = detail_rows(p, f);
+    if (f->rows < 16)
+        most = f->status_row - 2;
     if (p->n == 0)
         want = 2;
-    int height = want < most ? want : most;
+    int height = want + detail < most ? want + detail : most;
     return height > 2 ? height : 2;
 }
 
@@ -218,7 +290,7 @@ static void panel_paint(Editor *ed, Layer *l, Frame *f)
 {
     Panel *p = (Panel *)l;
     int height = panel_height(ed, l, f), row = f->status_row - height;
-    int widest = 0;
+    int widest = widest_text(p, f), detail = detail_rows(p, f);
     char count[48];
     frame_blank(f, row, 0, f->cols, ST_BOX_TITLE);
     int col = frame_text(f, row, 1, f->cols, ST_BOX_TITLE, p->spec.title);
@@ -228,22 +300,25 @@ static void panel_paint(Editor *ed, Layer *l, Frame *f)
     frame_text(f, row, f->cols - width - 1, f->cols, ST_BOX_TITLE, count);
     line_entry_paint(&p->filter, f, row, col, f->cols - width - 3, ST_BOX_TITLE);
     p->first_row = row + 1;
-    p->shown = height - 1;
+    p->shown = height - 1 - detail > 1 ? height - 1 - detail : height - 1;
     if (p->now < p->top)
         p->top = p->now;
     if (p->now >= p->top + (size_t)p->shown)
         p->top = p->now + 1 - (size_t)p->shown;
     if (p->top + (size_t)p->shown > p->n) /* the screen has grown, or the list become shorter */
         p->top = p->n > (size_t)p->shown ? p->n - (size_t)p->shown : 0;
-    for (size_t i = 0; i < p->n; i++) {
-        int w = frame_width(f, p->rows[i].text);
-        widest = w > widest && w < f->cols / 2 ? w : widest;
-    }
     for (int i = 0; i < p->shown; i++) {
         size_t r = p->top + (size_t)i;
         frame_blank(f, row + 1 + i, 0, f->cols, ST_BOX);
         if (r < p->n)
             paint_row(f, row + 1 + i, &p->rows[r], r == p->now, widest);
+    }
+    for (int r = p->first_row + p->shown; r < row + height; r++)
+        frame_blank(f, r, 0, f->cols, ST_BOX_TITLE);
+    if (p->n && p->shown < height - 1) {
+        char *all = detail_of(&p->rows[p->now]);
+        frame_wrapped(f, p->first_row + p->shown, 2, f->cols - 1, height - 1 - p->shown, ST_BOX_TITLE, all);
+        free(all);
     }
     if (p->n == 0)
         frame_text(f, row + 1, 2, f->cols, ST_BOX_DIM, p->spec.empty ? p->spec.empty : "Nothing fits");
@@ -283,8 +358,16 @@ static void panel_free(Editor *ed, Layer *l)
         p->spec.free_ctx(p->spec.ctx);
 }
 
+static void panel_topic(Editor *ed, Layer *l, Bytes *out)
+{
+    const Panel *p = (const Panel *)l;
+    if (p->spec.topic && p->n)
+        p->spec.topic(ed, p->rows[p->now].id, out);
+}
+
 static const LayerKind panel_kind = {
     .help = "panels",
+    .topic = panel_topic,
     .key = panel_key,
     .paste = panel_paste,
     .mouse = panel_mouse,
@@ -313,6 +396,14 @@ void panel_go(Editor *ed, long id)
     for (size_t i = 0; i < p->n; i++)
         if (p->rows[i].id == id)
             p->now = i;
+}
+
+void panel_go_now(Editor *ed)
+{
+    const Panel *p = (const Panel *)ed->layer;
+    for (size_t i = 0; i < p->n; i++)
+        if (strcmp(p->rows[i].keys, "now") == 0)
+            panel_go(ed, p->rows[i].id);
 }
 
 void panel_refresh(Editor *ed)

@@ -22,6 +22,8 @@ typedef struct PanelSpec {
     const Hint *hints;   /* further ones, up to one with an empty key; or NULL */
     const char *empty;   /* what is shown when nothing fits */
     const char *initial; /* the filter to begin with, or NULL */
+    /* Writes the page of help on the highlighted row; or NULL. */
+    void (*topic)(Editor *ed, long id, Bytes *out);
     bool stays;
     bool plain;     /* fill does the filtering itself */
     bool takes_row; /* `chosen` gets the row's text instead, and Tab puts it into the filter */
@@ -46,7 +48,8 @@ void panel_refresh(Editor *ed);
 const char *panel_filter(const Editor *ed);
 void panel_set_filter(Editor *ed, const char *text);
 
-/* Highlights the row with that id in the uppermost layer's panel. */
+/* Highlights the row with that id in the uppermost layer's panel; or the one whose keys are "now". */
 void panel_go(Editor *ed, long id);
+void panel_go_now(Editor *ed);
 
 #endif

@@ -124,19 +124,25 @@ static void paint_panes(Editor *ed, Frame *f)
 
 enum { SIDE_FROM = 90 /* columns */ };
 
+bool screen_has_side(const Frame *f)
+{
+    return f->cols >= SIDE_FROM && f->rows >= SCREEN_SMALL;
+}
+
 void screen_paint(Editor *ed, Frame *f)
 {
     ed->spots.n = 0;
+    f->cursor_row = -1; /* no pane may be large enough to show it */
     if (ed->bare) {
         paint_bare(ed, f);
         return;
     }
     int hints = ed->config.settings.hints;
-    bool side = hints == HINTS_SIDE && f->cols >= SIDE_FROM && f->rows >= SCREEN_SMALL;
+    bool side = hints == HINTS_SIDE && screen_has_side(f);
     /* On a screen too narrow for the column, and in anything but plain text, the line is shown. */
     bool line = !side && f->rows >= 4 && (hints != HINTS_OFF || ed->layer);
     bool top = f->rows >= 3, many = panes_many(&ed->panes);
-    int status = f->status_row = f->rows - 1 - line;
+    int status = f->status_row = f->rows - 1 - (line ? hints_rows(ed, f) : 0);
     int strip = ed->strip ? ed->strip->height(ed, f) : 0, over = layers_height(ed, f);
     int height = f->rows == 1 ? 1 : status + 1 - top - (strip > over ? strip : over);
     int width = f->cols - (side ? HINTS_SIDE_WIDTH : 0);
@@ -153,7 +159,7 @@ void screen_paint(Editor *ed, Frame *f)
     if (!many || strip || over || ed->notices.text[0])
         status_line_paint(ed, f, status);
     if (line)
-        hints_paint_line(ed, f, f->rows - 1);
+        hints_paint_line(ed, f, f->status_row + 1, hints_rows(ed, f));
     if (strip)
         ed->strip->paint(ed, f, status - strip, strip);
     paint_layers(ed, ed->layer, f);

@@ -7,5 +7,7 @@
 enum { SCREEN_SMALL = 16 /* rows; on fewer the menu titles make way for the path */ };
 
 void screen_paint(Editor *ed, Frame *f);
+/* Is there room for hints in a column at the side? */
+bool screen_has_side(const Frame *f);
 
 #endif

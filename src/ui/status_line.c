@@ -44,31 +44,53 @@ static void position_words(const View *v, Bytes *out)
     }
 }
 
-/* The fields at the right, as many as fit into `room` cells. */
-static void form_words(const Editor *ed, const Frame *frame, int room, Bytes *out)
+/* The fields at the right, as many as fit between two columns; each opens its own chooser. */
+static void paint_form(Editor *ed, Frame *f, int row, int from, int to, Style style)
 {
-    const OpenFile *f = ed->panes.view->file;
-    char indent[32];
-    snprintf(indent, sizeof indent, "%s %u", f->format.tabs ? "tabs" : "spaces", f->format.indent);
-    const char *const fields[] = {ed->overtype ? "overtype" : "", f->kind->name,
-                                  encoding_label(&f->encoding, f->format.utf8),
-                                  text_format_ends_name(&f->format), indent};
-    for (size_t i = 0; i < sizeof fields / sizeof *fields; i++) {
-        size_t before = out->len;
-        if (!fields[i][0])
-            continue;
-        bytes_printf(out, "%s%s", before ? " · " : "", fields[i]);
-        if (frame_width(frame, bytes_str(out)) > room) {
-            bytes_delete(out, before, out->len - before);
-            return;
-        }
+    const OpenFile *file = ed->panes.view->file;
+    char indent[32], route[ROUTE_MAX];
+    snprintf(indent, sizeof indent, "%s %u", file->format.tabs ? "tabs" : "spaces", file->format.indent);
+    const struct {
+        const char *words, *command;
+    } fields[] = {{ed->overtype ? "overtype" : "", "overtype"},
+                  {file->kind->name, "file-kind"},
+                  {encoding_label(&file->encoding, file->format.utf8), "encoding"},
+                  {text_format_ends_name(&file->format), "line-ends"},
+                  {indent, "indentation"}};
+    size_t n = sizeof fields / sizeof *fields, shown = 0;
+    int width = 0;
+    for (; shown < n; shown++) {
+        int more = frame_width(f, fields[shown].words) + (width && fields[shown].words[0] ? 3 : 0);
+        if (width + more > to - from)
+            break;
+        width += more;
     }
+    int col = to - width;
+    for (size_t i = 0, first = 1; i < shown; i++) {
+        if (!fields[i].words[0])
+            continue;
+        if (!first)
+            col = frame_text(f, row, col, to, style, " · ");
+        first = 0;
+        int end = frame_text(f, row, col, to, style, fields[i].words);
+        const Command *c = command_named(ed, fields[i].command);
+        if (c)
+            spots_add(&ed->spots, row, col, end, registry_route(&ed->config.registry, c, route));
+        col = end;
+    }
+}
+
+/* A mark, and a message from before it was made: the mark is what counts now. */
+static bool outdated(const Editor *ed)
+{
+    size_t from, to;
+    return ed->notices.since < ed->clock.last_key && view_marked(ed->panes.view, &from, &to);
 }
 
 static bool paint_message(const Editor *ed, Frame *f, int row)
 {
     const Notices *m = &ed->notices;
-    if (!m->text[0])
+    if (!m->text[0] || outdated(ed))
         return false;
     frame_blank(f, row, 0, f->cols, m->warning ? ST_WARNING : ST_STATUS);
     frame_text(f, row, 1, f->cols, m->warning ? ST_WARNING : ST_MESSAGE, m->text);
@@ -78,12 +100,12 @@ static bool paint_message(const Editor *ed, Frame *f, int row)
 void status_line_paint(Editor *ed, Frame *f, int row)
 {
     const View *v = ed->panes.view;
-    const Command *go_line = command_named(ed, "go-line"), *format = command_named(ed, "properties");
+    const Command *go_line = command_named(ed, "go-line");
     char route[ROUTE_MAX], words[TASK_WORDS_MAX];
     if (paint_message(ed, f, row))
         return;
     frame_blank(f, row, 0, f->cols, ST_STATUS);
-    Bytes left = {0}, right = {0};
+    Bytes left = {0};
     tasks_words(&ed->session->tasks, words);
     if (words[0])
         bytes_printf(&left, "%s · ", words);
@@ -94,18 +116,10 @@ void status_line_paint(Editor *ed, Frame *f, int row)
         bytes_printf(&left, "%s · ", words);
     position_words(v, &left);
     int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
-    form_words(ed, f, f->cols - end - 4, &right);
-    int width = frame_width(f, bytes_str(&right));
     if (go_line)
         spots_add(&ed->spots, row, 1, end, registry_route(&ed->config.registry, go_line, route));
-    if (width) {
-        frame_text(f, row, f->cols - width - 1, f->cols, ST_STATUS, bytes_str(&right));
-        if (format)
-            spots_add(&ed->spots, row, f->cols - width - 1, f->cols,
-                      registry_route(&ed->config.registry, format, route));
-    }
+    paint_form(ed, f, row, end + 3, f->cols - 1, ST_STATUS);
     bytes_free(&left);
-    bytes_free(&right);
 }
 
 void status_line_paint_pane(Editor *ed, Frame *f, Pane *p)
@@ -114,7 +128,7 @@ void status_line_paint_pane(Editor *ed, Frame *f, Pane *p)
     int row = p->row + p->rows - 1, end = p->col + p->cols;
     bool now = v == ed->panes.view;
     Style style = now ? ST_STATUS : ST_STATUS_OTHER;
-    Bytes words = {0}, right = {0};
+    Bytes words = {0};
     const char *state = status_line_state(v);
     bytes_printf(&words, "%s%s%s%s · ", now ? "▸" : " ",
                  v->looks.title  ? v->looks.title
@@ -124,11 +138,7 @@ void status_line_paint_pane(Editor *ed, Frame *f, Pane *p)
     position_words(v, &words);
     frame_blank(f, row, p->col, end, style);
     int at = frame_text(f, row, p->col, end, style, bytes_str(&words));
-    if (now) {
-        form_words(ed, f, end - at - 3, &right);
-        int width = frame_width(f, bytes_str(&right));
-        frame_text(f, row, end - width - 1, end, style, bytes_str(&right));
-    }
+    if (now)
+        paint_form(ed, f, row, at + 2, end - 1, style);
     bytes_free(&words);
-    bytes_free(&right);
 }

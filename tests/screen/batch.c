@@ -91,12 +91,13 @@ TEST(what_is_done_to_files)
 TEST(an_interrupted_run_leaves_nothing)
 {
     check_put("a.txt", "one\n");
-    CHECK_INT(
-        run("$S --do 'run-command echo $$ >pid && sleep 30; save' a.txt & run=$!;"
-            " while [ ! -s pid ]; do sleep 0.02; done; ls /run/lock /dev/shm /tmp 2>/dev/null | grep -c steady-quill-$run-; kill -INT $run; wait $run;"
-            " echo status $?; kill -0 $(cat pid) 2>/dev/null && echo still there; ls -A . /run/lock /dev/shm /tmp |"
-            " sed -n \"s/steady-quill-$run-.*/a note/p\""),
-        0);
+    CHECK_INT(run("$S --do 'run-command echo $$ >pid && sleep 30; save' a.txt & run=$!;"
+                  " while [ ! -s pid ]; do sleep 0.02; done; ls /run/lock /dev/shm /tmp 2>/dev/null | grep "
+                  "-c steady-quill-$run-; kill -INT $run; wait $run;"
+                  " echo status $?; kill -0 $(cat pid) 2>/dev/null && echo still there; ls -A . /run/lock "
+                  "/dev/shm /tmp |"
+                  " sed -n \"s/steady-quill-$run-.*/a note/p\""),
+              0);
     CHECK(said("1\n") && said("was stopped") && said("status 130"));
     CHECK(!said("still there") && !said("a note"));
     check_holds("a.txt", "one\n");

@@ -27,7 +27,7 @@ static const struct {
     {"insert file", "a\nb\n", "<Down><Ctrl+P>insert-file other.txt<Enter>", "a\nother\nb\n"},
     {"insert file by the list", "a\n", "<Esc>fioth<Enter>", "other\na\n"},
     {"line ends to crlf", "a\nb\n", "<Ctrl+P>line-ends crlf<Enter>", "a\r\nb\r\n"},
-    {"line ends to lf", "a\r\nb\n", "<Esc>fp<Down><Down><Down><Enter><wait>l", "a\nb\n"},
+    {"line ends to lf", "a\r\nb\n", "<Esc>fp<Down><Down><Down><Enter>lf<Enter>", "a\nb\n"},
     {"last line end off and on", "a\n", "<Esc>fplast<Enter><Esc>fplast<Enter><Esc>fplast<Enter>", "a"},
     {"indentation", "a\n", "<Ctrl+P>indentation tabs 8<Enter><Tab>", "\ta\n"},
     {"latin-1 stays", "caf\xe9 Harrow Bay\n", "x", "xcaf\xe9 Harrow Bay\n"},

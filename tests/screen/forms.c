@@ -21,11 +21,11 @@ static void settings(const char *lines)
 static const struct {
     const char *name, *before, *keys, *shows, *after;
 } cases[] = {
-    {"line ends to crlf", "a\nb\n", "<Esc>fpLine e<Enter><wait>c", "2 line ends changed to crlf",
+    {"line ends to crlf", "a\nb\n", "<Esc>fpLine e<Enter><End><Enter>", "2 line ends changed to crlf",
      "a\r\nb\r\n"},
-    {"line ends to lf", "a\r\nb\r\nc", "<Esc>fpLine e<Enter><wait>l", "changed to lf", "a\nb\nc"},
-    {"mixed line ends", "a\r\nb\n", "<Esc>fpLine e<Enter><wait>l", "1 line end changed", "a\nb\n"},
-    {"line ends stay", "a\r\nb\n", "<Esc>fpLine e<Enter><wait><Esc>x", "mixed", "xa\r\nb\n"},
+    {"line ends to lf", "a\r\nb\r\nc", "<Esc>fpLine e<Enter><Home><Enter>", "changed to lf", "a\nb\nc"},
+    {"mixed line ends", "a\r\nb\n", "<Esc>fpLine e<Enter><Home><Enter>", "1 line end changed", "a\nb\n"},
+    {"line ends stay", "a\r\nb\n", "<Esc>fpLine e<Enter><Esc>x", "mixed", "xa\r\nb\n"},
     {"no last line end", "a\nb\n", "<Esc>fpLast<Enter>", "has no line end now", "a\nb"},
     {"a last line end", "a\nb", "<Esc>fpLast<Enter>", "with a line end now", "a\nb\n"},
     {"a last line end of that kind", "a\r\nb", "<Esc>fpLast<Enter>", "line end now", "a\r\nb\r\n"},

@@ -140,7 +140,7 @@ TEST(wrapping)
     CHECK(pty_find(p, "word29") < 0);
     pty_do(p, "<Esc>vw");
     SHOWS(p, "word29");
-    SHOWS(p, "wrap is now true");
+    SHOWS(p, "Wrap: on, for this run");
     /* down goes by rows, and the column stays */
     pty_do(p, "<wait><wait><wait><wait><wait><wait><Down><Down>");
     SHOWS(p, "Line 1 of 2");

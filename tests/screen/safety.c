@@ -369,7 +369,7 @@ TEST(a_save_that_was_broken_off)
     pty_do(p, "<wait>v");
     SHOWS(p, "the whole version");
     pty_do(p, "k");
-    SHOWS(p, "The whole version is here; Ctrl+S saves it");
+    SHOWS(p, "The whole version is here; saving makes it the file");
     pty_do(p, "<Ctrl+S>");
     SHOWS(p, "Saved berths.yaml");
     check_holds("berths.yaml", "the whole new version\n");

@@ -197,8 +197,8 @@ TEST(without_a_screen)
     Pty *p = pty_start(SQUILL, 24, 100, args);
     SHOWS(p, "Line 1 of 3");
     CHECK_INT(run("--do 'replace-all volume x; save' kiosk.ini", out, sizeof out), 0);
-    check_result(strstr(out, "has it open") && strstr(out, "Replaced 2"), __FILE__, __LINE__,
-                 "it said: %s", out);
+    check_result(strstr(out, "has it open") && strstr(out, "Replaced 2"), __FILE__, __LINE__, "it said: %s",
+                 out);
     LEAVE(p);
     run("--do 'replace-all night day; save' kiosk.ini", out, sizeof out);
     CHECK(strstr(out, "has it open") == NULL);

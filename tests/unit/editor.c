@@ -257,6 +257,76 @@ TEST(fresh_indentation_leaves_nothing_behind)
     }
 }
 
+/* What is on the screen after some keys. */
+TEST(what_keys_show)
+{
+    static const struct {
+        const char *keys, *shows, *hides;
+        int rows, cols;
+    } cases[] = {
+        /* help on what is chosen */
+        {"Esc f Down F1", "save-as ", "Help: start", 24, 80},
+        {"Ctrl+P d u p F1", "duplicate-lines", "Help: panels", 24, 80},
+        {"Esc f Down F1 Esc", "Write the text to a file with another name", NULL, 24, 80}, /* and back */
+        /* what is pale says why */
+        {"Esc e Down Down Down Down Down", "Nothing was cut or copied yet", NULL, 24, 80},
+        {"Esc f PageDown", "Leave with failure", NULL, 24, 80},
+        {"Esc f PageDown Enter", "", "a letter Run", 24, 80},
+        /* thin lines between groups, where there is room */
+        {"Esc f", "──────", NULL, 30, 80},
+        {"Esc f", "Save", "──────", 14, 80},
+        {"Esc f", "Ctrl+S", NULL, 24, 30},
+        /* completing goes on */
+        {"Ctrl+P g o - l Tab", "Command: go-line", NULL, 24, 80},
+        {"Ctrl+P t h e m e Tab Space Tab", "Command: theme terminal", NULL, 24, 80},
+        {"Ctrl+P t h e m e Space Tab Tab", "Command: theme dark", NULL, 24, 80},
+        {"Ctrl+P s e t Space m o u Tab", "Command: set mouse", NULL, 24, 80},
+        {"Ctrl+P s e t Space m o u s e Space Tab Tab", "Command: set mouse false", NULL, 24, 80},
+        /* each chooser on its own subject, at what is now */
+        {"Esc t e", "▸ utf-8", "Properties", 24, 80},
+        {"Esc t d", "▸ lf", "Properties", 24, 80},
+        {"Esc t i", "Indentation: spaces 4", "Properties", 24, 80},
+        {"Esc v m", "▸ terminal", NULL, 24, 80},
+        {"Esc v m End", "▸ mono", NULL, 24, 80},
+        {"Esc v k Home", "1 of ", NULL, 24, 80},
+        /* a switch says what is now, and how to keep it */
+        {"Esc v n", "Line numbers: off, for this run; Esc h s keeps it", NULL, 24, 80},
+        {"Esc v h Esc v h", "Hints: on a line, for this run; Esc h s keeps it. There is no room at the side",
+         NULL, 24, 85},
+        /* nothing is cut off, and the way back is there */
+        {"Esc h s", "the terminal, dark, light, or", "…", 15, 40},
+        {"Esc h s", "Esc Back", NULL, 12, 30},
+        {"Esc h k", "Esc Back to the text", "…", 12, 30},
+        {"Esc h h", "Esc Back to the text", "…", 12, 30},
+        {"Esc h w Ctrl+A", "very start", NULL, 15, 40},
+        {"Ctrl+F a Tab", "m In the mark: off", NULL, 12, 30},
+        {"Ctrl+F a Tab", "Tab Back", NULL, 12, 30},
+        {"", "Ctrl+S Save", NULL, 15, 40},
+        {"", "Esc Commands   F1 Help", NULL, 12, 30},
+        /* a mark, and a count, are not hidden by what was said before */
+        {"Ctrl+C Ctrl+T Down", "marked 1 line", "Copied", 24, 80},
+        {"Ctrl+C Esc 4", "4 times", "Copied", 24, 80},
+        {"Ctrl+T", "Drop the mark", NULL, 24, 100},
+        {"Ctrl+C Esc 4 Ctrl+V", "Pasted 1 line 4 times", NULL, 24, 80},
+        {"Ctrl+C", "Leaving is Ctrl+Q", NULL, 24, 80},
+        {"Home q u i t Enter", "Leaving is Ctrl+Q. “quit” went into the text", NULL, 24, 80},
+        {"Home : q Enter", "Leaving is Ctrl+Q", NULL, 24, 80},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Editor *ed = begin("\nberth 1\nberth 2\n", cases[i].rows, cases[i].cols);
+        char name[120];
+        snprintf(name, sizeof name, "%s, %dx%d", cases[i].keys, cases[i].cols, cases[i].rows);
+        check_case(name);
+        editors_press(ed, cases[i].keys);
+        check_result(editors_show(ed, cases[i].shows), __FILE__, __LINE__, "“%s” is not shown",
+                     cases[i].shows);
+        check_result(!cases[i].hides || !editors_show(ed, cases[i].hides), __FILE__, __LINE__,
+                     "“%s” is shown", cases[i].hides);
+        app_free(ed);
+        editors_now += 3000;
+    }
+}
+
 /* ---- every command, wherever one may be ---- */
 
 static void in_plain_text(Editor *ed)

@@ -347,8 +347,11 @@ TEST(one_note_for_all_files)
 TEST(what_is_no_note_is_left_alone)
 {
     static const char *const prepares[] = {
-        "echo 'my own notes' >\"$N\"",   "echo precious >\"$F/x\"; ln \"$F/x\" \"$N\" 2>/dev/null || touch \"$N\"",
-        "echo precious >\"$F/x\"; ln -s \"$F/x\" \"$N\"", "mkdir \"$N\"", "mkfifo \"$N\"",
+        "echo 'my own notes' >\"$N\"",
+        "echo precious >\"$F/x\"; ln \"$F/x\" \"$N\" 2>/dev/null || touch \"$N\"",
+        "echo precious >\"$F/x\"; ln -s \"$F/x\" \"$N\"",
+        "mkdir \"$N\"",
+        "mkfifo \"$N\"",
         "truncate -s 5G \"$N\""};
     char note[200];
     snprintf(note, sizeof note, "%s/steady-quill-1-%ld", in_use_folder(), (long)getpid());
