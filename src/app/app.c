@@ -316,6 +316,9 @@ void app_input(Editor *ed, const Input *in, uint64_t now)
         layers_pop(ed);
     if (in->kind != INPUT_MOUSE)
         pointer_release(ed);
+    if (in->kind == INPUT_KEY || in->kind == INPUT_PASTE)
+        for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
+            scroll_back(panes_shown(p));
     const View *before = ed->panes.view;
     handle(ed, in);
     if (ed->panes.view != before && !ed->host.leave) { /* another pane was entered */

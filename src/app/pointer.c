@@ -94,6 +94,8 @@ static void click_text(Editor *ed, const Mouse *m)
 {
     Pointer *p = ed->pointer;
     View *v = ed->panes.view;
+    size_t there = scroll_place_at(v, m->row, m->col);
+    scroll_back(v);
     bool again =
         ed->clock.now - p->last_click < DOUBLE_CLICK && m->row == p->click_row && m->col == p->click_col;
     p->clicks = again ? p->clicks % 3 + 1 : 1;
@@ -102,7 +104,7 @@ static void click_text(Editor *ed, const Mouse *m)
     p->click_col = m->col;
     doc_seal(v->file->doc);
     view_drop_mark(v);
-    view_go(v, scroll_place_at(v, m->row, m->col));
+    view_go(v, there);
     p->dragging = p->clicks == 1;
     if (p->clicks > 1)
         command_run(ed, command_named(ed, p->clicks == 2 ? "mark-word" : "mark-line"), 1, false, "");

@@ -93,12 +93,18 @@ static void describe(const Doc *d, size_t i, Bytes *out)
     bytes_add_str(out, "”");
 }
 
+/* What Esc goes back to. */
+typedef struct Before {
+    size_t state;
+    ViewPlace place;
+} Before;
+
 /* Newest first; a state that does not lie on the way from the first one to now is on another branch. */
 static void fill_history(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter;
     const Doc *d = ed->panes.view->file->doc;
-    size_t start = *(const size_t *)ctx, n = doc_states(d);
+    size_t start = ((const Before *)ctx)->state, n = doc_states(d);
     bool *on_way = mem_get(n);
     for (size_t i = start;; i = doc_state(d, i).parent) {
         on_way[i] = true;
@@ -139,28 +145,29 @@ static void state_chosen(Editor *ed, long id, const char *typed, void *ctx)
 
 static void as_before(Editor *ed, void *ctx)
 {
-    go_state(ed, (long)*(size_t *)ctx, NULL);
+    const Before *b = ctx;
+    go_state(ed, (long)b->state, NULL);
+    view_restore(ed->panes.view, &b->place);
 }
 
 static void run_history(Editor *ed, const Args *args)
 {
     (void)args;
     const Doc *d = ed->panes.view->file->doc;
-    size_t *now = mem_get(sizeof *now);
-    for (size_t i = 0; i < doc_states(d); i++)
-        if (doc_state(d, i).now)
-            *now = i;
+    Before *b = mem_get(sizeof *b);
+    *b = (Before){doc_state_now(d), view_place(ed->panes.view)};
+    size_t now = b->state;
     PanelSpec p = {
         .title = "History",
         .fill = fill_history,
         .chosen = state_chosen,
         .preview = go_state,
         .cancelled = as_before,
-        .ctx = now,
+        .ctx = b,
         .free_ctx = free,
     };
     panel_open(ed, &p);
-    panel_go(ed, (long)*now);
+    panel_go(ed, (long)now);
 }
 
 static const Command cmd_history = {

@@ -66,6 +66,8 @@ static void finish(Editor *ed, Replace *r)
 {
     end_step(ed, r);
     ed->matches.shown = false;
+    if (r->done == 0)
+        view_restore(ed->panes.view, &ed->search->begun);
     report(ed, r->done, r->lines);
     free_replace(r);
 }
@@ -288,6 +290,13 @@ static void with_given(Editor *ed, const char *with, void *ctx)
     start_replacing(ed, with, ctx != NULL);
 }
 
+static void with_not_given(Editor *ed, void *ctx)
+{
+    (void)ctx;
+    view_restore(ed->panes.view, &ed->search->begun);
+    ed->matches.shown = false;
+}
+
 static void replace_what_given(Editor *ed, const char *what, void *ctx)
 {
     Ask *a = ctx;
@@ -297,7 +306,7 @@ static void replace_what_given(Editor *ed, const char *what, void *ctx)
         return;
     char label[80];
     snprintf(label, sizeof label, "Replace “%.40s” with", what);
-    PromptSpec p = {.label = label, .history = "replace", .done = with_given, .ctx = a->all ? ed : NULL};
+    PromptSpec p = {.label = label, .history = "replace", .done = with_given, .cancelled = with_not_given, .ctx = a->all ? ed : NULL};
     prompt_ask(ed, &p);
 }
 

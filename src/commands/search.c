@@ -231,7 +231,9 @@ static void arrive(Editor *ed, SearchResult result, Match m)
         return;
     if (result == SEARCH_FOUND || result == SEARCH_AROUND) {
         matches_go(&ed->matches, m);
-        if (!a && result == SEARCH_AROUND)
+        if (a)
+            a->around = result == SEARCH_AROUND;
+        else if (result == SEARCH_AROUND)
             say_around(ed, s->seek.back);
         matches_count_step(&ed->matches);
         return;
@@ -297,6 +299,7 @@ static void look(Editor *ed, const char *what, Ask *a)
     size_t mistake;
     Match m;
     a->mistake[0] = 0;
+    a->around = false;
     a->fault = -1;
     end_seek(ed);
     ed->matches.shown = false;
@@ -387,6 +390,8 @@ static void find_note(Editor *ed, Bytes *out, void *ctx)
     if (ed->search->seek.active)
         bytes_printf(out, "searching %d%%", percent(ed));
     matches_words(&ed->matches, out);
+    if (a->around && ed->matches.shown)
+        bytes_add_str(out, a->back ? ", on from the end" : ", on from the top");
     bytes_add_str(out, out->len ? " · " : "");
     add_options(ed, out);
 }
@@ -428,6 +433,8 @@ void search_done(Editor *ed, const char *what, void *ctx)
         return;
     }
     s->seek.ask = NULL; /* a search under way goes on without the prompt */
+    if (ed->matches.in_mark)
+        view_drop_mark(ed->panes.view);
     if (a->mistake[0] && !ed->matches.finder)
         warn(ed, "%s", a->mistake);
     else if (a->mistake[0])
@@ -436,13 +443,7 @@ void search_done(Editor *ed, const char *what, void *ctx)
 
 static void find_cancelled(Editor *ed, void *ctx)
 {
-    const Ask *a = ctx;
-    View *v = ed->panes.view;
-    size_t len = text_len(view_text(v)); /* another text may have come under the prompt */
-    view_go(v, a->origin < len ? a->origin : len);
-    v->top.at = a->top < len ? a->top : len;
-    v->marking = a->mark <= len ? a->marking : MARK_NONE;
-    v->mark.at = a->mark <= len ? a->mark : len;
+    view_restore(ed->panes.view, &((const Ask *)ctx)->begun);
     end_seek(ed);
     ed->matches.shown = false;
     ed->search->seek.ask = NULL;
@@ -452,12 +453,8 @@ Ask *search_new_ask(Editor *ed, bool back)
 {
     View *v = ed->panes.view;
     Ask *a = mem_get(sizeof *a);
-    *a = (Ask){.origin = v->cursor.at,
-               .top = v->top.at,
-               .back = back,
-               .marking = v->marking,
-               .mark = v->mark.at,
-               .fault = -1};
+    *a = (Ask){.begun = view_place(v), .origin = v->cursor.at, .back = back, .fault = -1};
+    ed->search->begun = a->begun;
     Matches *all = &ed->matches;
     if (!view_marked(v, &all->from, &all->to))
         all->from = all->to = 0;
@@ -494,7 +491,24 @@ void search_prompt(Editor *ed, Ask *a, const char *label, const char *what,
 
 static void search_ask(Editor *ed, bool back, const char *what)
 {
-    search_prompt(ed, search_new_ask(ed, back), back ? "Find backwards" : "Find", what, search_done);
+    View *v = ed->panes.view;
+    bool goes_on = v->marking == MARK_KEY; /* a mark that a key began is extended, as by every movement */
+    Ask *a = search_new_ask(ed, back);
+    if (goes_on)
+        v->marking = MARK_KEY;
+    search_prompt(ed, a, back ? "Find backwards" : "Find", what, search_done);
+}
+
+/* Looks for words that stand at `at`. */
+static void ask_for(Editor *ed, size_t at, const char *word)
+{
+    View *v = ed->panes.view;
+    ViewPlace here = view_place(v);
+    view_go(v, at);
+    view_drop_mark(v);
+    Ask *a = search_new_ask(ed, false);
+    a->begun = here;
+    search_prompt(ed, a, "Find", word, search_done);
 }
 
 /* ---- the commands ---- */
@@ -502,16 +516,16 @@ static void search_ask(Editor *ed, bool back, const char *what)
 static void run_find(Editor *ed, const Args *args)
 {
     size_t from, to;
-    char *marked = NULL;
     Text t = view_text(ed->panes.view);
     /* A mark within one line is what to find; a longer one is where to find. */
-    if (view_marked(ed->panes.view, &from, &to) && to - from < 200 &&
-        text_line_of(t, from) == text_line_of(t, to)) {
-        marked = text_string(t, from, to);
-        view_go(ed->panes.view, from);
-        view_drop_mark(ed->panes.view);
+    bool word = view_marked(ed->panes.view, &from, &to) && to - from < 200 &&
+                text_line_of(t, from) == text_line_of(t, to);
+    if (!word || *args->text) {
+        search_ask(ed, false, *args->text ? args->text : NULL);
+        return;
     }
-    search_ask(ed, false, *args->text ? args->text : marked);
+    char *marked = text_string(t, from, to);
+    ask_for(ed, from, marked);
     free(marked);
 }
 
@@ -593,8 +607,7 @@ static void run_word(Editor *ed, const Args *args)
         return;
     }
     char *word = text_string(t, start, end);
-    view_go(v, start);
-    search_ask(ed, false, word);
+    ask_for(ed, start, word);
     free(word);
 }
 

@@ -9,11 +9,11 @@ extern const Command *const search_commands[];
 
 /* What a find prompt remembers. */
 typedef struct Ask {
-    size_t origin, top;  /* where the search began; Esc returns there */
+    ViewPlace begun;     /* Esc returns there */
+    size_t origin;       /* where what is typed is looked for from */
+    bool around;         /* it was found by going around the end */
     bool back, choosing; /* choosing: Tab shows the options */
     bool replace, all;   /* it is the first prompt of replacing; of replacing all */
-    MarkKind marking;
-    size_t mark;
     char mistake[600];
     long fault; /* the byte of the expression where it is wrong, -1: nowhere */
 } Ask;
@@ -35,6 +35,7 @@ typedef struct Search {
     bool words, expression;
     bool follow; /* a replacement takes the letter case of what was found */
     Seek seek;
+    ViewPlace begun; /* where the last prompt was opened */
 } Search;
 
 void search_begin(Editor *ed);

@@ -49,6 +49,7 @@ typedef struct Editor {
     Shelf shelf;
     Notices notices;
     Layer *layer;       /* the uppermost of what lies over the text; NULL: plain text */
+    SeenBefore before;  /* the first of them came */
     const Strip *strip; /* what stands above the status line; NULL: nothing */
     EscTimes esc;
     Frame frame;

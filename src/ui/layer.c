@@ -7,8 +7,22 @@
 
 void layers_push(Editor *ed, Layer *l)
 {
+    const View *v = ed->panes.view;
+    if (!ed->layer && !ed->before.view) /* else one follows another */
+        ed->before = (SeenBefore){v, doc_version(v->file->doc), v->cursor.at, v->top.at};
     l->below = ed->layer;
     ed->layer = l;
+}
+
+void layers_settle(Editor *ed)
+{
+    View *v = ed->panes.view;
+    const SeenBefore *b = &ed->before;
+    if (ed->layer || !b->view)
+        return;
+    if (b->view == v && b->cursor == v->cursor.at && b->version == doc_version(v->file->doc))
+        v->top.at = b->top;
+    ed->before = (SeenBefore){0};
 }
 
 static void free_layer(Editor *ed, Layer *l)

@@ -47,6 +47,13 @@ struct Layer {
     Layer *below;
 };
 
+/* The text as it was seen before anything lay over it. */
+typedef struct SeenBefore {
+    const void *view;
+    unsigned long version; /* of its document */
+    size_t cursor, top;
+} SeenBefore;
+
 /* What stands between the text and the status line as long as it goes on, such as the lesson. */
 typedef struct Strip {
     int (*height)(const Editor *ed, const Frame *f);
@@ -55,6 +62,9 @@ typedef struct Strip {
 
 /* Lays `l`, from mem_get, on top; it is freed when it goes. */
 void layers_push(Editor *ed, Layer *l);
+/* Before painting: when they are gone and nothing came of them, the text is seen as it was before; they may have
+ * taken its lower rows. */
+void layers_settle(Editor *ed);
 /* Takes the uppermost one away without a word. */
 void layers_pop(Editor *ed);
 /* The same, but it lives on and is the caller's; it need not be the uppermost. */

@@ -132,6 +132,7 @@ bool screen_has_side(const Frame *f)
 void screen_paint(Editor *ed, Frame *f)
 {
     ed->spots.n = 0;
+    layers_settle(ed);
     f->cursor_row = -1; /* no pane may be large enough to show it */
     if (ed->bare) {
         paint_bare(ed, f);

@@ -109,6 +109,8 @@ static void follow_sideways(View *v)
 
 void scroll_to_cursor(View *v)
 {
+    if (v->away)
+        return;
     follow_vertically(v);
     if (v->wrap)
         v->left = 0;
@@ -160,23 +162,25 @@ size_t scroll_place_at(const View *v, int row, int col)
 void scroll_lines(View *v, long lines)
 {
     Text t = view_text(v);
-    if (v->wrap) { /* by rows, with the cursor */
-        scroll_cursor(v, lines);
+    size_t by = (size_t)(lines < 0 ? -lines : lines), rows = v->rows > 1 ? (size_t)v->rows : 1;
+    v->away = true;
+    if (v->wrap) {
+        Row row = row_at(v, v->top.at);
+        size_t bottom = rows_up(v, row_at(v, text_len(t)).from, rows > MARGIN ? rows - 1 - MARGIN : 0);
+        for (; lines > 0 && row.from < bottom && row_forward(v, &row); lines--)
+            continue;
+        v->top.at = lines < 0 ? rows_up(v, row.from, by) : row.from;
         return;
     }
-    size_t top = text_line_of(t, v->top.at), by = (size_t)(lines < 0 ? -lines : lines);
-    size_t last = text_newlines(t), rows = v->rows > 1 ? (size_t)v->rows : 1;
-    if (lines < 0)
-        top = top > by ? top - by : 0;
-    else
-        top = top + by + rows > last + 1 + MARGIN ? (last + 1 + MARGIN > rows ? last + 1 + MARGIN - rows : 0)
-                                                  : top + by;
+    size_t top = text_line_of(t, v->top.at), last = text_newlines(t);
+    size_t bottom = last + 1 + MARGIN > rows ? last + 1 + MARGIN - rows : 0;
+    top = lines < 0 ? (top > by ? top - by : 0) : top >= bottom ? top : top + by < bottom ? top + by : bottom;
     v->top.at = text_line_start(t, top);
-    size_t line = text_line_of(t, v->cursor.at), margin = rows > 3 * MARGIN ? MARGIN : 0;
-    if (line < top + margin && top > 0)
-        scroll_cursor(v, (long)(top + margin - line));
-    else if (line + margin + 1 > top + rows)
-        scroll_cursor(v, -(long)(line + margin + 1 - top - rows));
+}
+
+void scroll_back(View *v)
+{
+    v->away = false;
 }
 
 /* A screen less two lines, so that one keeps one's place. */

@@ -6,11 +6,13 @@
 
 /* Moves the cursor by lines, or by rows where long lines are wrapped, keeping its column. */
 void scroll_cursor(View *v, long lines);
-/* Scrolls; the cursor comes along only when it would leave the screen. */
+/* Scrolls; cursor and mark stay where they are, which may be out of sight until scroll_back. */
 void scroll_lines(View *v, long lines);
+/* The cursor is what counts again. */
+void scroll_back(View *v);
 /* By so many screens; the picture moves with the cursor. */
 void scroll_screens(View *v, long n);
-/* Scrolls so that the cursor can be seen. */
+/* Scrolls so that the cursor can be seen, but for one that looks elsewhere. */
 void scroll_to_cursor(View *v);
 void scroll_centre(View *v);
 /* The place in the text that is shown at a row and column of the screen, or next to it. */

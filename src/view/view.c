@@ -34,6 +34,7 @@ void view_show(View *v, OpenFile *f)
     v->marking = MARK_NONE;
     v->goal_kept = false;
     v->left = 0;
+    v->away = false;
     v->looks = (Looks){0};
 }
 
@@ -50,7 +51,23 @@ void view_leave(View *v)
 void view_go(View *v, size_t at)
 {
     v->cursor.at = at;
-    v->goal_kept = false;
+    v->goal_kept = v->away = false;
+}
+
+ViewPlace view_place(const View *v)
+{
+    return (ViewPlace){v->cursor.at, v->top.at, v->mark.at, v->left, v->marking, v->columns};
+}
+
+void view_restore(View *v, const ViewPlace *to)
+{
+    size_t len = text_len(view_text(v));
+    view_go(v, to->cursor < len ? to->cursor : len);
+    v->top.at = to->top < len ? to->top : len;
+    v->mark.at = to->mark < len ? to->mark : len;
+    v->marking = to->mark <= len ? to->marking : MARK_NONE;
+    v->columns = v->marking != MARK_NONE && to->columns;
+    v->left = to->left;
 }
 
 bool view_go_line(View *v, size_t line, size_t column)

@@ -24,10 +24,22 @@ typedef struct View {
     size_t left;                            /* cells scrolled out at the left */
     bool wrap;                              /* long lines go on in the next row */
     bool columns;                           /* the mark is a block of columns */
+    bool away;                              /* looked at elsewhere by the wheel: the cursor need not show */
     int row, col, rows, cols;               /* of its text on the screen, gutter included */
     int gutter;                             /* cells of it before the text */
     size_t ahead_line, ahead_to, ahead_tab; /* see scroll_look_ahead */
 } View;
+
+/* What whoever leads the cursor about, and may be called off, puts back. */
+typedef struct ViewPlace {
+    size_t cursor, top, mark, left;
+    MarkKind marking;
+    bool columns;
+} ViewPlace;
+
+ViewPlace view_place(const View *v);
+/* Another text may be shown by then: as near to it as there is. */
+void view_restore(View *v, const ViewPlace *to);
 
 /* Shows a file where it was left. */
 void view_show(View *v, OpenFile *f);

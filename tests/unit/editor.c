@@ -257,6 +257,99 @@ TEST(fresh_indentation_leaves_nothing_behind)
     }
 }
 
+/* Whatever is opened and backed out of: cursor, mark and view are as they were. */
+TEST(backing_out_leaves_no_trace)
+{
+    static const char *const ways[] = {
+        "Esc e h Down Down Esc",
+        "Esc e h x Esc",
+        "Ctrl+R b Esc",
+        "Ctrl+R b Enter Esc",
+        "Ctrl+R b Enter x Enter Wait Esc",
+        "Ctrl+R b Enter x Enter Wait v Esc Wait Esc",
+        "Ctrl+F b Esc",
+        "Ctrl+F b Down Tab c Tab Esc",
+        "Esc s k b Esc",
+        "Esc s l Down Down Esc",
+        "Esc f f Down Esc",
+        "Esc e s Down Esc",
+        "Esc v m Down Esc",
+        "Esc v k Down Esc",
+        "Esc f p Down Enter Esc",
+        "Esc h s Down Esc",
+        "Ctrl+P g o Down Esc",
+        "Ctrl+G 3 Esc",
+        "Ctrl+O x Down Esc",
+        "F1 Down Down Esc",
+        "F9 Down Esc",
+        "Esc f Down Esc Esc",
+    };
+    for (size_t i = 0; i < 2 * sizeof ways / sizeof *ways; i++) {
+        Bytes text = {0};
+        for (int k = 0; k < 200; k++)
+            bytes_printf(&text, "berth %d is free\n", k);
+        Editor *ed = editors_start(text.at, text.len, 24, 80);
+        View *v = ed->panes.view;
+        check_case(ways[i / 2]);
+        editors_press(ed, "Ctrl+F b Enter Ctrl+End x Ctrl+C Up Ctrl+Z Ctrl+G 1 0 0 Enter Up Up Up");
+        if (i % 2)
+            editors_press(ed, "Ctrl+T Right Right");
+        app_paint(ed);
+        size_t cursor = v->cursor.at, top = v->top.at, mark = v->mark.at;
+        MarkKind marking = v->marking;
+        editors_now += 3000;
+        for (const char *at = ways[i / 2]; *at;) {
+            char key[20] = "";
+            size_t n = strcspn(at, " ");
+            snprintf(key, sizeof key, "%.*s", (int)n, at);
+            if (strcmp(key, "Wait") == 0)
+                editors_now += 2000;
+            else
+                editors_press(ed, key);
+            app_paint(ed);
+            editors_now += strncmp(at + n, " Esc", 4) == 0 ? 1500 : 0;
+            at += n + strspn(at + n, " ");
+        }
+        CHECK(!ed->layer && v == ed->panes.view);
+        CHECK_INT(v->cursor.at, cursor);
+        CHECK_INT(v->top.at, top);
+        CHECK_INT(v->marking, marking);
+        CHECK(marking == MARK_NONE || v->mark.at == mark);
+        app_free(ed);
+        bytes_free(&text);
+        editors_now += 3000;
+    }
+}
+
+TEST(the_wheel_only_looks)
+{
+    for (int wrap = 0; wrap < 2; wrap++) {
+        Bytes text = {0};
+        for (int k = 0; k < 200; k++)
+            bytes_printf(&text, "berth %d is free\n", k);
+        Editor *ed = editors_start(text.at, text.len, 24, 80);
+        View *v = ed->panes.view;
+        v->wrap = wrap;
+        editors_press(ed, "Ctrl+T Down Right");
+        app_paint(ed);
+        size_t cursor = v->cursor.at;
+        Input wheel = {.kind = INPUT_MOUSE, .mouse = {.action = MOUSE_WHEEL_DOWN, .row = 5, .col = 20}};
+        for (int i = 0; i < 100; i++)
+            app_input(ed, &wheel, editors_now += 20);
+        CHECK(editors_show(ed, "berth 199 is free") && !editors_show(ed, "berth 170 is"));
+        CHECK(v->cursor.at == cursor && v->mark.at == 0 && v->marking == MARK_KEY);
+        CHECK(ed->frame.cursor_row < 0);
+        wheel.mouse.action = MOUSE_WHEEL_UP;
+        app_input(ed, &wheel, editors_now += 20);
+        app_input(ed, &wheel, editors_now += 20);
+        CHECK(!editors_show(ed, "berth 199 is free"));
+        editors_press(ed, "Right"); /* the cursor counts again */
+        CHECK(editors_show(ed, "berth 1 is free") && v->cursor.at == cursor + 1 && v->mark.at == 0);
+        app_free(ed);
+        bytes_free(&text);
+    }
+}
+
 /* What is on the screen after some keys. */
 TEST(what_keys_show)
 {

@@ -136,6 +136,8 @@ TEST(the_cursor_is_always_seen)
                 break;
             case 1:
                 scroll_lines(v, (long)check_random(20) - 10);
+                CHECK(screen_sound(ed));
+                scroll_back(v);
                 break;
             default:
                 view_go(v, move_left(view_text(v), at)); /* the start of a character */
