@@ -15,6 +15,7 @@
 #include "session/writing.h"
 #include "ui/menu.h"
 #include "ui/screen.h"
+#include "view/places.h"
 #include "view/scroll.h"
 #include "view/wanted.h"
 
@@ -24,6 +25,7 @@
 typedef struct AppState {
     bool painted;       /* the first screen was laid out */
     bool seen;          /* a file that was just opened was laid out: session_settle is due */
+    bool ended;         /* app_end was called */
     bool looking_ahead; /* there is more to count of a long line */
 } AppState;
 
@@ -35,6 +37,7 @@ static void set_rules(Session *s, const Settings *set)
     SessionRules *r = &s->rules;
     r->keep_recovery = set->keep_recovery;
     r->remember_answers = set->remember_answers;
+    r->remember_places = set->remember_places;
     r->keep_undo = set->keep_undo;
     r->keep_private_undo = set->keep_private_undo;
     r->say_in_use = set->say_in_use;
@@ -77,6 +80,7 @@ Editor *app_new(void)
     panes_begin(&ed->panes);
     showing_begin(&ed->panes, ed->session);
     wanted_begin(&ed->panes);
+    places_begin(&ed->panes);
     jumps_begin(&ed->jumps, &ed->panes);
     ed->matches.panes = &ed->panes;
     edit_begin(ed);
@@ -97,6 +101,9 @@ bool app_end(Editor *ed, Err *e)
     while (ed->layer)
         layers_pop(ed);
     edit_paste_ends(ed);
+    if (!ed->app->ended)
+        places_keep(&ed->panes);
+    ed->app->ended = true;
     return session_end(ed->session, e);
 }
 
@@ -157,6 +164,9 @@ static void age_message(Editor *ed)
 /* What a slow disk knows of files just opened is asked once they are on the screen. */
 static void settle(Editor *ed)
 {
+    for (size_t i = 0; ed->session->unsettled && i < ed->session->n_files; i++)
+        if (ed->session->files[i]->unsettled)
+            places_recall(&ed->panes, ed->session->files[i]);
     session_settle(ed->session);
     ed->app->seen = false;
 }

@@ -55,6 +55,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "The program that saves as root for you; empty: sudo or doas, whichever is there"},
     {"remember_answers", SETTING_BOOL, "true", NULL, 0, 0, AT(remember_answers),
      "Remember earlier answers for the next run"},
+    {"remember_places", SETTING_BOOL, "true", NULL, 0, 0, AT(remember_places),
+     "Open a file where you were in it last"},
     {"keep_undo", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_undo),
      "Remember what can be undone in a saved file for the next time it is opened"},
     {"keep_private_undo", SETTING_BOOL, "false", NULL, 0, 0, AT(keep_private_undo),

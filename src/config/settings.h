@@ -24,6 +24,7 @@ typedef struct Settings {
     bool system_clipboard;
     bool show_blanks;
     bool remember_answers;
+    bool remember_places;
     bool keep_undo;
     bool keep_private_undo;
     bool change_bars;
@@ -55,7 +56,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 27 };
+enum { SETTINGS_COUNT = 28 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -17,6 +17,8 @@ enum {
     HISTORY_BYTES = 64 * 1024 * 1024, /* of all files together */
 };
 
+#define PLACES_KEPT "1000"
+
 struct Store {
     sqlite3 *db;
 };
@@ -25,7 +27,9 @@ static const char schema[] =
     "CREATE TABLE IF NOT EXISTS answers(id INTEGER PRIMARY KEY AUTOINCREMENT,"
     " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));"
     "CREATE TABLE IF NOT EXISTS histories(path TEXT PRIMARY KEY, hash INTEGER NOT NULL,"
-    " day INTEGER NOT NULL, bytes INTEGER NOT NULL, history BLOB NOT NULL);";
+    " day INTEGER NOT NULL, bytes INTEGER NOT NULL, history BLOB NOT NULL);"
+    "CREATE TABLE IF NOT EXISTS places(id INTEGER PRIMARY KEY AUTOINCREMENT,"
+    " path TEXT NOT NULL UNIQUE, line INTEGER NOT NULL, column INTEGER NOT NULL);";
 
 Store *store_open(Err *e)
 {
@@ -79,6 +83,29 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
     while (sqlite3_step(q) == SQLITE_ROW)
         each((const char *)sqlite3_column_text(q, 0), ctx);
     sqlite3_finalize(q);
+}
+
+void store_put_place(Store *s, const char *path, size_t line, size_t column)
+{
+    sqlite3_stmt *q = prepare(s, "INSERT OR REPLACE INTO places(path, line, column) VALUES(?, ?, ?)", path, NULL);
+    sqlite3_bind_int64(q, 2, (sqlite3_int64)line);
+    sqlite3_bind_int64(q, 3, (sqlite3_int64)column);
+    sqlite3_step(q);
+    sqlite3_finalize(q);
+    sqlite3_exec(s->db, "DELETE FROM places WHERE id <= (SELECT max(id) FROM places) - " PLACES_KEPT, NULL, NULL,
+                 NULL);
+}
+
+bool store_get_place(Store *s, const char *path, size_t *line, size_t *column)
+{
+    sqlite3_stmt *q = prepare(s, "SELECT line, column FROM places WHERE path = ?", path, NULL);
+    bool found = sqlite3_step(q) == SQLITE_ROW;
+    if (found) {
+        *line = (size_t)sqlite3_column_int64(q, 0);
+        *column = (size_t)sqlite3_column_int64(q, 1);
+    }
+    sqlite3_finalize(q);
+    return found;
 }
 
 uint64_t store_hash(Text t)

@@ -22,6 +22,10 @@ void store_add(Store *s, const char *kind, const char *answer);
 void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx),
                 void *ctx);
 
+/* Where in a file one was: line and column from 0, column in characters. */
+void store_put_place(Store *s, const char *path, size_t line, size_t column);
+bool store_get_place(Store *s, const char *path, size_t *line, size_t *column);
+
 /* The history of a file as it was with that content (store_hash). Old and large ones make
  * room for new ones. */
 void store_put_undo(Store *s, const char *path, uint64_t hash, const Bytes *history);

@@ -46,6 +46,15 @@ bool openfile_is_awaited(const OpenFile *f)
     return false;
 }
 
+bool openfile_is_temporary(const OpenFile *f)
+{
+    static const char *const patterns[] = {"/tmp/*", "/var/tmp/*", "/dev/shm/*", "/run/*", "*/.git/*"};
+    for (size_t i = 0; f->path && i < sizeof patterns / sizeof *patterns; i++)
+        if (fnmatch(patterns[i], f->path, 0) == 0)
+            return true;
+    return false;
+}
+
 void openfile_drop_fresh(OpenFile *f)
 {
     FreshIndent *fresh = &f->fresh;

@@ -78,6 +78,8 @@ bool openfile_changed(const OpenFile *f);
 /* Is it a text that another program, such as a version control or crontab, waits to have back? By its name.
  */
 bool openfile_is_awaited(const OpenFile *f);
+/* Does it lie among temporary files, or in the workings of a version control? */
+bool openfile_is_temporary(const OpenFile *f);
 /* Takes away fresh indentation that nothing was typed behind, as its line was left. */
 void openfile_drop_fresh(OpenFile *f);
 /* Finds out the kind of file by its name and beginning. */

@@ -1,5 +1,6 @@
 #include "view/wanted.h"
 
+#include "text/text_line.h"
 #include "view/scroll.h"
 #include "view/shown.h"
 
@@ -19,7 +20,7 @@ static bool go_wanted(Panes *p, OpenFile *f, bool late)
         view_go(v, text_len(doc_text(f->doc)));
     else if (!view_go_line(v, s->wanted - 1, s->wanted_column))
         notices_say(notices, "The last line is %zu; there is no line %zu",
-                    text_newlines(doc_text(f->doc)) + 1, s->wanted);
+                    text_line_count(doc_text(f->doc)), s->wanted);
     s->wanted = 0;
     return true;
 }
@@ -41,6 +42,7 @@ void wanted_line(Panes *p, size_t line, size_t column)
     OpenFile *f = p->view->file;
     f->shown->wanted = line + 1;
     f->shown->wanted_column = column;
+    f->shown->led = true;
     if (!go_wanted(p, f, false))
         notices_say(p->session->notices, "Line %zu is shown as soon as it is read", f->shown->wanted);
 }
@@ -49,6 +51,7 @@ void wanted_end(Panes *p)
 {
     OpenFile *f = p->view->file;
     view_go(p->view, text_len(doc_text(f->doc)));
+    f->shown->led = true;
     f->shown->wanted = f->reading ? THE_END : 0;
     if (f->shown->wanted)
         notices_say(p->session->notices, "The end is shown as soon as it is read");

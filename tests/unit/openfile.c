@@ -2,10 +2,13 @@
 #include "check.h"
 #include "editors.h"
 #include "app/app.h"
+#include "text/text_line.h"
 #include "view/shown.h"
 #include "view/wanted.h"
 
 #include <glob.h>
+#include <limits.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/wait.h>
@@ -195,4 +198,39 @@ TEST(nothing_is_closed_under_help)
     CHECK(!session_file(ed->session, id));
     check_holds("a.txt", "xone\n");
     app_free(ed);
+}
+
+/* One comes back to where one was; not when a place was said, or by the setting. */
+TEST(places_are_remembered)
+{
+    static const struct {
+        const char *name, *after; /* what is done after opening it again */
+        bool remember;
+        size_t line; /* where the cursor is then */
+    } cases[] = {{"again", NULL, true, 2}, {"a line was given", "line", true, 0}, {"switched off", NULL, false, 0}};
+    char folder[] = "places-XXXXXX", path[PATH_MAX], full[PATH_MAX];
+    CHECK(mkdtemp(folder) && realpath(folder, full)); /* not among the temporary files */
+    snprintf(path, sizeof path, "%.4000s/berths.txt", full);
+    check_write(path, "one\ntwo\nthree\n", 14);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        for (int again = 0; again < 2; again++) {
+            Err e;
+            Editor *ed = start(NULL);
+            CHECK(settings_set(&ed->config, "remember_places", cases[i].remember ? "true" : "false", NULL, &e));
+            CHECK(editor_open(ed, path, &e));
+            if (again && cases[i].after)
+                wanted_line(&ed->panes, 0, 0);
+            shown(ed);
+            if (again) {
+                CHECK_INT(text_line_of(view_text(ed->panes.view), ed->panes.view->cursor.at), cases[i].line);
+                CHECK_INT(ed->panes.view->cursor.at, cases[i].line ? 10 : 0);
+            } else {
+                editors_press(ed, "Ctrl+Home Down Down Right Right");
+            }
+            app_free(ed);
+        }
+    }
+    unlink(path);
+    rmdir(folder);
 }
