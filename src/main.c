@@ -36,8 +36,11 @@ static const char usage[] =
     "begin an empty text. Options stand before the first file name.\n"
     "\n"
     "  -l, --look       open to look only: nothing can be changed\n"
+    "  -k, --kind NAME  take the files to be of that kind\n"
     "      --do 'COMMANDS'\n"
-    "                   run commands, separated by ';', on each FILE without a screen\n"
+    "                   run commands, separated by ';' or line ends, on each FILE\n"
+    "                   without a screen; - goes from standard input to output\n"
+    "      --strict     with --do: it is a failure when something is not found\n"
     "      --dry-run    with --do: write nothing, show the differences as a patch\n"
     "      --recover    list unsaved and dropped work that can be brought back\n"
     "      --lesson     the guided lesson: ten minutes, on practice copies\n"
@@ -54,8 +57,9 @@ static const char usage[] =
     "2 wrong use.\n";
 
 typedef struct Options {
-    bool look, demo, plain, lesson, keys, dry, recover;
+    bool look, demo, plain, lesson, keys, dry, recover, strict;
     const char *commands; /* of --do, or NULL */
+    const Kind *kind;
 } Options;
 
 /* A place to go to, as given on the command line; lines and columns from 1, 0: none. */
@@ -165,6 +169,7 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
             continue;
         }
         ed->panes.view->file->look_only = ed->panes.view->file->look_only || o->look;
+        ed->panes.view->file->kind = o->kind ? o->kind : ed->panes.view->file->kind;
         go_to(ed, p);
         if (!first)
             first = ed->panes.view->file;
@@ -252,15 +257,31 @@ static int help_privileged(const char *path)
     return status;
 }
 
+static int take_kind(const char *name, Options *o)
+{
+    o->kind = kind_named(name);
+    if (o->kind)
+        return -1;
+    Bytes text = {0};
+    bytes_printf(&text, "there is no kind “%s”; there are", name);
+    for (size_t i = 0; kind_number(i); i++)
+        bytes_printf(&text, "%s %s", i ? "," : "", kind_number(i)->name);
+    complain(text.at);
+    bytes_free(&text);
+    return STATUS_USAGE;
+}
+
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
 static int take_option(int letter, Options *o)
 {
     bool *const flags[] = {['l'] = &o->look,   ['d'] = &o->demo, ['p'] = &o->plain,  ['n'] = &o->dry,
-                           ['L'] = &o->lesson, ['K'] = &o->keys, ['R'] = &o->recover};
+                           ['L'] = &o->lesson, ['K'] = &o->keys, ['R'] = &o->recover, ['S'] = &o->strict};
     switch (letter) {
     case 'D':
         o->commands = optarg;
         return -1;
+    case 'k':
+        return take_kind(optarg, o);
     case 'P':
         return help_privileged(optarg);
     case 'h':
@@ -298,7 +319,8 @@ int main(int argc, char **argv)
         {"recover", no_argument, NULL, 'R'}, {"save-from-pipe", required_argument, NULL, 'P'},
         {"dry-run", no_argument, NULL, 'n'}, {"lesson", no_argument, NULL, 'L'},
         {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
-        {"version", no_argument, NULL, 'V'}, {NULL, 0, NULL, 0},
+        {"version", no_argument, NULL, 'V'}, {"kind", required_argument, NULL, 'k'},
+        {"strict", no_argument, NULL, 'S'},  {NULL, 0, NULL, 0},
     };
     sys_umask(); /* before there are threads */
     choose_locale();
@@ -306,15 +328,15 @@ int main(int argc, char **argv)
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */
     Options o = {0};
     opterr = 0;
-    for (int letter; (letter = getopt_long(argc, argv, "+lhV", longs, NULL)) != -1;) {
+    for (int letter; (letter = getopt_long(argc, argv, "+lk:hV", longs, NULL)) != -1;) {
         int status = take_option(letter, &o);
         if (letter == '?')
             complain_of_option(argv[optind - 1]);
         if (status >= 0)
             return status;
     }
-    if (o.dry && !o.commands) {
-        fputs("squill: --dry-run goes with --do\n", stderr);
+    if ((o.dry || o.strict) && !o.commands) {
+        fprintf(stderr, "squill: %s goes with --do\n", o.dry ? "--dry-run" : "--strict");
         return STATUS_USAGE;
     }
     if (o.commands && optind == argc) {
@@ -322,7 +344,8 @@ int main(int argc, char **argv)
         return STATUS_USAGE;
     }
     if (o.commands)
-        return batch_run(o.commands, argv + optind, argc - optind, o.dry, o.plain, o.look);
+        return batch_run(argv + optind, argc - optind,
+                         &(BatchWish){o.commands, o.kind, o.dry, o.strict, o.plain, o.look});
     if (o.recover && !isatty(STDOUT_FILENO))
         return print_recoverable();
     if (!isatty(STDOUT_FILENO)) {

@@ -20,6 +20,7 @@
 #include "commands/properties.h"
 #include "commands/recovering.h"
 #include "commands/repeat.h"
+#include "commands/putting.h"
 #include "commands/replace.h"
 #include "commands/run.h"
 #include "commands/search.h"
@@ -35,7 +36,7 @@ static const Command *const *const tables[] = {
     marking_commands,   match_list_commands, moving_commands,     open_files_commands, opening_commands,
     pane_commands,      pick_commands,       properties_commands, recovering_commands, repeat_commands,
     replace_commands,   run_commands,        search_commands,     settings_commands,   switch_commands,
-    typing_commands,    word_commands,
+    putting_commands,    typing_commands,    word_commands,
 };
 
 typedef struct MenuSpec {
@@ -54,12 +55,13 @@ static const MenuSpec menus[] = {
      "shell-and-back leave leave-with-failure"},
     {"Edit", 'e', "Esc e",
      "undo redo history | cut copy paste earlier-clip shelf paste-from-system | delete-right "
-     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start | overtype"},
+     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start | insert type overtype"},
     {"Mark", 'm', "Esc m",
      "mark mark-word mark-line mark-block mark-inside mark-all | mark-columns mark-swap | "
      "repeat-character"},
     {"Lines", 'l', "Esc l",
-     "indent unindent | duplicate-lines move-lines-up move-lines-down join-lines | "
+     "indent unindent | duplicate-lines move-lines-up move-lines-down join-lines append-line "
+     "delete-lines | "
      "sort-lines sort-by-numbers | trim-blanks line-end-character"},
     {"Search", 's', "Esc s",
      "find find-next find-before find-backwards find-word | replace replace-all | list-matches "

@@ -1,5 +1,6 @@
 #include "commands/replace.h"
 
+#include "base/arguments.h"
 #include "base/mem.h"
 #include "base/words.h"
 #include "commands/edits.h"
@@ -50,6 +51,8 @@ static void report(Editor *ed, size_t matches, size_t lines)
     if (matches)
         say(ed, "Replaced %s in %s%s", AMOUNT(matches, "place"), AMOUNT(lines, "line"),
             ed->session->rules.batch ? "" : "; undo takes it back");
+    else if (ed->session->rules.strict)
+        warn(ed, "Nothing was replaced");
     else
         say(ed, "Nothing was replaced");
 }
@@ -310,24 +313,6 @@ static void replace_what_given(Editor *ed, const char *what, void *ctx)
     prompt_ask(ed, &p);
 }
 
-/* Two words out of a line; a word may stand in quotation marks. Returns how many there were. */
-static int two_words(const char *line, char **a, char **b)
-{
-    char **out[2] = {a, b};
-    int n = 0;
-    for (const char *p = line; n < 2 && *p;) {
-        p += strspn(p, " ");
-        char quoted = *p == '"' || *p == '\'' ? *p : 0;
-        const char *start = p + (quoted != 0);
-        size_t len = quoted ? strcspn(start, quoted == '"' ? "\"" : "'") : strcspn(start, " ");
-        if (!*p)
-            break;
-        *out[n++] = mem_string_n(start, len);
-        p = start + len + (quoted && start[len]);
-    }
-    return n;
-}
-
 static void ask_replace(Editor *ed, const char *what, bool all)
 {
     Ask *a = search_new_ask(ed, false);
@@ -339,21 +324,26 @@ static void ask_replace(Editor *ed, const char *what, bool all)
 /* With both words after its name a command does not ask for them. */
 static void replace_words(Editor *ed, const char *args, bool all)
 {
-    char *what = NULL, *with = NULL;
+    Bytes what = {0}, with = {0};
     Err e = {""};
     size_t mistake;
-    if (two_words(args, &what, &with) == 2) {
+    const char *rest = args;
+    bool both = arguments_word(&rest, &what) && arguments_word(&rest, &with);
+    rest += strspn(rest, " ");
+    if (both && *rest) {
+        warn(ed, "“%s” is too much; words with blanks are put in quotation marks", rest);
+    } else if (both) {
         free(search_new_ask(ed, false));
-        search_set_what(ed, what);
+        search_set_what(ed, bytes_str(&what));
         if (search_prepare(ed, &e, &mistake))
-            start_replacing(ed, with, all);
+            start_replacing(ed, bytes_str(&with), all);
         else
-            warn(ed, "%s, at character %zu of “%s”", e.text, mistake + 1, what);
+            warn(ed, "%s, at character %zu of “%s”", e.text, mistake + 1, bytes_str(&what));
     } else {
-        ask_replace(ed, what, all);
+        ask_replace(ed, what.len ? bytes_str(&what) : NULL, all);
     }
-    free(what);
-    free(with);
+    bytes_free(&what);
+    bytes_free(&with);
 }
 
 static void run_replace(Editor *ed, const Args *args)

@@ -1,5 +1,6 @@
 #include "commands/search.h"
 
+#include "base/arguments.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "edit/move.h"
@@ -207,7 +208,8 @@ void search_not_found(Editor *ed)
     const char *help = looser(ed);
     Bytes options = {0};
     add_options(ed, &options);
-    warn(ed, "“%s” is not in %s (%s).%s", ed->search->what, ed->matches.in_mark ? "the mark" : "the text",
+    (ed->session->rules.batch && !ed->session->rules.strict ? say : warn)(
+        ed, "“%s” is not in %s (%s).%s", ed->search->what, ed->matches.in_mark ? "the mark" : "the text",
          bytes_str(&options), help);
     bytes_free(&options);
 }
@@ -513,10 +515,39 @@ static void ask_for(Editor *ed, size_t at, const char *word)
 
 /* ---- the commands ---- */
 
+/* Without a screen there is no prompt: to the next match behind the cursor, as far as it takes. */
+static void find_at_once(Editor *ed, const char *given)
+{
+    Err e = {""};
+    size_t mistake;
+    Match m;
+    Bytes what = {0};
+    const char *surplus;
+    View *v = ed->panes.view;
+    arguments_text(given, &what, &surplus);
+    search_set_what(ed, bytes_str(&what));
+    if (*surplus || !what.len)
+        warn(ed, "find needs the words to look for, in quotation marks if there are more after them");
+    else if (!search_prepare(ed, &e, &mistake))
+        warn(ed, "%s, at character %zu of “%s”", e.text, mistake + 1, bytes_str(&what));
+    else {
+        finder_text(ed->matches.finder, view_text(v));
+        if (finder_next(ed->matches.finder, v->cursor.at, text_len(view_text(v)), &m) == FOUND)
+            matches_go(&ed->matches, m);
+        else
+            search_not_found(ed);
+    }
+    bytes_free(&what);
+}
+
 static void run_find(Editor *ed, const Args *args)
 {
     size_t from, to;
     Text t = view_text(ed->panes.view);
+    if (ed->session->rules.batch) {
+        find_at_once(ed, args->text);
+        return;
+    }
     /* A mark within one line is what to find; a longer one is where to find. */
     bool word = view_marked(ed->panes.view, &from, &to) && to - from < 200 &&
                 text_line_of(t, from) == text_line_of(t, to);

@@ -1,13 +1,16 @@
 #include "script/batch.h"
 
 #include "app/app.h"
+#include "base/arguments.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "commands/asking.h"
 #include "edit/diff.h"
+#include "files/write.h"
 #include "script/script.h"
 #include "ui/command.h"
 
+#include <errno.h>
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -26,40 +29,32 @@ static bool is_interrupted(void *ctx)
     return interrupted != 0;
 }
 
-/* Where the next command ends: at a ';' outside quotes, or the end. */
-static size_t command_length(const char *s)
-{
-    char quote = 0;
-    for (size_t i = 0;; i++) {
-        if (!s[i] || (s[i] == ';' && !quote))
-            return i;
-        if (quote ? s[i] == quote : s[i] == '"' || s[i] == '\'')
-            quote = quote ? 0 : s[i];
-    }
-}
-
 static void print(FILE *to, const char *s)
 {
     glyph_print(to, s, strlen(s));
 }
 
+enum { INPUT_MOST = 1 << 30 /* bytes of standard input */ };
+
 /* Runs all commands on the file that is open; what they said goes to `report`. */
-static bool run_commands(Editor *ed, const char *commands, Bytes *report)
+static bool run_commands(Editor *ed, const char *commands, bool filter, Bytes *report)
 {
     for (const char *p = commands; *p;) {
         if (interrupted) {
             warn(ed, "interrupted");
             return false;
         }
-        size_t n = command_length(p);
+        size_t n = arguments_command(p);
         char *line = mem_string_n(p, n);
         size_t len = strlen(line);
         while (len && line[len - 1] == ' ')
             line[--len] = 0;
-        p += n + (p[n] == ';');
+        p += n + (p[n] != 0);
         ed->notices.text[0] = 0;
         ed->notices.warning = false;
-        bool blank = line[strspn(line, " ")] == 0;
+        bool blank = line[strspn(line, " \t")] == 0;
+        if (filter && strcmp(line + strspn(line, " \t"), "save") == 0)
+            blank = true; /* what comes of it is written anyway */
         bool ok = blank || command_run_line(ed, line, 1, false);
         asking_look(ed);
         if (ed->layer) {
@@ -110,46 +105,88 @@ static void note_use(const Editor *ed, Bytes *report)
         bytes_printf(report, "%s has it open", by.user);
 }
 
-static bool run_file(const char *commands, const char *path, bool dry, bool plain, bool look)
+/* From standard input, for standard output. */
+static bool open_input(Editor *ed, Encoding *x, Err *e)
+{
+    Text raw, t;
+    if (!load_descriptor(STDIN_FILENO, "standard input", INPUT_MOST, &raw, e))
+        return false;
+    *x = encoding_guess(raw);
+    bool ok = encoding_read(raw, x, &t, e);
+    text_drop(&raw);
+    if (ok)
+        editor_show(ed, session_add(ed->session, t));
+    return ok;
+}
+
+static bool give_output(const Editor *ed, const Encoding *x, Err *e)
+{
+    Text bytes;
+    size_t at;
+    if (!encoding_write(view_text(ed->panes.view), x, &bytes, &at, e))
+        return false;
+    fflush(stdout);
+    bool ok = write_text(STDOUT_FILENO, bytes);
+    text_drop(&bytes);
+    return ok || err_set(e, "Standard output: %s", err_os(errno));
+}
+
+static bool open_file(Editor *ed, const char *path, const BatchWish *w, Err *e)
+{
+    if (!editor_open(ed, path, e))
+        return false;
+    OpenFile *f = ed->panes.view->file;
+    if (!f->disk.exists)
+        return err_set(e, "There is no file %s", path);
+    f->look_only = f->look_only || w->look;
+    return true;
+}
+
+static bool run_file(const char *path, const BatchWish *w)
 {
     Editor *ed = app_new();
     Err e = {""};
     Bytes report = {0};
-    ed->session->rules.batch = true;
-    ed->session->rules.dry_run = dry;
+    Encoding x = {.name = ""};
+    bool filter = strcmp(path, "-") == 0;
+    ed->session->rules.batch = ed->session->rules.plain = true;
+    ed->session->rules.dry_run = w->dry;
+    ed->session->rules.strict = w->strict;
     ed->stop = (Stop){is_interrupted, NULL};
-    ed->session->rules.plain = true;
-    if (!plain)
+    if (!w->plain)
         script_load_settings(&ed->config, &ed->notices);
     ed->notices.text[0] = 0;
-    bool ok = editor_open(ed, path, &e);
-    if (ok && !ed->panes.view->file->disk.exists)
-        ok = err_set(&e, "There is no file %s", path);
+    bool ok = filter ? open_input(ed, &x, &e) : open_file(ed, path, w, &e);
     if (ok) {
-        ed->panes.view->file->look_only = ed->panes.view->file->look_only || look;
+        OpenFile *f = ed->panes.view->file;
+        f->kind = w->kind ? w->kind : f->kind;
         Text before = text_keep(view_text(ed->panes.view));
-        if (!dry && !plain)
+        if (!filter && !w->dry && !w->plain)
             note_use(ed, &report);
-        ok = run_commands(ed, commands, &report);
+        ok = run_commands(ed, w->commands, filter, &report);
         if (!ok)
             err_set(&e, "%s", ed->notices.text);
-        else if (dry)
+        else if (filter)
+            ok = give_output(ed, &x, &e);
+        else if (w->dry)
             ok = show_differences(ed, path, before, &e);
         text_drop(&before);
-        if (ok && openfile_changed(ed->panes.view->file))
+        if (ok && !filter && openfile_changed(ed->panes.view->file))
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");
     }
-    FILE *to = ok ? dry ? stderr : stdout : stderr;
-    print(to, path);
-    print(to, ok ? ": " : ": failed: ");
-    print(to, ok ? report.len ? report.at : "nothing to do" : e.text);
-    fputc('\n', to);
+    FILE *to = ok && !w->dry && !filter ? stdout : stderr;
+    if (!filter || !ok) {
+        print(to, filter ? "standard input" : path);
+        print(to, ok ? ": " : ": failed: ");
+        print(to, ok ? report.len ? report.at : "nothing to do" : e.text);
+        fputc('\n', to);
+    }
     bytes_free(&report);
     app_free(ed);
     return ok;
 }
 
-int batch_run(const char *commands, char **files, int n, bool dry, bool plain, bool look)
+int batch_run(char **files, int n, const BatchWish *w)
 {
     bool all = true;
     /* What is being written is written to its end; nothing is left lying about. */
@@ -158,6 +195,6 @@ int batch_run(const char *commands, char **files, int n, bool dry, bool plain, b
     for (size_t i = 0; i < sizeof signals / sizeof *signals; i++)
         sigaction(signals[i], &a, NULL);
     for (int i = 0; i < n && !interrupted; i++)
-        all = run_file(commands, files[i], dry, plain, look) && all;
+        all = run_file(files[i], w) && all;
     return interrupted ? 128 + interrupted : all ? 0 : 1;
 }

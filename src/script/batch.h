@@ -2,12 +2,21 @@
 #ifndef BATCH_H
 #define BATCH_H
 
+#include "kinds/kinds.h"
+
 #include <stdbool.h>
 
-/* Runs the commands (separated by ';') on each file and reports on standard output, a line for each
- * file; what went wrong goes to standard error. A file for which a command fails is left as it is.
- * dry: writes nothing and shows the differences instead. Returns the exit status: 0, or 1 when
- * anything failed. */
-int batch_run(const char *commands, char **files, int n, bool dry, bool plain, bool look);
+typedef struct BatchWish {
+    const char *commands; /* separated by ';' or line ends */
+    const Kind *kind;     /* of all files; NULL: as they are */
+    bool dry;             /* write nothing, show the differences as a patch */
+    bool strict;          /* what is not found is a failure */
+    bool plain, look;
+} BatchWish;
+
+/* Runs the commands on each file and reports on standard output, a line for each file; what went wrong goes to
+ * standard error. "-" is standard input, and what comes of it goes to standard output. A file for which a command
+ * fails is left as it is. Returns the exit status: 0, or 1 when anything failed. */
+int batch_run(char **files, int n, const BatchWish *w);
 
 #endif

@@ -18,6 +18,7 @@ typedef struct SessionRules {
     bool plain;   /* nothing stored is used or left */
     bool batch;   /* there is nobody to ask */
     bool dry_run; /* nothing on disk is changed */
+    bool strict;  /* what is not found is a failure */
     bool keep_recovery, remember_answers, remember_places, keep_undo, keep_private_undo, say_in_use;
     LastNewline last_newline;
     Backup backup;

@@ -92,7 +92,11 @@ bool command_run_line(Editor *ed, const char *line, unsigned count, bool counted
         warn(ed, "There is no command “%.*s”", (int)(n < 60 ? n : 60), line);
         return false;
     }
-    line += n;
-    command_run(ed, c, count, counted, line + strspn(line, " "));
+    line += n + strspn(line + n, " ");
+    if (*line && !c->args) {
+        warn(ed, "%s takes nothing after its name, but there is “%.60s”", c->name, line);
+        return false;
+    }
+    command_run(ed, c, count, counted, line);
     return true;
 }
