@@ -10,6 +10,7 @@
 #include "commands/lesson.h"
 #include "commands/menus.h"
 #include "commands/search.h"
+#include "commands/watching.h"
 #include "session/keeper.h"
 #include "session/plan.h"
 #include "session/writing.h"
@@ -86,6 +87,7 @@ Editor *app_new(void)
     edit_begin(ed);
     clips_begin(ed);
     search_begin(ed);
+    watching_begin(ed);
     lesson_observe(ed);
     pointer_begin(ed);
     menus_register(&ed->config.registry);
@@ -112,6 +114,7 @@ void app_free(Editor *ed)
     Err ignored;
     app_end(ed, &ignored);
     search_stop(ed);
+    watching_free(ed);
     panes_free(&ed->panes);
     session_free(ed->session);
     jumps_free(&ed->jumps);

@@ -48,7 +48,7 @@ bool openfile_is_awaited(const OpenFile *f)
 
 bool openfile_is_temporary(const OpenFile *f)
 {
-    static const char *const patterns[] = {"/tmp/*", "/var/tmp/*", "/dev/shm/*", "/run/*", "*/.git/*"};
+    static const char *const patterns[] = {"/tmp/*", "/var/tmp/*", "/run/*", "*/.git/*"};
     for (size_t i = 0; f->path && i < sizeof patterns / sizeof *patterns; i++)
         if (fnmatch(patterns[i], f->path, 0) == 0)
             return true;

@@ -66,6 +66,7 @@ typedef struct Editor {
     struct Typing *typing;   /* see commands/edits.h */
     struct Clips *clips;     /* commands/clips.h */
     struct Search *search;   /* commands/search.h */
+    struct Watching *watching; /* commands/watching.h */
     struct Lesson *lesson;   /* commands/lesson.h */
     struct Pointer *pointer; /* app/pointer.h */
     struct AppState *app;    /* app/app.h */

@@ -202,6 +202,35 @@ TEST(two_on_one_file)
     LEAVE(p);
 }
 
+/* Without a word from the terminal: said in a line, and nobody who types is asked anything. */
+TEST(changed_on_disk_is_noticed_by_itself)
+{
+    check_put("a.ini", "a\n");
+    Pty *p = pty_edit("a.ini", NULL);
+    CHECK(pty_rest(p));
+    check_put("a.ini", "a\nb\n");
+    SHOWS(p, "a.ini changed on disk at");
+    SHOWS(p, "Esc f z reloads it");
+    pty_do(p, "typed on"); /* all of it */
+    SHOWS(p, "typed ona");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "o Overwrite");
+    pty_do(p, "<wait>o");
+    SHOWS(p, "Saved a.ini");
+    CHECK(pty_rest(p));
+    check_put("n", "another file\n"); /* another one takes its place */
+    CHECK(rename(check_path("n"), check_path("a.ini")) == 0);
+    SHOWS(p, "a.ini changed on disk at");
+    pty_do(p, "<Esc>fz<wait>");
+    SHOWS(p, "another file");
+    CHECK(pty_rest(p));
+    unlink(check_path("a.ini"));
+    SHOWS(p, "a.ini is no longer there");
+    pty_do(p, "<Ctrl+S><wait>w");
+    SHOWS(p, "Saved a.ini");
+    LEAVE(p);
+}
+
 TEST(changed_on_disk_is_noticed_on_focus)
 {
     check_put("a.ini", "a\n");

@@ -7,7 +7,6 @@
 #include "view/wanted.h"
 
 #include <glob.h>
-#include <limits.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -208,9 +207,9 @@ TEST(places_are_remembered)
         bool remember;
         size_t line; /* where the cursor is then */
     } cases[] = {{"again", NULL, true, 2}, {"a line was given", "line", true, 0}, {"switched off", NULL, false, 0}};
-    char folder[] = "places-XXXXXX", path[PATH_MAX], full[PATH_MAX];
-    CHECK(mkdtemp(folder) && realpath(folder, full)); /* not among the temporary files */
-    snprintf(path, sizeof path, "%.4000s/berths.txt", full);
+    char folder[] = "/dev/shm/places-XXXXXX", path[sizeof folder + 20]; /* no temporary name */
+    CHECK(mkdtemp(folder) != NULL);
+    snprintf(path, sizeof path, "%s/berths.txt", folder);
     check_write(path, "one\ntwo\nthree\n", 14);
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         check_case(cases[i].name);

@@ -1,0 +1,18 @@
+/* Whether a file changes, told by the system, so that nobody has to look. */
+#ifndef WATCH_H
+#define WATCH_H
+
+#include <stdbool.h>
+
+/* Begin with {.fd = -1}. */
+typedef struct Watch {
+    int fd; /* readable when something happened; -1: nothing is watched */
+} Watch;
+
+/* Watches what has that path now, links followed. False where it is not there or the system does not tell. */
+bool watch_begin(Watch *w, const char *path);
+/* Did something happen to it? It may be nothing that counts. */
+bool watch_news(Watch *w);
+void watch_end(Watch *w);
+
+#endif
