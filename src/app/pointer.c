@@ -19,6 +19,7 @@ typedef struct Pointer {
     int clicks, click_row, click_col;
     size_t click_from, click_to; /* what a double or triple click marked */
     bool dragging;
+    bool told; /* what the other buttons are for */
     Pane *border; /* the cut whose border is moved, or NULL */
 } Pointer;
 
@@ -129,6 +130,11 @@ static void text_mouse(Editor *ed, const Mouse *m)
     }
     ed->pointer->dragging = false;
     ed->pointer->border = NULL;
+    if (m->action == MOUSE_PRESS && m->button != 1 && !ed->pointer->told) {
+        ed->pointer->told = true;
+        say(ed, "With Shift held, the terminal's own menu and paste work; %s gives it the mouse for good",
+            KEY_FOR(ed, "mouse"));
+    }
     if (m->action != MOUSE_PRESS || m->button != 1)
         return; /* the count of clicks lives on until the next press */
     size_t n_titles = ed->config.registry.n_titles;

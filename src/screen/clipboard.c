@@ -30,6 +30,9 @@ static const Helper helpers[] = {
     {NULL, {"pbcopy"}, {"pbpaste"}},
 };
 
+/* Inside a multiplexer, what is cut or copied can be pasted in its other windows too. */
+static const Helper tmux = {"TMUX", {"tmux", "load-buffer", "-"}, {NULL}};
+
 static const Helper *helper(void)
 {
     for (size_t i = 0; i < sizeof helpers / sizeof *helpers; i++) {
@@ -108,19 +111,26 @@ static void send_to(const Helper *h, const Bytes *clip)
         waitpid(child, NULL, 0);
 }
 
-void clipboard_send(Text t)
+ClipFate clipboard_send(Text t)
 {
     const Helper *h = helper();
+    bool in_tmux = getenv("TMUX") != NULL, in_screen = getenv("STY") != NULL;
     size_t n = text_len(t);
-    if (n > (h ? HELPER_BYTES : SEQUENCE_BYTES))
-        return;
+    if (n > (h || in_tmux ? HELPER_BYTES : SEQUENCE_BYTES))
+        return CLIP_TOO_LONG;
     Bytes clip = {0};
     text_bytes(t, 0, n, &clip);
     if (n <= SEQUENCE_BYTES)
         send_sequence(&clip);
     if (h)
         send_to(h, &clip);
+    if (in_tmux && sys_in_path(tmux.copy[0]))
+        send_to(&tmux, &clip);
     bytes_free(&clip);
+    return h                     ? CLIP_GIVEN
+           : n > SEQUENCE_BYTES  ? CLIP_TOO_LONG
+           : in_tmux || in_screen ? CLIP_DOUBTFUL
+                                 : CLIP_GIVEN;
 }
 
 /* ---- reading ---- */

@@ -6,8 +6,14 @@
 
 #include "app/app.h"
 
-/* Gives a text to the clipboard. */
-void clipboard_send(Text t);
+typedef enum ClipFate {
+    CLIP_GIVEN,
+    CLIP_TOO_LONG, /* no way here takes so much */
+    CLIP_DOUBTFUL, /* a multiplexer decides whether the terminal hears of it */
+} ClipFate;
+
+/* Gives a text to the clipboard, and to the multiplexer's own one. */
+ClipFate clipboard_send(Text t);
 /* Starts to read it; app_fetched is called when it has come. */
 void clipboard_fetch(Editor *ed);
 /* Where what is being read arrives, -1: nothing is under way. */

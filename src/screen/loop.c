@@ -95,10 +95,26 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
     }
 }
 
+/* Each only once. What was said about the clip itself gives way. */
+static void tell_fate(Editor *ed, ClipFate fate)
+{
+    static bool told[CLIP_DOUBTFUL + 1];
+    if (fate == CLIP_GIVEN || told[fate])
+        return;
+    told[fate] = true;
+    if (fate == CLIP_TOO_LONG)
+        warn(ed, "That is too long for the terminal's clipboard: it can be pasted in this editor only%s",
+             getenv("TMUX") ? ", and in tmux" : "");
+    else if (getenv("TMUX"))
+        say(ed, "It is in tmux's buffer too; the desktop gets it if tmux has: set -g set-clipboard on");
+    else
+        say(ed, "It is here; the desktop may not get it. Marking with Shift and the mouse goes past screen");
+}
+
 static void serve_clipboard(Editor *ed, bool arrived)
 {
     if (ed->host.send_clip && ed->config.settings.system_clipboard && ed->shelf.n)
-        clipboard_send(ed->shelf.clips[0].text);
+        tell_fate(ed, clipboard_send(ed->shelf.clips[0].text));
     ed->host.send_clip = false;
     if (arrived)
         clipboard_take(ed);

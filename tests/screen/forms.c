@@ -264,6 +264,49 @@ TEST(file_names_are_completed_in_commands)
 
 /* ---- the clipboard of the system, by a stand-in for its helper ---- */
 
+/* Inside a multiplexer its own buffer gets it too; what may not arrive is said, once. */
+TEST(the_clipboard_says_the_truth)
+{
+    char path[400], *large = malloc(100001);
+    mkdir(check_path("bin"), 0700);
+    check_put("bin/tmux", "#!/bin/sh\n[ \"$*\" = 'load-buffer -' ] && cat >\"$HOME/buffer\"\n");
+    chmod(check_path("bin/tmux"), 0700);
+    snprintf(path, sizeof path, "%s:/usr/bin:/bin", check_path("bin"));
+    memset(large, 'x', 100000);
+    large[99999] = '\n';
+    large[100000] = 0;
+    check_put("large.txt", large);
+    check_put("a.txt", "one\ntwo\n");
+    pty_env("DISPLAY", NULL);
+    pty_env("WAYLAND_DISPLAY", NULL);
+    Pty *p = pty_edit("large.txt", NULL);
+    pty_do(p, "<Ctrl+C>");
+    SHOWS(p, "too long for the terminal's clipboard: it can be pasted in this editor only");
+    LEAVE(p);
+    pty_env("PATH", path);
+    pty_env("TMUX", "harrow,1,0");
+    p = pty_edit_at(24, 110, "a.txt", NULL);
+    pty_do(p, "<Ctrl+C>");
+    SHOWS(p, "the desktop gets it if tmux has: set -g set-clipboard on");
+    struct stat st;
+    UNTIL(p, stat(check_path("buffer"), &st) == 0 && st.st_size == 4);
+    check_holds("buffer", "one\n");
+    pty_do(p, "<Ctrl+Home><Ctrl+C>");
+    SHOWS(p, "Copied 1 line");
+    LEAVE(p);
+    pty_env("TMUX", NULL);
+    pty_env("STY", "1.harrow");
+    p = pty_edit_at(24, 110, "a.txt", NULL);
+    pty_do(p, "<Ctrl+C>");
+    SHOWS(p, "the desktop may not get it");
+    pty_send(p, "\033[<2;5;5M\033[<2;5;5m", 18); /* the right button */
+    SHOWS(p, "With Shift held, the terminal's own menu");
+    LEAVE(p);
+    pty_env("STY", NULL);
+    pty_env("PATH", NULL);
+    free(large);
+}
+
 TEST(the_clipboard_helper)
 {
     char path[400];
