@@ -274,7 +274,7 @@ static int take_kind(const char *name, Options *o)
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
 static int take_option(int letter, Options *o)
 {
-    bool *const flags[] = {['l'] = &o->look,   ['d'] = &o->demo, ['p'] = &o->plain,  ['n'] = &o->dry,
+    bool *const flags[] = {['l'] = &o->look,   ['d'] = &o->demo, ['p'] = &o->plain,   ['n'] = &o->dry,
                            ['L'] = &o->lesson, ['K'] = &o->keys, ['R'] = &o->recover, ['S'] = &o->strict};
     switch (letter) {
     case 'D':

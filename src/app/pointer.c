@@ -19,7 +19,7 @@ typedef struct Pointer {
     int clicks, click_row, click_col;
     size_t click_from, click_to; /* what a double or triple click marked */
     bool dragging;
-    bool told; /* what the other buttons are for */
+    bool told;    /* what the other buttons are for */
     Pane *border; /* the cut whose border is moved, or NULL */
 } Pointer;
 

@@ -1,5 +1,5 @@
-/* Reading what stands after a command's name. A word may stand in quotation marks: in double ones \" \\ \n and
- * \t stand for a quotation mark, a backslash, a line's end and a tab; in single ones all is literal. */
+/* Reading what stands after a command's name. A word may stand in quotation marks: in double ones \" \\ \n
+ * and \t stand for a quotation mark, a backslash, a line's end and a tab; in single ones all is literal. */
 #ifndef ARGUMENTS_H
 #define ARGUMENTS_H
 
@@ -7,7 +7,8 @@
 
 #include <stdbool.h>
 
-/* Takes the next word from *line, which moves on behind it; false when there is none. It is added to `out`. */
+/* Takes the next word from *line, which moves on behind it; false when there is none. It is added to `out`.
+ */
 bool arguments_word(const char **line, Bytes *out);
 /* The same with all of the line, as it stands, when it does not begin with a quotation mark. *surplus is what
  * follows a quoted one. */

@@ -36,7 +36,7 @@ static const Command *const *const tables[] = {
     marking_commands,   match_list_commands, moving_commands,     open_files_commands, opening_commands,
     pane_commands,      pick_commands,       properties_commands, recovering_commands, repeat_commands,
     replace_commands,   run_commands,        search_commands,     settings_commands,   switch_commands,
-    putting_commands,    typing_commands,    word_commands,
+    putting_commands,   typing_commands,     word_commands,
 };
 
 typedef struct MenuSpec {

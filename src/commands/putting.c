@@ -82,7 +82,8 @@ static void appended(Editor *ed, const char *answer, void *ctx)
 }
 
 /* What was given after the name, or what is asked for. */
-static void give(Editor *ed, const Args *args, const char *label, void (*done)(Editor *, const char *, void *))
+static void give(Editor *ed, const Args *args, const char *label,
+                 void (*done)(Editor *, const char *, void *))
 {
     PromptSpec p = {.label = label, .history = "insert", .done = done};
     if (*args->text)
@@ -96,8 +97,8 @@ static void run_insert(Editor *ed, const Args *args)
     give(ed, args, "Insert text", inserted);
 }
 
-#define TEXT_HELP                                                                                           \
-    "Within \"…\" \\n is a line's end, \\t a tab, \\\" a quotation mark; within '…' everything is literal, "   \
+#define TEXT_HELP                                                                                                \
+    "Within \"…\" \\n is a line's end, \\t a tab, \\\" a quotation mark; within '…' everything is literal, " \
     "and so it is without any."
 
 static const Command cmd_insert = {

@@ -309,7 +309,11 @@ static void replace_what_given(Editor *ed, const char *what, void *ctx)
         return;
     char label[80];
     snprintf(label, sizeof label, "Replace “%.40s” with", what);
-    PromptSpec p = {.label = label, .history = "replace", .done = with_given, .cancelled = with_not_given, .ctx = a->all ? ed : NULL};
+    PromptSpec p = {.label = label,
+                    .history = "replace",
+                    .done = with_given,
+                    .cancelled = with_not_given,
+                    .ctx = a->all ? ed : NULL};
     prompt_ask(ed, &p);
 }
 

@@ -210,7 +210,7 @@ void search_not_found(Editor *ed)
     add_options(ed, &options);
     (ed->session->rules.batch && !ed->session->rules.strict ? say : warn)(
         ed, "“%s” is not in %s (%s).%s", ed->search->what, ed->matches.in_mark ? "the mark" : "the text",
-         bytes_str(&options), help);
+        bytes_str(&options), help);
     bytes_free(&options);
 }
 

@@ -49,6 +49,17 @@ void store_close(Store *s)
     free(s);
 }
 
+void store_begin(Store *s)
+{
+    sqlite3_exec(s->db, "BEGIN", NULL, NULL, NULL);
+}
+
+void store_end(Store *s)
+{
+    if (!sqlite3_get_autocommit(s->db))
+        sqlite3_exec(s->db, "COMMIT", NULL, NULL, NULL);
+}
+
 static sqlite3_stmt *prepare(Store *s, const char *sql, const char *kind, const char *answer)
 {
     sqlite3_stmt *q = NULL;
@@ -87,13 +98,14 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
 
 void store_put_place(Store *s, const char *path, size_t line, size_t column)
 {
-    sqlite3_stmt *q = prepare(s, "INSERT OR REPLACE INTO places(path, line, column) VALUES(?, ?, ?)", path, NULL);
+    sqlite3_stmt *q =
+        prepare(s, "INSERT OR REPLACE INTO places(path, line, column) VALUES(?, ?, ?)", path, NULL);
     sqlite3_bind_int64(q, 2, (sqlite3_int64)line);
     sqlite3_bind_int64(q, 3, (sqlite3_int64)column);
     sqlite3_step(q);
     sqlite3_finalize(q);
-    sqlite3_exec(s->db, "DELETE FROM places WHERE id <= (SELECT max(id) FROM places) - " PLACES_KEPT, NULL, NULL,
-                 NULL);
+    sqlite3_exec(s->db, "DELETE FROM places WHERE id <= (SELECT max(id) FROM places) - " PLACES_KEPT, NULL,
+                 NULL, NULL);
 }
 
 bool store_get_place(Store *s, const char *path, size_t *line, size_t *column)

@@ -16,6 +16,10 @@ typedef struct Store Store;
 Store *store_open(Err *e);
 void store_close(Store *s);
 
+/* What is stored between these goes to the disk at once, when many things are. */
+void store_begin(Store *s);
+void store_end(Store *s);
+
 /* Remembers an answer given to one kind of prompt; the same answer again becomes the newest. */
 void store_add(Store *s, const char *kind, const char *answer);
 /* Calls `each` for the answers of a kind, newest first, `most` at most. */

@@ -127,10 +127,10 @@ ClipFate clipboard_send(Text t)
     if (in_tmux && sys_in_path(tmux.copy[0]))
         send_to(&tmux, &clip);
     bytes_free(&clip);
-    return h                     ? CLIP_GIVEN
-           : n > SEQUENCE_BYTES  ? CLIP_TOO_LONG
+    return h                      ? CLIP_GIVEN
+           : n > SEQUENCE_BYTES   ? CLIP_TOO_LONG
            : in_tmux || in_screen ? CLIP_DOUBTFUL
-                                 : CLIP_GIVEN;
+                                  : CLIP_GIVEN;
 }
 
 /* ---- reading ---- */

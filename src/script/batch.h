@@ -14,9 +14,9 @@ typedef struct BatchWish {
     bool plain, look;
 } BatchWish;
 
-/* Runs the commands on each file and reports on standard output, a line for each file; what went wrong goes to
- * standard error. "-" is standard input, and what comes of it goes to standard output. A file for which a command
- * fails is left as it is. Returns the exit status: 0, or 1 when anything failed. */
+/* Runs the commands on each file and reports on standard output, a line for each file; what went wrong goes
+ * to standard error. "-" is standard input, and what comes of it goes to standard output. A file for which a
+ * command fails is left as it is. Returns the exit status: 0, or 1 when anything failed. */
 int batch_run(char **files, int n, const BatchWish *w);
 
 #endif

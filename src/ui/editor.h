@@ -63,13 +63,13 @@ typedef struct Editor {
     HostRequests host;
     Stop stop; /* asked by what takes long */
     RunningCommand running;
-    struct Typing *typing;   /* see commands/edits.h */
-    struct Clips *clips;     /* commands/clips.h */
-    struct Search *search;   /* commands/search.h */
+    struct Typing *typing;     /* see commands/edits.h */
+    struct Clips *clips;       /* commands/clips.h */
+    struct Search *search;     /* commands/search.h */
     struct Watching *watching; /* commands/watching.h */
-    struct Lesson *lesson;   /* commands/lesson.h */
-    struct Pointer *pointer; /* app/pointer.h */
-    struct AppState *app;    /* app/app.h */
+    struct Lesson *lesson;     /* commands/lesson.h */
+    struct Pointer *pointer;   /* app/pointer.h */
+    struct AppState *app;      /* app/app.h */
 } Editor;
 
 void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));

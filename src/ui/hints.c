@@ -108,7 +108,7 @@ static bool lay_out(const Frame *f, const Hint *hints, const bool *chosen, size_
 int hints_rows(Editor *ed, const Frame *f)
 {
     Hint hints[HINTS_MAX];
-    bool chosen[HINTS_MAX];
+    bool chosen[HINTS_MAX] = {false};
     int places[HINTS_MAX][2], rows = 2;
     if (f->cols >= NARROW || f->rows < LOW)
         return 1;
@@ -138,7 +138,7 @@ static void choose(const Frame *f, const Hint *hints, bool *chosen, size_t n, in
 void hints_paint_line(Editor *ed, Frame *f, int row, int rows)
 {
     Hint hints[HINTS_MAX];
-    bool chosen[HINTS_MAX];
+    bool chosen[HINTS_MAX] = {false};
     int places[HINTS_MAX][2];
     size_t n = hints_now(ed, hints);
     choose(f, hints, chosen, n, rows, places);

@@ -62,8 +62,8 @@ typedef struct Strip {
 
 /* Lays `l`, from mem_get, on top; it is freed when it goes. */
 void layers_push(Editor *ed, Layer *l);
-/* Before painting: when they are gone and nothing came of them, the text is seen as it was before; they may have
- * taken its lower rows. */
+/* Before painting: when they are gone and nothing came of them, the text is seen as it was before; they may
+ * have taken its lower rows. */
 void layers_settle(Editor *ed);
 /* Takes the uppermost one away without a word. */
 void layers_pop(Editor *ed);

@@ -34,6 +34,19 @@ static void shorten_path(const Frame *f, const char *path, int room, Bytes *out)
     }
 }
 
+/* Which of several files it is, and its state in words. */
+static void state_words(const Editor *ed, const View *v, Bytes *out)
+{
+    const Session *s = ed->session;
+    const char *state = status_line_state(v);
+    size_t i = 0;
+    while (i < s->n_files && s->files[i] != v->file)
+        i++;
+    if (s->n_files > 1 && i < s->n_files)
+        bytes_printf(out, "%zu of %zu%s", i + 1, s->n_files, *state ? "  " : "");
+    bytes_add_str(out, state);
+}
+
 static void paint_top(Editor *ed, Frame *f)
 {
     const View *v = ed->panes.view;
@@ -41,8 +54,9 @@ static void paint_top(Editor *ed, Frame *f)
     int col = 1;
     if (f->rows >= SCREEN_SMALL && f->cols >= 70)
         col = menu_paint_titles(&ed->config.registry, f, col, 0, false);
-    const char *state = status_line_state(v);
-    int state_width = *state ? frame_width(f, state) + 2 : 0;
+    Bytes state = {0};
+    state_words(ed, v, &state);
+    int state_width = state.len ? frame_width(f, bytes_str(&state)) + 2 : 0;
     int room = f->cols - 1 - state_width - col - 1;
     Bytes path = {0};
     const char *name = v->looks.title ? v->looks.title : v->file->path ? v->file->path : "(no name yet)";
@@ -50,7 +64,8 @@ static void paint_top(Editor *ed, Frame *f)
     int width = frame_width(f, bytes_str(&path));
     int at = col > 1 && width < room ? f->cols - 1 - state_width - width : col + (col > 1);
     int end = frame_text(f, 0, at, f->cols - state_width, ST_BAR, bytes_str(&path));
-    frame_text(f, 0, end + 2, f->cols, ST_STATE, state);
+    frame_text(f, 0, end + 2, f->cols, ST_STATE, bytes_str(&state));
+    bytes_free(&state);
     bytes_free(&path);
 }
 

@@ -4,8 +4,8 @@
 #include "text/text_line.h"
 #include "view/shown.h"
 
-/* What is written once, such as the text of a commit, has no place to come back to; nor has what is being worked
- * on for another program. */
+/* What is written once, such as the text of a commit, has no place to come back to; nor has what is being
+ * worked on for another program. */
 static Store *store_for(const Panes *p, const OpenFile *f)
 {
     const SessionRules *r = &p->session->rules;
@@ -40,8 +40,13 @@ void places_begin(Panes *p)
 
 void places_keep(Panes *p)
 {
+    Store *store = p->session->n_files > 1 ? session_store(p->session) : NULL;
+    if (store)
+        store_begin(store);
     for (size_t i = 0; i < p->session->n_files; i++)
         keep(p, p->session->files[i]);
+    if (store)
+        store_end(store);
 }
 
 void places_recall(Panes *p, OpenFile *f)

@@ -19,8 +19,8 @@ static bool go_wanted(Panes *p, OpenFile *f, bool late)
     if (s->wanted == THE_END)
         view_go(v, text_len(doc_text(f->doc)));
     else if (!view_go_line(v, s->wanted - 1, s->wanted_column))
-        notices_say(notices, "The last line is %zu; there is no line %zu",
-                    text_line_count(doc_text(f->doc)), s->wanted);
+        notices_say(notices, "The last line is %zu; there is no line %zu", text_line_count(doc_text(f->doc)),
+                    s->wanted);
     s->wanted = 0;
     return true;
 }

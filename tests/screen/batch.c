@@ -70,7 +70,8 @@ TEST(what_is_done_to_files)
          " while true do a = a .. a end end)()'; echo 'tab_width = 3'; }"
          " >.config/steady-quill/settings.lua; ulimit -v 2000000; timeout 10 $S --do save a.txt",
          0, "stays as it is", "one\ntwo\n"},
-        {"text put in", "$S --do 'find two; append-line \"a \\\"b\\\"\"; go-top; insert \"x\\ty\\n\"; save' a.txt", 0,
+        {"text put in",
+         "$S --do 'find two; append-line \"a \\\"b\\\"\"; go-top; insert \"x\\ty\\n\"; save' a.txt", 0,
          "Saved a.txt: 4 lines", "x\ty\none\ntwo\na \"b\"\n"},
         {"literal text", "$S --do \"insert don't \\\\n; save\" a.txt", 0, "Saved", "don't \\none\ntwo\n"},
         {"text typed", "$S --do 'mark-word; type \" 1\\n2\"; save' a.txt", 0, "Saved", " 1\n 2\ntwo\n"},
@@ -81,18 +82,24 @@ TEST(what_is_done_to_files)
         {"commands on lines", "$S --do 'go-line 2\ninsert x\n\nsave' a.txt", 0, "Saved", "one\nxtwo\n"},
         {"too much behind a name", "$S --do 'save now' a.txt", 1, "save takes nothing after its name",
          "one\ntwo\n"},
-        {"too many words", "$S --do 'replace-all one two three; save' a.txt", 1, "“three” is too much", "one\ntwo\n"},
-        {"text behind the quotes", "$S --do 'insert \"a\" b; save' a.txt", 1, "quotation marks", "one\ntwo\n"},
-        {"not found", "$S --do 'find six; insert x; save' a.txt", 0, "“six” is not in the text", "xone\ntwo\n"},
+        {"too many words", "$S --do 'replace-all one two three; save' a.txt", 1, "“three” is too much",
+         "one\ntwo\n"},
+        {"text behind the quotes", "$S --do 'insert \"a\" b; save' a.txt", 1, "quotation marks",
+         "one\ntwo\n"},
+        {"not found", "$S --do 'find six; insert x; save' a.txt", 0, "“six” is not in the text",
+         "xone\ntwo\n"},
         {"not found is a failure", "$S --strict --do 'find six; insert x; save' a.txt", 1,
          "“six” is not in the text", "one\ntwo\n"},
-        {"nothing replaced", "$S --do 'replace-all six 6; save' a.txt", 0, "Nothing was replaced", "one\ntwo\n"},
+        {"nothing replaced", "$S --do 'replace-all six 6; save' a.txt", 0, "Nothing was replaced",
+         "one\ntwo\n"},
         {"nothing replaced is a failure", "$S --strict --do 'replace-all six 6; save' a.txt", 1,
          "Nothing was replaced", "one\ntwo\n"},
         {"a filter", "printf 'one\\n' | $S --do 'replace-all one 1; save' - >b; cmp b - <<E\n1\nE", 0, "",
          "one\ntwo\n"},
-        {"a filter in its encoding", "printf 'caf\\351\\n' | $S --do 'insert é' - | cmp - c", 0, "", "one\ntwo\n"},
-        {"a filter that fails writes nothing", "printf one | $S --strict --do 'replace-all x y' - >b; [ ! -s b ]", 0,
+        {"a filter in its encoding", "printf 'caf\\351\\n' | $S --do 'insert é' - | cmp - c", 0, "",
+         "one\ntwo\n"},
+        {"a filter that fails writes nothing",
+         "printf one | $S --strict --do 'replace-all x y' - >b; [ ! -s b ]", 0,
          "standard input: failed: Nothing was replaced", "one\ntwo\n"},
         {"a kind by name", "$S --kind yaml --do 'save' a.txt", 0, "stays as it is", "one\ntwo\n"},
         {"a kind that is none", "$S -k fares --do 'save' a.txt", 2, "there is no kind “fares”", "one\ntwo\n"},
@@ -104,7 +111,8 @@ TEST(what_is_done_to_files)
         check_case(cases[i].name);
         CHECK_INT(run("rm -rf ./* .config"), 0);
         check_put("a.txt", "one\ntwo\n");
-        check_put("c", "\xe9" "caf\xe9\n");
+        check_put("c", "\xe9"
+                       "caf\xe9\n");
         CHECK_INT(run(cases[i].line), cases[i].status);
         size_t n;
         check_result(said(cases[i].said), __FILE__, __LINE__, "it said: %s",

@@ -206,7 +206,8 @@ TEST(places_are_remembered)
         const char *name, *after; /* what is done after opening it again */
         bool remember;
         size_t line; /* where the cursor is then */
-    } cases[] = {{"again", NULL, true, 2}, {"a line was given", "line", true, 0}, {"switched off", NULL, false, 0}};
+    } cases[] = {
+        {"again", NULL, true, 2}, {"a line was given", "line", true, 0}, {"switched off", NULL, false, 0}};
     char folder[] = "/dev/shm/places-XXXXXX", path[sizeof folder + 20]; /* no temporary name */
     CHECK(mkdtemp(folder) != NULL);
     snprintf(path, sizeof path, "%s/berths.txt", folder);
@@ -216,7 +217,8 @@ TEST(places_are_remembered)
         for (int again = 0; again < 2; again++) {
             Err e;
             Editor *ed = start(NULL);
-            CHECK(settings_set(&ed->config, "remember_places", cases[i].remember ? "true" : "false", NULL, &e));
+            CHECK(
+                settings_set(&ed->config, "remember_places", cases[i].remember ? "true" : "false", NULL, &e));
             CHECK(editor_open(ed, path, &e));
             if (again && cases[i].after)
                 wanted_line(&ed->panes, 0, 0);
