@@ -7,20 +7,27 @@
 #include <sqlite3.h>
 #include <xxhash.h>
 
+#include <assert.h>
 #include <stdlib.h>
 #include <time.h>
 
 enum {
     KEPT_OF_A_KIND = 200,
+    PLACES_KEPT = 10000,
     BUSY_MS = 200,
     HISTORY_DAYS = 90,
     HISTORY_BYTES = 64 * 1024 * 1024, /* of all files together */
 };
 
-#define PLACES_KEPT "1000"
+enum { PREPARED = 16 /* statements */ };
 
 struct Store {
     sqlite3 *db;
+    struct {
+        const char *sql; /* a constant: told by its address */
+        sqlite3_stmt *q;
+    } prepared[PREPARED];
+    size_t n_prepared;
 };
 
 static const char schema[] =
@@ -45,6 +52,8 @@ void store_close(Store *s)
 {
     if (!s)
         return;
+    for (size_t i = 0; i < s->n_prepared; i++)
+        sqlite3_finalize(s->prepared[i].q);
     sqlite3_close(s->db);
     free(s);
 }
@@ -60,29 +69,46 @@ void store_end(Store *s)
         sqlite3_exec(s->db, "COMMIT", NULL, NULL, NULL);
 }
 
+/* A statement, which is kept for the next time. */
 static sqlite3_stmt *prepare(Store *s, const char *sql, const char *kind, const char *answer)
 {
     sqlite3_stmt *q = NULL;
-    if (sqlite3_prepare_v2(s->db, sql, -1, &q, NULL) != SQLITE_OK)
+    for (size_t i = 0; i < s->n_prepared && !q; i++)
+        q = s->prepared[i].sql == sql ? s->prepared[i].q : NULL;
+    if (!q && sqlite3_prepare_v2(s->db, sql, -1, &q, NULL) != SQLITE_OK)
         return NULL;
+    bool known = false;
+    for (size_t i = 0; i < s->n_prepared; i++)
+        known = known || s->prepared[i].q == q;
+    assert(known || s->n_prepared < PREPARED);
+    if (!known) {
+        s->prepared[s->n_prepared].sql = sql;
+        s->prepared[s->n_prepared++].q = q;
+    }
     sqlite3_bind_text(q, 1, kind, -1, SQLITE_TRANSIENT);
     if (answer)
         sqlite3_bind_text(q, 2, answer, -1, SQLITE_TRANSIENT);
     return q;
 }
 
+static void done(sqlite3_stmt *q)
+{
+    sqlite3_reset(q);
+    sqlite3_clear_bindings(q);
+}
+
 void store_add(Store *s, const char *kind, const char *answer)
 {
     sqlite3_stmt *q = prepare(s, "INSERT OR REPLACE INTO answers(kind, answer) VALUES(?, ?)", kind, answer);
     sqlite3_step(q);
-    sqlite3_finalize(q);
+    done(q);
     q = prepare(s,
                 "DELETE FROM answers WHERE kind = ?1 AND id <= (SELECT id FROM answers WHERE kind = ?1"
                 " ORDER BY id DESC LIMIT 1 OFFSET ?2)",
                 kind, NULL);
     sqlite3_bind_int(q, 2, KEPT_OF_A_KIND);
     sqlite3_step(q);
-    sqlite3_finalize(q);
+    done(q);
 }
 
 void store_each(Store *s, const char *kind, size_t most, void (*each)(const char *answer, void *ctx),
@@ -93,7 +119,7 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
     sqlite3_bind_int(q, 2, (int)most);
     while (sqlite3_step(q) == SQLITE_ROW)
         each((const char *)sqlite3_column_text(q, 0), ctx);
-    sqlite3_finalize(q);
+    done(q);
 }
 
 void store_put_place(Store *s, const char *path, size_t line, size_t column)
@@ -103,9 +129,11 @@ void store_put_place(Store *s, const char *path, size_t line, size_t column)
     sqlite3_bind_int64(q, 2, (sqlite3_int64)line);
     sqlite3_bind_int64(q, 3, (sqlite3_int64)column);
     sqlite3_step(q);
-    sqlite3_finalize(q);
-    sqlite3_exec(s->db, "DELETE FROM places WHERE id <= (SELECT max(id) FROM places) - " PLACES_KEPT, NULL,
-                 NULL, NULL);
+    done(q);
+    q = prepare(s, "DELETE FROM places WHERE id <= (SELECT max(id) FROM places) - ?1", NULL, NULL);
+    sqlite3_bind_int(q, 1, PLACES_KEPT);
+    sqlite3_step(q);
+    done(q);
 }
 
 bool store_get_place(Store *s, const char *path, size_t *line, size_t *column)
@@ -116,7 +144,7 @@ bool store_get_place(Store *s, const char *path, size_t *line, size_t *column)
         *line = (size_t)sqlite3_column_int64(q, 0);
         *column = (size_t)sqlite3_column_int64(q, 1);
     }
-    sqlite3_finalize(q);
+    done(q);
     return found;
 }
 
@@ -159,7 +187,7 @@ void store_put_undo(Store *s, const char *path, uint64_t hash, const Bytes *hist
     sqlite3_bind_int64(q, 4, (sqlite3_int64)history->len);
     sqlite3_bind_blob(q, 5, bytes_str(history), (int)history->len, SQLITE_TRANSIENT);
     sqlite3_step(q);
-    sqlite3_finalize(q);
+    done(q);
     prune_histories(s, today);
 }
 
@@ -170,6 +198,6 @@ bool store_get_undo(Store *s, const char *path, uint64_t hash, Bytes *out)
     bool found = sqlite3_step(q) == SQLITE_ROW;
     if (found)
         bytes_add(out, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0));
-    sqlite3_finalize(q);
+    done(q);
     return found;
 }
