@@ -414,7 +414,7 @@ TEST(what_keys_show)
         check_result(editors_show(ed, cases[i].shows), __FILE__, __LINE__, "“%s” is not shown",
                      cases[i].shows);
         check_result(!cases[i].hides || !editors_show(ed, cases[i].hides), __FILE__, __LINE__,
-                     "“%s” is shown", cases[i].hides);
+                     "“%s” is shown", cases[i].hides ? cases[i].hides : "");
         app_free(ed);
         editors_now += 3000;
     }
