@@ -232,6 +232,7 @@ static int run(char **args, int n, const Options *o)
         status = loop_run(ed, &e);
     if (!app_end(ed, &lost))
         complain(lost.text);
+    practice_remove(ed->session);
     app_free(ed);
     if (e.text[0])
         complain(e.text);

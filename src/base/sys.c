@@ -180,6 +180,11 @@ char *sys_state_folder(Err *e)
         err_set(e, "There is no home folder");
         return NULL;
     }
+    if (home() && strncmp(folder, home(), strlen(home())) == 0 && stat(home(), &st) != 0) {
+        err_set(e, "There is no home folder %s", home()); /* and it is not ours to make */
+        free(folder);
+        return NULL;
+    }
     int fd = sys_open_folders(folder), code = errno;
     /* The descriptor is judged and changed, and not whatever has that name by then. */
     bool ok = fd >= 0 && fstat(fd, &st) == 0 && lstat(folder, &link) == 0 && S_ISDIR(link.st_mode) &&

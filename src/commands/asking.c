@@ -164,6 +164,7 @@ static void ask_plan(Editor *ed, Plan *p)
 {
     OpenFile *f = session_file(ed->session, p->file);
     const char *program;
+    char *folder;
     QuestionSpec q;
     p->asked = true;
     if (!f) {
@@ -193,6 +194,15 @@ static void ask_plan(Editor *ed, Plan *p)
         q.answers[1] = (AnswerLetter){'k', "Save as it is"};
         q.stay = "Do not save";
         question_ask(ed, &q, "The last line of %s has no line end.", openfile_name(f));
+        break;
+    case ASK_FOLDER:
+        folder = disk_missing_folder(p->path ? p->path : f->path);
+        q = question_of(p, name_answered);
+        q.answers[0] = (AnswerLetter){'o', "Make it and save"};
+        q.answers[1] = (AnswerLetter){'n', "Another name"};
+        q.stay = "Do not save";
+        question_ask(ed, &q, "There is no folder %s.", folder ? folder : "of that name");
+        free(folder);
         break;
     case ASK_ROOT:
         program = privileged_program(ed->config.settings.root_program);

@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "commands/practice.h"
 #include "edit/move.h"
+#include "ui/command.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -18,6 +19,7 @@ typedef struct Step {
 typedef struct Lesson {
     size_t step;
     OpenFile *file; /* the practice text */
+    FileId before;  /* what was shown when it began */
     /* how things stood when the step began */
     unsigned long version;
     size_t len, cursor, clips;
@@ -177,6 +179,7 @@ void lesson_start(Editor *ed)
 {
     Err e = {""};
     Bytes path = {0};
+    FileId before = ed->lesson ? ed->lesson->before : ed->panes.view->file ? ed->panes.view->file->id : 0;
     end_lesson(ed);
     bool ok = practice_make(ed->session, &e);
     bytes_printf(&path, "%s/kiosk.ini", ok ? ed->session->practice_folder : "");
@@ -188,6 +191,7 @@ void lesson_start(Editor *ed)
     }
     ed->lesson = mem_get(sizeof *ed->lesson);
     ed->lesson->file = ed->panes.view->file;
+    ed->lesson->before = before;
     ed->strip = &lesson_strip;
     view_go(ed->panes.view, 0);
     begin_step(ed);
@@ -349,15 +353,20 @@ static const Command cmd_lesson_back = {
 static void run_lesson_stop(Editor *ed, const Args *args)
 {
     (void)args;
+    OpenFile *practice = ed->lesson->file, *before = session_file(ed->session, ed->lesson->before);
     end_lesson(ed);
-    say(ed, "The lesson is over; Esc h l begins it again");
+    if (before && before != practice && before->purpose == FOR_WORK) { /* back to where one came from */
+        editor_show(ed, before);
+        session_close(ed->session, practice);
+    }
+    say(ed, "The lesson is over; %s begins it again", KEY_FOR(ed, "lesson"));
 }
 
 static const Command cmd_lesson_stop = {
     .name = "lesson-stop",
     .label = "Lesson: stop",
     .letter = 'x',
-    .help = "End the lesson; the practice texts stay open",
+    .help = "End the lesson, and go back to where you were",
     .disabled_reason = no_lesson,
     .run = run_lesson_stop,
 };

@@ -33,3 +33,17 @@ bool practice_make(Session *s, Err *e)
     s->practice_folder = mem_string(folder);
     return true;
 }
+
+void practice_remove(Session *s)
+{
+    for (size_t i = 0; s->practice_folder && i < data_file_count; i++) {
+        Bytes path = {0};
+        if (strncmp(data_files[i].path, "demo/", 5) == 0) {
+            bytes_printf(&path, "%s/%s", s->practice_folder, data_files[i].path + 5);
+            unlink(path.at);
+        }
+        bytes_free(&path);
+    }
+    if (s->practice_folder)
+        rmdir(s->practice_folder);
+}

@@ -7,4 +7,7 @@
 /* Makes a new folder with them, if there is none yet in this run: Session.practice_folder. */
 bool practice_make(Session *s, Err *e);
 
+/* Removes them and the folder, at the end; what else was put there stays, and so does the folder then. */
+void practice_remove(Session *s);
+
 #endif

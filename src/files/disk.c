@@ -189,3 +189,36 @@ bool disk_exists(const char *path)
 {
     return access(path, F_OK) == 0;
 }
+
+char *disk_missing_folder(const char *path)
+{
+    size_t n = (size_t)(sys_base_name(path) - path);
+    while (n > 1 && path[n - 1] == '/')
+        n--;
+    char *folder = mem_string_n(path, n);
+    struct stat st;
+    if (n && lstat(folder, &st) != 0 && (errno == ENOENT || errno == ENOTDIR))
+        return folder;
+    free(folder);
+    return NULL;
+}
+
+bool disk_make_folder(const char *folder, Err *e)
+{
+    char *part = mem_string(folder);
+    bool ok = true;
+    for (char *p = part + 1; ok && p[-1]; p++) {
+        if (*p && *p != '/')
+            continue;
+        char end = *p;
+        *p = 0;
+        ok = mkdir(part, 0777) == 0 || errno == EEXIST;
+        if (!ok)
+            err_set(e, "The folder %s cannot be made: %s", part, err_os(errno));
+        *p = end;
+        if (!end)
+            break;
+    }
+    free(part);
+    return ok;
+}

@@ -3,6 +3,7 @@
 #define DISK_H
 
 #include "base/bytes.h"
+#include "base/err.h"
 #include "text/text.h"
 
 #include <sys/stat.h>
@@ -43,6 +44,10 @@ long long disk_time(const DiskState *d);
 void disk_add_rights(const DiskState *d, Bytes *out);
 /* Is something mounted at that very name, which must exist? Then nothing can be renamed over it. */
 bool disk_is_mount(int dir, const char *name);
+/* The folder of a path when it is not there, which the caller frees; else NULL. */
+char *disk_missing_folder(const char *path);
+/* Makes it, and those above it, with the rights that new folders have. False with the reason in e. */
+bool disk_make_folder(const char *folder, Err *e);
 /* Is there anything of that name, links followed? */
 bool disk_exists(const char *path);
 

@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/loader.h"
+#include "files/privileged.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -91,7 +92,11 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
     }
     int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
     if (fd < 0) {
-        err_set(e, "Cannot open %s: %s", path, err_os(errno));
+        const char *root = errno == EACCES && geteuid() != 0 ? privileged_program("") : NULL;
+        if (root)
+            err_set(e, "You may not read %s. As root it can be opened: %s squill %s", path, root, path);
+        else
+            err_set(e, "Cannot open %s: %s", path, err_os(errno));
         return -1;
     }
     bool known = fstat(fd, &disk->st) == 0;
@@ -193,5 +198,13 @@ bool load_file(const char *path, Text *out, DiskState *disk, Err *e)
 
 bool disk_may_write(const char *path)
 {
-    return access(path, W_OK) == 0 || errno == ENOENT;
+    if (access(path, W_OK) == 0)
+        return true;
+    if (errno != ENOENT)
+        return false;
+    size_t n = (size_t)(sys_base_name(path) - path); /* a new one is made in its folder */
+    char *folder = n ? mem_string_n(path, n) : mem_string(".");
+    bool may = access(folder, W_OK) == 0 || errno == ENOENT;
+    free(folder);
+    return may;
 }

@@ -162,6 +162,25 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
     return ask(p, ASK_NEWLINE);
 }
 
+static Step check_folder(Session *s, Plan *p, const char *path)
+{
+    Err e = {""};
+    char *folder = disk_missing_folder(path);
+    if (!folder)
+        return STEP_DONE;
+    Step step = s->rules.batch ? STEP_DONE : ask(p, ASK_FOLDER);
+    if (p->make_folder) {
+        bool ok = disk_make_folder(folder, &e);
+        if (!ok)
+            notices_warn(s->notices, "%s", e.text);
+        p->ask = ASK_NOTHING;
+        p->make_folder = false;
+        step = ok ? STEP_AGAIN : STEP_ENDED;
+    }
+    free(folder);
+    return step;
+}
+
 static Step check_root(Session *s, Plan *p, const char *path)
 {
     if (s->rules.batch || geteuid() == 0 || disk_may_write(path) ||
@@ -224,6 +243,7 @@ static Step save_step(Session *s, Plan *p, OpenFile *f)
     bool other = p->path && (!f->path || strcmp(p->path, f->path) != 0);
     const char *path = p->path ? p->path : f->path;
     Step step;
+    openfile_drop_fresh(f);
     if (reading_unready(f, words)) {
         notices_warn(s->notices, "Not saved: %s", words);
         return STEP_ENDED;
@@ -244,8 +264,14 @@ static Step save_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "stays as it is");
         return STEP_DONE;
     }
+    if (!other && !openfile_changed(f) && f->disk.exists && !disk_may_write(path) &&
+        session_news(f) == DISK_SAME) {
+        notices_say(s->notices, "%s has no changes; there is nothing to save", openfile_name(f));
+        return STEP_DONE;
+    }
     step = other ? check_name(s, p, f, false) : check_disk(s, p, f);
     step = step == STEP_DONE ? check_newline(s, p, f) : step;
+    step = step == STEP_DONE ? check_folder(s, p, path) : step;
     step = step == STEP_DONE ? check_root(s, p, path) : step;
     return step == STEP_DONE ? write_now(s, p, f, path) : step;
 }
@@ -533,6 +559,8 @@ static void agree(Session *s, Plan *p, OpenFile *f)
         p->replace = p->seen;
     } else if (p->ask == ASK_RELOAD && f) {
         p->reload = doc_version(f->doc) + 1;
+    } else if (p->ask == ASK_FOLDER) {
+        p->make_folder = true;
     } else if (p->ask == ASK_ROOT) {
         p->by_root = true;
     } else if (p->ask == ASK_NEWLINE && f) {

@@ -23,6 +23,7 @@ typedef enum AskFor {
     ASK_REPLACE, /* there is a file of that name */
     ASK_DISK,    /* the file is not as it was read, see `news` */
     ASK_NEWLINE, /* its last line has none */
+    ASK_FOLDER,  /* its folder is not there */
     ASK_ROOT,    /* only root may write it */
     ASK_UNSAVED, /* closing or leaving would lose changes */
     ASK_RELOAD,  /* so would reloading */
@@ -59,7 +60,7 @@ typedef struct Plan {
     bool may_replace;
     DiskState replace;
     unsigned long newline_settled, reload;
-    bool by_root;
+    bool by_root, make_folder;
     bool writes, waited; /* it is being written; something else had to end first */
     bool ask_name;       /* even if there is one, which is offered */
     unsigned children, tries;

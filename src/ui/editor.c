@@ -5,6 +5,7 @@
 #include "session/reading.h"
 
 #include <stdarg.h>
+#include <stdlib.h>
 
 void say(Editor *ed, const char *format, ...)
 {
@@ -38,9 +39,13 @@ static void say_encoding(Editor *ed, const OpenFile *f)
 
 static void say_rights(Editor *ed, const OpenFile *f)
 {
-    if (!f->disk.exists || disk_may_write(f->path))
-        return;
     const char *program = privileged_program(ed->config.settings.root_program);
+    char *folder = disk_missing_folder(f->path);
+    if (folder)
+        warn(ed, "There is no folder %s yet; saving offers to make it", folder);
+    free(folder);
+    if (folder || disk_may_write(f->path))
+        return;
     warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,
          program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }

@@ -613,3 +613,23 @@ TEST(commands_by_everyday_words)
     }
     LEAVE(p);
 }
+
+/* Stopping the lesson leads back, and nothing of it is left lying about. */
+TEST(the_lesson_tidies_up)
+{
+    Pty *p = start();
+    pty_resize(p, 24, 160);
+    pty_do(p, "<Esc>hl");
+    SHOWS(p, "/kiosk.ini");
+    char folder[200] = "", path[300];
+    const char *row = pty_row(p, 0), *at = strstr(row, "/tmp/squill-demo-");
+    CHECK(at && sscanf(at, "%100[^ ]", folder) == 1);
+    snprintf(path, sizeof path, "%.*s", (int)strcspn(folder + 5, "/") + 5, folder);
+    CHECK(access(path, F_OK) == 0);
+    pty_do(p, "typed<Ctrl+P>lesson-stop<Enter>");
+    SHOWS(p, "birds.txt");
+    HIDES(p, "kiosk.ini");
+    pty_do(p, "<Ctrl+Q>");
+    CHECK_INT(pty_end(p), 0);
+    CHECK(access(path, F_OK) != 0);
+}

@@ -261,6 +261,33 @@ TEST(changed_on_disk_is_noticed_on_focus)
     LEAVE(p);
 }
 
+/* ---- folders ---- */
+
+TEST(a_folder_that_is_not_there)
+{
+    Pty *p = pty_edit("deep/down/a.txt", NULL);
+    SHOWS(p, "deep/down yet; saving offers to make it");
+    pty_do(p, "berth<Enter><Ctrl+S>");
+    SHOWS(p, "There is no folder ");
+    pty_do(p, "<wait><Esc>");
+    CHECK(access(check_path("deep"), F_OK) != 0);
+    pty_do(p, "<wait><wait><wait><Ctrl+S><wait>o");
+    SHOWS(p, "Saved a.txt: 1 line");
+    check_holds("deep/down/a.txt", "berth\n");
+    LEAVE(p);
+    /* a home that is not there is not made */
+    char home[300];
+    snprintf(home, sizeof home, "%s/nobody", check_folder());
+    const char *args[] = {"-c", "HOME=$PWD/nobody exec \"$SQUILL\" deep/down/a.txt", NULL};
+    pty_env("SQUILL", SQUILL);
+    p = pty_start("/bin/sh", 24, 100, args);
+    SHOWS(p, "berth");
+    pty_do(p, "x<wait><Ctrl+S>");
+    SHOWS(p, "Saved a.txt");
+    LEAVE(p);
+    CHECK(access(home, F_OK) != 0);
+}
+
 /* ---- rights ---- */
 
 TEST(saving_as_root)
@@ -322,6 +349,26 @@ TEST(saving_as_root)
     check_holds("root.conf", "# berth = 3\n");
     struct stat st;
     CHECK(stat(check_path("root.conf"), &st) == 0 && st.st_uid == 0 && (st.st_mode & 07777) == 0644);
+    LEAVE(p);
+    /* a new file where only root may make one, and one that only root may read */
+    snprintf(
+        command, sizeof command,
+        "mkdir closed; echo secret >closed/key; chmod 600 closed/key; chown -R 0:0 closed; "
+        "PATH='%s/bin':$PATH"
+        " exec setpriv --reuid=65534 --regid=65534 --clear-groups '%s/squill' closed/key closed/new.conf",
+        folder, folder);
+    p = pty_start("/bin/sh", 24, 120, args);
+    SHOWS(p, "new.conf; editing is fine, saving will ask sudo");
+    pty_do(p, "berth = 4<Enter><Ctrl+S>");
+    SHOWS(p, "You may not write new.conf; sudo can.");
+    pty_do(p, "<wait>");
+    pty_send(p, "r", 1);
+    SHOWS(p, "password 2:");
+    pty_others(p, "harbour\r");
+    SHOWS(p, "Saved new.conf: 1 line, 10 bytes");
+    check_holds("closed/new.conf", "berth = 4\n");
+    pty_do(p, "<wait><wait><wait><wait><wait><Ctrl+S>"); /* nothing to save asks nothing */
+    SHOWS(p, "new.conf has no changes");
     LEAVE(p);
 }
 
@@ -536,7 +583,8 @@ TEST(saving_beside_typing)
     pty_do(p, "<Ctrl+Z><Esc>fa<Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><Backspace><"
               "Backspace>");
     pty_do(p, "no/such/folder.log<Enter>");
-    SHOWS(p, "folder.log");
+    SHOWS(p, "There is no folder ");
+    pty_do(p, "<wait><Esc>");
     SHOWS(p, "/copy.log");
     LEAVE(p);
     check_read(check_path("copy.log"), &n);
