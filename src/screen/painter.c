@@ -25,10 +25,18 @@ static short fit_colour(short c, attr_t *attrs, bool is_fg)
             *attrs |= A_DIM;
         return c == 8 ? (short)(is_fg ? COLOUR_NONE : 0) : (short)(c - 8);
     }
+    int n = c - 16, red = n / 36, green = n / 6 % 6, blue = n % 6, from = 2;
+    if (is_fg) { /* a dark letter keeps its hue */
+        from = red > green ? red : green;
+        from = (blue > from ? blue : from) / 2;
+    }
     if (c >= 232)
-        return c < 244 ? 0 : 7;
-    int n = c - 16, red = n / 36, green = n / 6 % 6, blue = n % 6;
-    return (short)((red > 2 ? 1 : 0) | (green > 2 ? 2 : 0) | (blue > 2 ? 4 : 0));
+        c = c < 244 ? 0 : 7;
+    else
+        c = (short)((red > from ? 1 : 0) | (green > from ? 2 : 0) | (blue > from ? 4 : 0));
+    if (is_fg && c == 0) /* terminals make a bold black letter grey */
+        *attrs &= ~(attr_t)A_BOLD;
+    return c;
 }
 
 static attr_t attrs_of(unsigned ours)
@@ -51,6 +59,7 @@ void painter_theme(const Theme *theme)
     bool no_colour = wish && *wish; /* set but empty, it asks for nothing */
     bool colour = has_colors() && !no_colour;
     const Theme *plain = theme_named("mono");
+    attr_t ignored = A_NORMAL;
     if (!colour)
         theme = plain;
     if (colour && start_color() == OK)
@@ -63,6 +72,10 @@ void painter_theme(const Theme *theme)
             continue;
         short fg = fit_colour(look->fg, &painter.attrs[i], true);
         short bg = fit_colour(look->bg, &painter.attrs[i], false);
+        const Look *text = &theme->looks[ST_TEXT];
+        bool told_apart = look->bg == text->bg || bg != fit_colour(text->bg, &ignored, false);
+        if (!told_apart && (plain->looks[i].attrs & ATTR_REVERSE)) /* too few shades for a bar or a box */
+            painter.attrs[i] |= A_REVERSE;
         if (fg == bg && fg != COLOUR_NONE) /* too few colours: let the attributes tell */
             painter.attrs[i] = attrs_of(plain->looks[i].attrs);
         else if (fg != COLOUR_NONE || bg != COLOUR_NONE) {

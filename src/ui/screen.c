@@ -60,6 +60,13 @@ static void paint_top(Editor *ed, Frame *f)
     int room = f->cols - 1 - state_width - col - 1;
     Bytes path = {0};
     const char *name = v->looks.title ? v->looks.title : v->file->path ? v->file->path : "(no name yet)";
+    const char *base = strrchr(name, '/');
+    if (room < frame_width(f, base ? base : name) + 4) { /* the name says more than the count */
+        bytes_clear(&state);
+        bytes_add_str(&state, status_line_state(v));
+        state_width = state.len ? frame_width(f, bytes_str(&state)) + 2 : 0;
+        room = f->cols - 1 - state_width - col - 1;
+    }
     shorten_path(f, name, room, &path);
     int width = frame_width(f, bytes_str(&path));
     int at = col > 1 && width < room ? f->cols - 1 - state_width - width : col + (col > 1);
