@@ -50,12 +50,23 @@ static void say_rights(Editor *ed, const OpenFile *f)
          program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }
 
+/* A text without a name that nobody ever typed in, as at the start, is nothing to come back to. */
+static void close_untouched(Editor *ed, FileId id)
+{
+    OpenFile *f = session_file(ed->session, id);
+    bool untouched = f && !f->path && !f->reading && text_len(doc_text(f->doc)) == 0 && doc_states(f->doc) == 1;
+    if (untouched && !panes_view_of(&ed->panes, f))
+        session_close(ed->session, f);
+}
+
 bool editor_open(Editor *ed, const char *path, Err *e)
 {
+    FileId before = ed->panes.view->file ? ed->panes.view->file->id : 0;
     OpenFile *f = session_open(ed->session, path, e);
     if (!f)
         return false;
     editor_show(ed, f);
+    close_untouched(ed, before);
     if (ed->session->rules.batch && !reading_finish(ed->session, f))
         return err_set(e, "%s", ed->notices.text);
     say_encoding(ed, f);

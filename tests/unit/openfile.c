@@ -235,3 +235,20 @@ TEST(places_are_remembered)
     unlink(path);
     rmdir(folder);
 }
+
+TEST(an_untouched_text_gives_way)
+{
+    static const char *const keys[] = {"", "x", "x Backspace"};
+    check_put("berths.txt", "one\n");
+    for (size_t i = 0; i < 3; i++) {
+        Err e;
+        check_case(keys[i]);
+        Editor *ed = start(NULL);
+        editor_show(ed, session_add(ed->session, (Text){0}));
+        shown(ed);
+        editors_press(ed, keys[i]);
+        CHECK(editor_open(ed, check_path("berths.txt"), &e));
+        CHECK_INT(ed->session->n_files, i == 0 ? 1 : 2);
+        app_free(ed);
+    }
+}
