@@ -74,7 +74,7 @@ static void add_run_rows(Differences *v, size_t i)
 
 static void build_rows(Differences *v)
 {
-    size_t last = text_newlines(v->spec.fresh);
+    size_t last = text_line_count(v->spec.fresh);
     v->n = 0;
     for (size_t i = 0; i < v->n_runs && v->n < ROWS_MOST; i++) {
         const DiffRun *r = &v->runs[i];
@@ -82,7 +82,8 @@ static void build_rows(Differences *v)
         if (i) /* what stands below the change above is not shown twice */
             before -= before < CONTEXT ? before : CONTEXT;
         before = before < CONTEXT ? before : CONTEXT;
-        size_t after = (i + 1 < v->n_runs ? v->runs[i + 1].b_from : last + (last >= r->b_to)) - r->b_to;
+        size_t next = i + 1 < v->n_runs ? v->runs[i + 1].b_from : last;
+        size_t after = next > r->b_to ? next - r->b_to : 0;
         add_row(v, (Row){.change = i, .head = true});
         for (size_t k = before; k > 0; k--)
             add_row(v, (Row){.change = i, .same = true, .a = r->a_from - k, .b = r->b_from - k});
