@@ -91,3 +91,8 @@ const Kind *kind_number(size_t i)
 {
     return i < sizeof kinds / sizeof *kinds ? &kinds[i] : NULL;
 }
+
+bool kind_is_prose(const Kind *k)
+{
+    return strcmp(k->name, "text") == 0 || strcmp(k->name, "markdown") == 0 || strcmp(k->name, "log") == 0;
+}

@@ -2,6 +2,7 @@
 #ifndef KINDS_H
 #define KINDS_H
 
+#include <stdbool.h>
 #include <stddef.h>
 
 typedef struct Kind {
@@ -15,6 +16,10 @@ typedef struct Kind {
 const Kind *kind_of(const char *path, const char *head, size_t n);
 /* The kind with that name, or NULL. */
 const Kind *kind_named(const char *name);
+
+/* Is it written for people, so that it may hold blanks of any sort? In other kinds one that only looks like a
+ * blank breaks things. */
+bool kind_is_prose(const Kind *k);
 
 /* All kinds one by one, from 0; NULL after the last. */
 const Kind *kind_number(size_t i);

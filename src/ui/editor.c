@@ -54,7 +54,8 @@ static void say_rights(Editor *ed, const OpenFile *f)
 static void close_untouched(Editor *ed, FileId id)
 {
     OpenFile *f = session_file(ed->session, id);
-    bool untouched = f && !f->path && !f->reading && text_len(doc_text(f->doc)) == 0 && doc_states(f->doc) == 1;
+    bool untouched =
+        f && !f->path && !f->reading && text_len(doc_text(f->doc)) == 0 && doc_states(f->doc) == 1;
     if (untouched && !panes_view_of(&ed->panes, f))
         session_close(ed->session, f);
 }

@@ -92,6 +92,15 @@ static void set_row_mark(TextRow *r, size_t start)
         columns_part(v, &r->columns, line, &r->mark_from, &r->mark_to);
 }
 
+/* A character that looks like a blank and is none: no-break spaces, those of typesetting and of wide scripts.
+ */
+static bool looks_blank(const Glyph *g)
+{
+    uint32_t c = g->n_codes == 1 ? g->codes[0] : 0;
+    return c == 0xa0 || c == 0x1680 || (c >= 0x2000 && c <= 0x200a) || c == 0x202f || c == 0x205f ||
+           c == 0x3000;
+}
+
 static void paint_row(TextRow *r, const Row *row)
 {
     const View *v = r->view;
@@ -108,7 +117,8 @@ static void paint_row(TextRow *r, const Row *row)
     for (; p < end && cells < right; p += g.bytes) {
         glyph_reader_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, view_tab(v));
-        Style style = style_at(r, p, g.n_codes ? ST_TEXT : ST_ESCAPE);
+        bool alike = looks_blank(&g), wrong = alike && !kind_is_prose(v->file->kind);
+        Style style = style_at(r, p, g.n_codes && !wrong ? ST_TEXT : ST_ESCAPE);
         if (cells + width > left) {
             int col = r->start + (int)(cells > left ? cells - left : 0);
             int end_col = r->start + (int)(cells + width - left);
@@ -118,8 +128,8 @@ static void paint_row(TextRow *r, const Row *row)
                 paint_sign(r, col, "→", style);
             } else if (cells >= left) {
                 frame_glyph(f, r->row, col, r->limit, &g, style);
-                if (g.codes[0] == ' ')
-                    paint_sign(r, col, "·", style);
+                if (g.codes[0] == ' ' || alike)
+                    paint_sign(r, col, alike ? "␣" : "·", style);
             } else if (g.n_codes == 0) { /* an escape that begins left of the screen */
                 frame_blank(f, r->row, col, end_col, style);
                 frame_text(f, r->row, col, r->limit, style, g.escape + (left - cells));

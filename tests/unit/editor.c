@@ -402,6 +402,8 @@ TEST(what_keys_show)
         {"Ctrl+T", "Drop the mark", NULL, 24, 100},
         {"Ctrl+C Esc 4 Ctrl+V", "Pasted 1 line 4 times", NULL, 24, 80},
         {"Ctrl+C", "Leaving is Ctrl+Q", NULL, 24, 80},
+        /* what only looks like a blank */
+        {"a Space   Space b Esc v b", "a·␣·b", NULL, 24, 80},
         /* differences end with the text */
         {"Ctrl+End Backspace End x F9", "3 + berth 2x", "   4", 24, 80},
         {"Ctrl+End 3 F9", "4 + 3", "   5", 24, 80},
