@@ -14,6 +14,7 @@
 #include "session/keeper.h"
 #include "session/plan.h"
 #include "session/writing.h"
+#include "ui/command.h"
 #include "ui/menu.h"
 #include "ui/screen.h"
 #include "view/places.h"
@@ -26,6 +27,7 @@
 typedef struct AppState {
     bool painted;       /* the first screen was laid out */
     bool seen;          /* a file that was just opened was laid out: session_settle is due */
+    bool greeted;       /* it was looked whether somebody is new here */
     bool ended;         /* app_end was called */
     bool looking_ahead; /* there is more to count of a long line */
 } AppState;
@@ -164,6 +166,28 @@ static void age_message(Editor *ed)
         n->clear_at = n->since + MESSAGE_MIN;
 }
 
+static void remembered(const char *answer, void *ctx)
+{
+    (void)answer;
+    *(bool *)ctx = true;
+}
+
+/* Whoever begins for the very first time, with an empty text, does not know yet what "Ctrl+S" means. */
+static void greet(Editor *ed)
+{
+    Store *store = ed->panes.view->file->path || ed->notices.text[0] ? NULL : session_store(ed->session);
+    bool known = false;
+    ed->app->greeted = true;
+    if (!store)
+        return;
+    store_each(store, "greeted", 1, remembered, &known);
+    if (known)
+        return;
+    store_add(store, "greeted", "yes");
+    say(ed, "Just type. %s means: hold Ctrl down and press the letter. %s is help", KEY_FOR(ed, "save"),
+        KEY_FOR(ed, "help"));
+}
+
 /* What a slow disk knows of files just opened is asked once they are on the screen. */
 static void settle(Editor *ed)
 {
@@ -180,6 +204,8 @@ void app_tick(Editor *ed, uint64_t now)
     if (ed->notices.clear_at && now >= ed->notices.clear_at)
         notices_clear(&ed->notices);
     layers_end_brief(ed);
+    if (ed->app->painted && !ed->app->greeted)
+        greet(ed);
     if (ed->app->seen)
         settle(ed);
     ed->session->held = ed->layer != NULL;
@@ -198,7 +224,8 @@ int app_wait(const Editor *ed, uint64_t now)
     uint64_t due = ed->notices.clear_at;
     if (ed->clock.marks_due && (!due || ed->clock.marks_due < due))
         due = ed->clock.marks_due;
-    if (ed->app->seen || ed->app->looking_ahead || matches_counting(&ed->matches))
+    bool greets = ed->app->painted && !ed->app->greeted && !ed->session->rules.plain;
+    if (greets || ed->app->seen || ed->app->looking_ahead || matches_counting(&ed->matches))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
     wait = task_sooner(wait, layers_brief_wait(ed, now));

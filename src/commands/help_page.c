@@ -119,13 +119,13 @@ static void make_keys(const Config *cfg, Bytes *out)
             size_t line = out->len, used = 0;
             registry_route(&cfg->registry, c, route);
             bytes_printf(out, "  `%s`", route[0] ? route : " ");
-            pad_to(out, line, 17);
+            pad_to(out, line, 15);
             bytes_add_str(out, "`");
             for (size_t k = 0; *keymap_key_of(&cfg->keys, c, k, key); k++, used++)
                 bytes_printf(out, "%s%s", used ? ", " : "", key);
             bytes_add_str(out, used ? "`" : " `");
-            pad_to(out, line, 46);
-            bytes_printf(out, "%s\n", c->help);
+            pad_to(out, line, 42);
+            bytes_printf(out, "%s\n", c->label);
         }
     }
     if (cfg->n_routes)

@@ -114,8 +114,8 @@ static bool out_of_the_mess(Editor *ed)
 static const Step steps[] = {
     {"Just type", {"There is no state in which letters do something else. Type a word or two.", NULL}, typed},
     {"Take it back",
-     {"`Ctrl+Z` undoes, step by step. Press it until what you typed is gone.",
-      "(`Ctrl+Y` does it again. Nothing you undo is lost.)", NULL},
+     {"`Ctrl+Z` (hold Ctrl down and press Z) undoes, step by step. Press it until what you",
+      "typed is gone. (`Ctrl+Y` does it again. Nothing you undo is lost.)", NULL},
      undone},
     {"Move",
      {"The arrow keys move; `End` goes to the end of the line, `Home` to its start.",

@@ -109,8 +109,8 @@ int hints_rows(Editor *ed, const Frame *f)
 {
     Hint hints[HINTS_MAX];
     bool chosen[HINTS_MAX] = {false};
-    int places[HINTS_MAX][2], rows = 2;
-    if (f->cols >= NARROW || f->rows < LOW)
+    int places[HINTS_MAX][2], rows = f->cols < NARROW ? 2 : 1;
+    if (f->rows < LOW)
         return 1;
     size_t n = hints_now(ed, hints);
     for (size_t i = 0; i < n; i++)

@@ -300,7 +300,7 @@ static void panel_paint(Editor *ed, Layer *l, Frame *f)
     frame_text(f, row, f->cols - width - 1, f->cols, ST_BOX_TITLE, count);
     line_entry_paint(&p->filter, f, row, col, f->cols - width - 3, ST_BOX_TITLE);
     p->first_row = row + 1;
-    p->shown = height - 1 - detail > 1 ? height - 1 - detail : height - 1;
+    p->shown = height - 1 - detail >= 1 ? height - 1 - detail : height - 1;
     if (p->now < p->top)
         p->top = p->now;
     if (p->now >= p->top + (size_t)p->shown)

@@ -226,7 +226,7 @@ TEST(help_and_keys_come_from_the_table)
     pty_do(p, "<wait><wait><wait><Esc>hk");
     SHOWS(p, "All keys and routes");
     pty_do(p, "<Ctrl+F>esc v m<Enter>");
-    SHOWS(p, "Choose colours");
+    SHOWS(p, "Theme…");
     pty_do(p, "<wait><wait><wait><Esc>");
     SHOWS(p, "grey heron");
     /* from within a panel: help on panels, and back to it with what was typed */
@@ -632,4 +632,17 @@ TEST(the_lesson_tidies_up)
     pty_do(p, "<Ctrl+Q>");
     CHECK_INT(pty_end(p), 0);
     CHECK(access(path, F_OK) != 0);
+}
+
+/* Whoever begins with an empty text for the first time is told what the written keys mean; once. */
+TEST(the_first_start)
+{
+    Pty *p = pty_start(SQUILL, 24, 80, NULL);
+    SHOWS(p, "Ctrl+S means: hold Ctrl down");
+    LEAVE(p);
+    p = pty_start(SQUILL, 24, 80, NULL);
+    SHOWS(p, "Line 1 of 1");
+    pty_do(p, "<F1>");
+    SHOWS(p, "means: hold Ctrl down and press S");
+    LEAVE(p);
 }
