@@ -104,7 +104,7 @@ static void run_duplicate(Editor *ed, const Args *args)
         view_go(v, cursor + out.len);
         if (v->marking != MARK_NONE)
             v->mark.at += out.len;
-        say(ed, "Doubled %s",
+        say(ed, "Duplicated %s",
             AMOUNT(text_line_of(view_text(v), to) - text_line_of(view_text(v), from) + open_end, "line"));
     }
     bytes_free(&out);

@@ -125,7 +125,7 @@ static void grow(Editor *ed, int by)
     if (!panes_many(&ed->panes))
         say(ed, "There is only one pane");
     else if (!panes_grow(&ed->panes, by))
-        say(ed, "It does not get %s", by > 0 ? "larger" : "smaller");
+        say(ed, "This pane cannot get %s", by > 0 ? "larger" : "smaller");
 }
 
 static void run_larger(Editor *ed, const Args *args)

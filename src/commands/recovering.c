@@ -197,7 +197,7 @@ static void list_chosen(Editor *ed, long id, const char *typed, void *ctx)
     session_settle(ed->session);
     OpenFile *f = ed->panes.view->file;
     if (reading_unready(f, words)) {
-        warn(ed, "It stays here: %s", words);
+        warn(ed, "It stays in this list: %s", words);
     } else if (keeper_take(ed->session, f, r->id, &e)) {
         keeper_later(f); /* it was not asked about */
     } else {
@@ -215,7 +215,7 @@ static bool list_key(Editor *ed, Key k, long id, void *ctx)
         journal_done(keeper_journal(ed->session), l->r[id].id);
     l->r[id].id = 0;
     panel_refresh(ed);
-    say(ed, "Gone for good");
+    say(ed, "That unsaved work is gone for good");
     return true;
 }
 

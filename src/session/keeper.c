@@ -136,9 +136,9 @@ static void tell_trouble(Session *s)
     Err e;
     bool trouble = journal_trouble(k->journal, &e);
     if (k->why.text[0] && !k->reported)
-        notices_warn(s->notices, "No recovery of unsaved work: %s", k->why.text);
+        notices_warn(s->notices, "Unsaved work cannot be kept: %s", k->why.text);
     else if (trouble && !k->reported)
-        notices_warn(s->notices, "No recovery of unsaved work now: %s. Saving is safer.", e.text);
+        notices_warn(s->notices, "Unsaved work cannot be kept now: %s. Save it soon.", e.text);
     if (k->journal || k->why.text[0]) /* else it is as it was reported */
         k->reported = trouble || k->why.text[0];
     k->why.text[0] = 0;

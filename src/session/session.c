@@ -333,7 +333,7 @@ void session_settle_copy(Session *s, OpenFile *f, CopyFate fate)
         unlink(f->safe_copy.path);
         free(f->safe_copy.path);
         f->safe_copy.path = NULL;
-        notices_say(s->notices, "Removed");
+        notices_say(s->notices, "The other version of %s was removed", openfile_name(f));
     }
 }
 

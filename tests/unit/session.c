@@ -524,7 +524,7 @@ TEST(without_a_journal_it_is_told)
     sessions_notices.text[0] = 0;
     sessions_tick(s);
     CHECK(sessions_notices.warning &&
-          strncmp(sessions_notices.text, "No recovery of unsaved work: ", 29) == 0);
+          strncmp(sessions_notices.text, "Unsaved work cannot be kept: ", 29) == 0);
     setenv("HOME", check_folder(), 1); /* when there is room again, nothing needs to be typed for it */
     sessions_notices.now += 20000;
     sessions_tick(s);
