@@ -402,6 +402,14 @@ TEST(what_keys_show)
         {"Ctrl+T", "Drop the mark", NULL, 24, 100},
         {"Ctrl+C Esc 4 Ctrl+V", "Pasted 1 line 4 times", NULL, 24, 80},
         {"Ctrl+C", "Leaving is Ctrl+Q", NULL, 24, 80},
+        /* finding goes around, and extends a mark that a key began */
+        {"Ctrl+End Ctrl+F b", "1 of 2, on from the top", NULL, 24, 80},
+        {"Ctrl+F b", "1 of 2", "on from the top", 24, 80},
+        {"Ctrl+T Ctrl+F 2 Enter", "marked 3 lines, 15 characters", NULL, 24, 80},
+        {"Ctrl+T Ctrl+F b Enter Ctrl+N", "marked 2 lines, 9 characters", NULL, 24, 80},
+        {"Ctrl+T Ctrl+F 2 Esc", "Ctrl+X Cut", "marked", 24, 80},
+        /* which of several texts it is */
+        {"Esc f n", "2 of 2", NULL, 24, 80},
         /* what only looks like a blank */
         {"a Space   Space b Esc v b", "a·␣·b", NULL, 24, 80},
         /* differences end with the text */
