@@ -160,11 +160,31 @@ static void ask_unsaved(Editor *ed, const Plan *p, OpenFile *f)
                  many ? left == 2 ? ", and so has another file" : ", and so have others" : "");
 }
 
+static void ask_folder(Editor *ed, const Plan *p, const OpenFile *f)
+{
+    char *folder = disk_missing_folder(p->path ? p->path : f->path);
+    QuestionSpec q = question_of(p, name_answered);
+    q.answers[0] = (AnswerLetter){'o', "Make it and save"};
+    q.answers[1] = (AnswerLetter){'n', "Another name"};
+    q.stay = "Do not save";
+    question_ask(ed, &q, "There is no folder %s.", folder ? folder : "of that name");
+    free(folder);
+}
+
+static void ask_root(Editor *ed, const Plan *p, const OpenFile *f)
+{
+    const char *program = privileged_program(ed->config.settings.root_program);
+    QuestionSpec q = question_of(p, name_answered);
+    q.answers[0] = (AnswerLetter){'r', "Save as root"};
+    q.answers[1] = (AnswerLetter){'a', "Another name"};
+    q.stay = "Do not save";
+    question_ask(ed, &q, "You may not write %s; %s can.", openfile_name(f),
+                 program ? sys_base_name(program) : "nobody");
+}
+
 static void ask_plan(Editor *ed, Plan *p)
 {
     OpenFile *f = session_file(ed->session, p->file);
-    const char *program;
-    char *folder;
     QuestionSpec q;
     p->asked = true;
     if (!f) {
@@ -196,22 +216,10 @@ static void ask_plan(Editor *ed, Plan *p)
         question_ask(ed, &q, "The last line of %s has no line end.", openfile_name(f));
         break;
     case ASK_FOLDER:
-        folder = disk_missing_folder(p->path ? p->path : f->path);
-        q = question_of(p, name_answered);
-        q.answers[0] = (AnswerLetter){'o', "Make it and save"};
-        q.answers[1] = (AnswerLetter){'n', "Another name"};
-        q.stay = "Do not save";
-        question_ask(ed, &q, "There is no folder %s.", folder ? folder : "of that name");
-        free(folder);
+        ask_folder(ed, p, f);
         break;
     case ASK_ROOT:
-        program = privileged_program(ed->config.settings.root_program);
-        q = question_of(p, name_answered);
-        q.answers[0] = (AnswerLetter){'r', "Save as root"};
-        q.answers[1] = (AnswerLetter){'a', "Another name"};
-        q.stay = "Do not save";
-        question_ask(ed, &q, "You may not write %s; %s can.", openfile_name(f),
-                     program ? sys_base_name(program) : "nobody");
+        ask_root(ed, p, f);
         break;
     case ASK_UNSAVED:
         ask_unsaved(ed, p, f);

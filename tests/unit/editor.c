@@ -350,6 +350,28 @@ TEST(the_wheel_only_looks)
     }
 }
 
+/* Each field of the status line opens its own chooser. */
+TEST(fields_can_be_clicked)
+{
+    static const char *const fields[][2] = {{"text", "Kind of file"},
+                                            {"utf-8", "Encoding to save in"},
+                                            {"lf", "All line ends become"},
+                                            {"spaces 4", "Indentation: spaces 4"}};
+    for (size_t i = 0; i < sizeof fields / sizeof *fields; i++) {
+        Editor *ed = begin("berth\n", 24, 80);
+        check_case(fields[i][0]);
+        app_paint(ed);
+        const char *row = editors_row(ed, 22), *at = strstr(row, fields[i][0]);
+        int col = at ? 0 : -1;
+        for (const char *p = row; at && p < at; p++) /* characters, not bytes */
+            col += ((unsigned char)*p & 0xc0) != 0x80;
+        Input click = {.kind = INPUT_MOUSE, .mouse = {.action = MOUSE_PRESS, .button = 1, .row = 22, .col = col}};
+        app_input(ed, &click, editors_now += 20);
+        check_result(editors_show(ed, fields[i][1]), __FILE__, __LINE__, "“%s” is not shown", fields[i][1]);
+        app_free(ed);
+    }
+}
+
 /* What is on the screen after some keys. */
 TEST(what_keys_show)
 {
