@@ -5,6 +5,7 @@
 #include "base/sys.h"
 #include "edit/move.h"
 #include "text/text_line.h"
+#include "ui/command.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -410,8 +411,10 @@ static size_t find_hints(Editor *ed, Hint *out, void *ctx)
     const Search *s = ed->search;
     if (!a->choosing) {
         out[0] = (Hint){"Tab", "Options", true};
-        out[1] = (Hint){"Ctrl+N", "Next", false};
-        out[2] = (Hint){"Ctrl+B", "Before", false};
+        out[1] = (Hint){"", "Next", false};
+        out[2] = (Hint){"", "Before", false};
+        command_key(ed, command_named(ed, "find-next"), out[1].key);
+        command_key(ed, command_named(ed, "find-before"), out[2].key);
         return 3;
     }
     static const char *const letters[] = {"Letter case: auto", "Letter case: exact", "Letter case: any"};

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "ui/command.h"
+#include "ui/hints.h"
 
 #include <ctype.h>
 #include <stdio.h>
@@ -434,7 +435,6 @@ static void menu_paint(Editor *ed, Layer *l, Frame *f)
 
 static size_t menu_hints(Editor *ed, Layer *l, Hint *out)
 {
-    (void)ed;
     MenuLayer *m = (MenuLayer *)l;
     size_t n = 0;
     out[n++] = (Hint){"a letter", m->open ? "Run" : "Open", true};
@@ -447,8 +447,8 @@ static size_t menu_hints(Editor *ed, Layer *l, Hint *out)
         if (!m->open)
             out[n++] = (Hint){"0-9", "Repeat count", false};
     }
-    if (m->open)
-        out[n++] = (Hint){"F1", "Help on it", false};
+    if (m->open && hints_add_command(ed, "help", false, out + n))
+        out[n++].label = "Help on it";
     out[n++] = (Hint){"Esc", m->open ? "Back to the bar" : "Back to the text", true};
     return n;
 }

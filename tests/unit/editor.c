@@ -430,6 +430,7 @@ TEST(what_keys_show)
         {"Ctrl+T Ctrl+F 2 Enter", "marked 3 lines, 15 characters", NULL, 24, 80},
         {"Ctrl+T Ctrl+F b Enter Ctrl+N", "marked 2 lines, 9 characters", NULL, 24, 80},
         {"Ctrl+T Ctrl+F 2 Esc", "Ctrl+X Cut", "marked", 24, 80},
+        {"Ctrl+P l a y o u t Space s h e l l Enter Ctrl+R b", "F3 Next", "Ctrl+N Next", 24, 90},
         /* which of several texts it is */
         {"Esc f n", "2 of 2", NULL, 24, 80},
         /* what only looks like a blank */
