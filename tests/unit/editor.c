@@ -365,7 +365,8 @@ TEST(fields_can_be_clicked)
         int col = at ? 0 : -1;
         for (const char *p = row; at && p < at; p++) /* characters, not bytes */
             col += ((unsigned char)*p & 0xc0) != 0x80;
-        Input click = {.kind = INPUT_MOUSE, .mouse = {.action = MOUSE_PRESS, .button = 1, .row = 22, .col = col}};
+        Input click = {.kind = INPUT_MOUSE,
+                       .mouse = {.action = MOUSE_PRESS, .button = 1, .row = 22, .col = col}};
         app_input(ed, &click, editors_now += 20);
         check_result(editors_show(ed, fields[i][1]), __FILE__, __LINE__, "“%s” is not shown", fields[i][1]);
         app_free(ed);
