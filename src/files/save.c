@@ -451,6 +451,8 @@ static bool copy_entry(int fd, const char *name, void *ctx)
 
 /* Folders that held nothing of the kind when they were read. Whoever opens thousands of files reads each
  * folder once, and then only asks whether it changed. */
+static const double SETTLED = 0.1; /* seconds; clocks of file systems tick every hundredth or faster */
+
 static struct Empty {
     dev_t dev;
     ino_t ino;
@@ -473,9 +475,13 @@ static char *copy_in(const char *folder, const char *begin, const char *node)
     static size_t next;
     CopySearch s = {folder, begin, node, NULL, false};
     struct stat st;
+    struct timespec now;
+    clock_gettime(CLOCK_REALTIME, &now);
     if (stat(folder, &st) != 0 || is_empty(&st))
         return NULL;
-    if (folder_read(folder, copy_entry, &s) && !s.any) {
+    /* One that changed just now may change once more without another time. */
+    double age = (double)(now.tv_sec - st.st_mtim.tv_sec) + (double)(now.tv_nsec - st.st_mtim.tv_nsec) / 1e9;
+    if (folder_read(folder, copy_entry, &s) && !s.any && age > SETTLED) {
         empty[next] = (struct Empty){st.st_dev, st.st_ino, st.st_mtim};
         next = (next + 1) % (sizeof empty / sizeof *empty);
     }
