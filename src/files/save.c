@@ -427,14 +427,12 @@ static bool ends_with(const char *name, const char *end)
 typedef struct CopySearch {
     const char *folder, *begin, *node;
     char *found;
-    bool any; /* for whatever file */
 } CopySearch;
 
 static bool copy_entry(int fd, const char *name, void *ctx)
 {
     CopySearch *s = ctx;
     bool part = ends_with(name, unfinished), whole = ends_with(name, safe_copy);
-    s->any = s->any || part || whole;
     bool belongs =
         (s->begin && strncmp(name, s->begin, strlen(s->begin)) == 0) || (s->node && strstr(name, s->node));
     if ((!part && !whole) || !belongs || !left_behind(fd, name))
@@ -449,42 +447,12 @@ static bool copy_entry(int fd, const char *name, void *ctx)
     return true;
 }
 
-/* Folders that held nothing of the kind when they were read. Whoever opens thousands of files reads each
- * folder once, and then only asks whether it changed. */
-static const double SETTLED = 0.1; /* seconds; clocks of file systems tick every hundredth or faster */
-
-static struct Empty {
-    dev_t dev;
-    ino_t ino;
-    struct timespec changed;
-} empty[4];
-
-static struct Empty *is_empty(const struct stat *st)
-{
-    for (size_t i = 0; i < sizeof empty / sizeof *empty; i++)
-        if (empty[i].dev == st->st_dev && empty[i].ino == st->st_ino &&
-            same_time(empty[i].changed, st->st_mtim))
-            return &empty[i];
-    return NULL;
-}
-
 /* Looks through one folder for what belongs to a file: of its name (begin), or of that node (NULL: it is not
  * there). */
 static char *copy_in(const char *folder, const char *begin, const char *node)
 {
-    static size_t next;
-    CopySearch s = {folder, begin, node, NULL, false};
-    struct stat st;
-    struct timespec now;
-    clock_gettime(CLOCK_REALTIME, &now);
-    if (stat(folder, &st) != 0 || is_empty(&st))
-        return NULL;
-    /* One that changed just now may change once more without another time. */
-    double age = (double)(now.tv_sec - st.st_mtim.tv_sec) + (double)(now.tv_nsec - st.st_mtim.tv_nsec) / 1e9;
-    if (folder_read(folder, copy_entry, &s) && !s.any && age > SETTLED) {
-        empty[next] = (struct Empty){st.st_dev, st.st_ino, st.st_mtim};
-        next = (next + 1) % (sizeof empty / sizeof *empty);
-    }
+    CopySearch s = {folder, begin, node, NULL};
+    folder_read(folder, copy_entry, &s);
     return s.found;
 }
 

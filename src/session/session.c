@@ -348,10 +348,6 @@ static void look_around(Session *s, OpenFile *f)
 
 void session_settle(Session *s)
 {
-    Store *store = s->unsettled && !s->rules.dry_run && s->n_files > 1 ? session_store(s) : NULL;
-    if (store)
-        store_begin(store);
-    keeper_look_at_many(s, s->unsettled && s->n_files > 1);
     for (size_t i = 0; s->unsettled && i < s->n_files; i++) {
         OpenFile *f = s->files[i];
         if (!f->unsettled)
@@ -364,9 +360,6 @@ void session_settle(Session *s)
         if (session_store(s) && !s->rules.dry_run)
             store_add(session_store(s), "opened", f->path);
     }
-    keeper_look_at_many(s, false);
-    if (store)
-        store_end(store);
     s->unsettled = false;
 }
 
