@@ -139,14 +139,6 @@ static void apply_patches(sqlite3 *db, int64_t id, int64_t after, Text *t, Err *
     sqlite3_finalize(q);
 }
 
-bool recoverable_any(Journal *j)
-{
-    Recoverable *all;
-    size_t n = recoverable_list(j, NULL, &all);
-    recoverable_free(all, n);
-    return n > 0;
-}
-
 bool recoverable_text(Journal *j, int64_t id, Text *out, Err *e)
 {
     int64_t after;

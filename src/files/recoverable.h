@@ -19,8 +19,6 @@ typedef struct Recoverable {
  * *out goes to recoverable_free. */
 size_t recoverable_list(Journal *j, const char *path, Recoverable **out);
 void recoverable_free(Recoverable *r, size_t n);
-/* Is there anything at all? */
-bool recoverable_any(Journal *j);
 /* The text with all its patches. When a part is damaged, what was before that, and e says so. False (with e)
  * when nothing can be had. */
 bool recoverable_text(Journal *j, int64_t id, Text *out, Err *e);

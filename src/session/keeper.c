@@ -394,10 +394,6 @@ void keeper_look(Session *s, OpenFile *f)
     if (!is_work(f) || !keeper_journal(s))
         return;
     Keeper *all = s->keeper;
-    if (all->many == LOOK_AT_MANY)
-        all->many = recoverable_any(all->journal) ? LOOK_AT_EACH : LOOK_AT_NONE;
-    if (all->many == LOOK_AT_NONE)
-        return;
     char *path = real_name(f->path);
     size_t n = recoverable_list(all->journal, path, &r);
     for (size_t i = 0; i < n && !k->offer.row; i++)
@@ -407,11 +403,6 @@ void keeper_look(Session *s, OpenFile *f)
         }
     recoverable_free(r, n);
     free(path);
-}
-
-void keeper_look_at_many(Session *s, bool many)
-{
-    s->keeper->many = many ? LOOK_AT_MANY : LOOK_AT_EACH;
 }
 
 Offer keeper_offer(const OpenFile *f)

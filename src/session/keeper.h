@@ -41,8 +41,6 @@ typedef struct Offer {
 
 /* Looks for it. */
 void keeper_look(Session *s, OpenFile *f);
-/* Before and after that is asked of many files one after the other. */
-void keeper_look_at_many(Session *s, bool many);
 Offer keeper_offer(const OpenFile *f);
 /* That text; false with the reason in e. With a reason although it is true: only a part could be had. */
 bool keeper_text(Session *s, int64_t row, Text *t, Err *e);
