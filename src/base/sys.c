@@ -180,7 +180,8 @@ char *sys_state_folder(Err *e)
         err_set(e, "There is no home folder");
         return NULL;
     }
-    if (home() && strncmp(folder, home(), strlen(home())) == 0 && stat(home(), &st) != 0) {
+    size_t n = home() ? strlen(home()) : 0;
+    if (n && strncmp(folder, home(), n) == 0 && folder[n] == '/' && stat(home(), &st) != 0) {
         err_set(e, "There is no home folder %s", home()); /* and it is not ours to make */
         free(folder);
         return NULL;

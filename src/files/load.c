@@ -3,7 +3,6 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/loader.h"
-#include "files/privileged.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -92,11 +91,7 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
     }
     int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
     if (fd < 0) {
-        const char *root = errno == EACCES && geteuid() != 0 ? privileged_program("") : NULL;
-        if (root)
-            err_set(e, "You may not read %s. As root it can be opened: %s squill %s", path, root, path);
-        else
-            err_set(e, "Cannot open %s: %s", path, err_os(errno));
+        err_set(e, "Cannot open %s: %s", path, err_os(errno));
         return -1;
     }
     bool known = fstat(fd, &disk->st) == 0;

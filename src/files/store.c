@@ -72,19 +72,17 @@ void store_end(Store *s)
 /* A statement, which is kept for the next time. */
 static sqlite3_stmt *prepare(Store *s, const char *sql, const char *kind, const char *answer)
 {
-    sqlite3_stmt *q = NULL;
-    for (size_t i = 0; i < s->n_prepared && !q; i++)
-        q = s->prepared[i].sql == sql ? s->prepared[i].q : NULL;
-    if (!q && sqlite3_prepare_v2(s->db, sql, -1, &q, NULL) != SQLITE_OK)
-        return NULL;
-    bool known = false;
-    for (size_t i = 0; i < s->n_prepared; i++)
-        known = known || s->prepared[i].q == q;
-    assert(known || s->n_prepared < PREPARED);
-    if (!known) {
-        s->prepared[s->n_prepared].sql = sql;
-        s->prepared[s->n_prepared++].q = q;
+    size_t i = 0;
+    while (i < s->n_prepared && s->prepared[i].sql != sql)
+        i++;
+    if (i == s->n_prepared) {
+        assert(i < PREPARED);
+        if (sqlite3_prepare_v2(s->db, sql, -1, &s->prepared[i].q, NULL) != SQLITE_OK)
+            return NULL;
+        s->prepared[i].sql = sql;
+        s->n_prepared++;
     }
+    sqlite3_stmt *q = s->prepared[i].q;
     sqlite3_bind_text(q, 1, kind, -1, SQLITE_TRANSIENT);
     if (answer)
         sqlite3_bind_text(q, 2, answer, -1, SQLITE_TRANSIENT);

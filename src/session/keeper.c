@@ -23,11 +23,6 @@ typedef struct Keeper {
     bool ended;    /* the program ends; nothing more is begun */
     uint64_t due;  /* before that it is not tried to open it */
     unsigned life; /* of the database: a new one knows nothing of what was in the one before */
-    enum {
-        LOOK_AT_EACH,
-        LOOK_AT_MANY /* not asked yet */,
-        LOOK_AT_NONE /* nothing can be brought back */
-    } many;
 } Keeper;
 
 typedef struct Keeping {
@@ -393,9 +388,8 @@ void keeper_look(Session *s, OpenFile *f)
     Keeping *k = keeping(f);
     if (!is_work(f) || !keeper_journal(s))
         return;
-    Keeper *all = s->keeper;
     char *path = real_name(f->path);
-    size_t n = recoverable_list(all->journal, path, &r);
+    size_t n = recoverable_list(s->keeper->journal, path, &r);
     for (size_t i = 0; i < n && !k->offer.row; i++)
         if (!r[i].dropped && !saved_meanwhile(s, f, r[i].id)) {
             k->offer = (Offer){.row = r[i].id, .when = r[i].when};

@@ -30,7 +30,6 @@ typedef struct Writing {
 /* Trims line ends where .editorconfig asks for it, as one step; returns how many lines. */
 static size_t trim_for_rules(Session *s, OpenFile *f)
 {
-    openfile_drop_fresh(f);
     size_t lines = 0, cursor = session_cursor(s, f);
     Text trimmed;
     if (f->rules.trim != WISH_YES || !transform_trim_text(doc_text(f->doc), &trimmed, &lines))

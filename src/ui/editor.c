@@ -4,8 +4,10 @@
 #include "files/privileged.h"
 #include "session/reading.h"
 
+#include <errno.h>
 #include <stdarg.h>
 #include <stdlib.h>
+#include <unistd.h>
 
 void say(Editor *ed, const char *format, ...)
 {
@@ -50,6 +52,15 @@ static void say_rights(Editor *ed, const OpenFile *f)
          program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }
 
+/* What somebody else may read is no dead end. */
+static void say_who_may_read(const Editor *ed, const char *path, Err *e)
+{
+    const char *program = privileged_program(ed->config.settings.root_program);
+    if (program && access(path, R_OK) != 0 && errno == EACCES)
+        err_set(e, "You may not read %s. As root it can be opened: %s squill %s", path,
+                sys_base_name(program), path);
+}
+
 /* A text without a name that nobody ever typed in, as at the start, is nothing to come back to. */
 static void close_untouched(Editor *ed, FileId id)
 {
@@ -64,8 +75,10 @@ bool editor_open(Editor *ed, const char *path, Err *e)
 {
     FileId before = ed->panes.view->file ? ed->panes.view->file->id : 0;
     OpenFile *f = session_open(ed->session, path, e);
-    if (!f)
+    if (!f) {
+        say_who_may_read(ed, path, e);
         return false;
+    }
     editor_show(ed, f);
     close_untouched(ed, before);
     if (ed->session->rules.batch && !reading_finish(ed->session, f))
