@@ -102,13 +102,14 @@ static void tell_fate(Editor *ed, ClipFate fate)
     if (fate == CLIP_GIVEN || told[fate])
         return;
     told[fate] = true;
+    bool in_tmux = getenv("TMUX") && sys_in_path("tmux"); /* so its buffer has it */
     if (fate == CLIP_TOO_LONG)
         warn(ed, "That is too long for the terminal's clipboard: it can be pasted in this editor only%s",
-             getenv("TMUX") ? ", and in tmux" : "");
-    else if (getenv("TMUX"))
+             in_tmux ? ", and in tmux" : "");
+    else if (in_tmux)
         say(ed, "It is in tmux's buffer too; the desktop gets it if tmux has: set -g set-clipboard on");
     else
-        say(ed, "It is here; the desktop may not get it. Marking with Shift and the mouse goes past screen");
+        say(ed, "It is here; the desktop may not get it. Marking with Shift and the mouse gets it there");
 }
 
 static void serve_clipboard(Editor *ed, bool arrived)
