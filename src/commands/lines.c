@@ -394,16 +394,45 @@ static const Command cmd_trim_blanks = {
     .run = run_trim,
 };
 
+static void run_delete_lines(Editor *ed, const Args *args)
+{
+    View *v = ed->panes.view;
+    Text t = view_text(v);
+    size_t from, to;
+    char *end = NULL;
+    unsigned long count = *args->text ? strtoul(args->text, &end, 10) : args->count;
+    if (count < 1 || (end && *end)) {
+        warn(ed, "How many lines is a number from 1, not “%s”", args->text);
+        return;
+    }
+    bool marked = view_marked(v, &from, &to);
+    lines_meant(v, &from, &to);
+    size_t first = text_line_of(t, from), lines = text_line_count(t);
+    if (!marked)
+        to = text_line_start(t, count < lines - first ? first + count : lines);
+    if (from == to) {
+        say(ed, "There is no line to delete here");
+        return;
+    }
+    view_drop_mark(v);
+    if (edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE))
+        say(ed, "Deleted %s%s", AMOUNT(lines - text_line_count(view_text(v)), "line"),
+            ed->session->rules.batch ? "" : "; undo brings it back");
+}
+
+static const Command cmd_delete_lines = {
+    .name = "delete-lines",
+    .label = "Delete lines",
+    .letter = 'k',
+    .help = "Delete the cursor's line, so many from it on, or those that are marked",
+    .words = "erase remove kill",
+    .args = "[COUNT]",
+    .flags = CMD_CHANGES,
+    .run = run_delete_lines,
+};
+
 const Command *const lines_commands[] = {
-    &cmd_duplicate_lines,
-    &cmd_move_lines_up,
-    &cmd_move_lines_down,
-    &cmd_join_lines,
-    &cmd_indent,
-    &cmd_unindent,
-    &cmd_line_end_character,
-    &cmd_sort_lines,
-    &cmd_sort_by_numbers,
-    &cmd_trim_blanks,
-    NULL,
+    &cmd_duplicate_lines, &cmd_move_lines_up, &cmd_move_lines_down,    &cmd_join_lines,
+    &cmd_indent,          &cmd_unindent,      &cmd_line_end_character, &cmd_sort_lines,
+    &cmd_sort_by_numbers, &cmd_trim_blanks,   &cmd_delete_lines,       NULL,
 };

@@ -1,16 +1,10 @@
 #include "commands/putting.h"
 
 #include "base/arguments.h"
-#include "base/words.h"
-#include "commands/clips.h"
 #include "commands/edits.h"
 #include "edit/move.h"
-#include "text/text_line.h"
 #include "ui/command.h"
 #include "ui/prompt.h"
-
-#include <stdlib.h>
-#include <string.h>
 
 typedef void (*PutText)(Editor *ed, const char *bytes, size_t n);
 
@@ -146,45 +140,9 @@ static const Command cmd_append_line = {
     .run = run_append_line,
 };
 
-static void run_delete_lines(Editor *ed, const Args *args)
-{
-    View *v = ed->panes.view;
-    Text t = view_text(v);
-    size_t from = v->cursor.at, to = from;
-    char *end = NULL;
-    unsigned long count = *args->text ? strtoul(args->text, &end, 10) : args->count;
-    if (count < 1 || (end && *end)) {
-        warn(ed, "How many lines is a number from 1, not “%s”", args->text);
-        return;
-    }
-    bool marked = view_marked(v, &from, &to);
-    size_t first = text_line_of(t, from), last = text_line_of(t, to), lines = text_line_count(t);
-    if (marked && to > from && text_line_start(t, last) == to)
-        last--; /* a mark that ends at a line's start does not mean that line */
-    last = marked ? last : count > lines - first ? lines : first + count - 1;
-    size_t start = text_line_start(t, first), stop = text_line_start(t, last + 1);
-    if (start == stop) {
-        say(ed, "There is no line to delete here");
-        return;
-    }
-    view_drop_mark(v);
-    size_t before = text_line_count(t);
-    if (edit_replace(ed, start, stop - start, NULL, 0, STEP_WHOLE))
-        say(ed, "Deleted %s%s", AMOUNT(before - text_line_count(view_text(v)), "line"),
-            ed->session->rules.batch ? "" : "; undo brings it back");
-}
-
-static const Command cmd_delete_lines = {
-    .name = "delete-lines",
-    .label = "Delete lines",
-    .letter = 'k',
-    .help = "Delete the cursor's line, so many from it on, or those that are marked",
-    .words = "erase remove kill",
-    .args = "[COUNT]",
-    .flags = CMD_CHANGES,
-    .run = run_delete_lines,
-};
-
 const Command *const putting_commands[] = {
-    &cmd_insert, &cmd_type, &cmd_append_line, &cmd_delete_lines, NULL,
+    &cmd_insert,
+    &cmd_type,
+    &cmd_append_line,
+    NULL,
 };

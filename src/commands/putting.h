@@ -1,4 +1,4 @@
-/* Putting text in and taking lines out by words, for scripts above all. */
+/* Putting text in by words, for scripts above all. */
 #ifndef PUTTING_H
 #define PUTTING_H
 
