@@ -28,6 +28,14 @@ const char *sys_base_name(const char *path)
     return slash ? slash + 1 : path;
 }
 
+char *sys_folder_of(const char *path)
+{
+    const char *slash = strrchr(path, '/');
+    if (!slash)
+        return mem_string(".");
+    return slash == path ? mem_string("/") : mem_string_n(path, (size_t)(slash - path));
+}
+
 /* Removes "." and ".." by their letters only; for paths that do not exist yet. */
 static char *tidy(const char *absolute)
 {

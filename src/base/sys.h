@@ -22,6 +22,8 @@ char *sys_expand_home(const char *path);
 
 /* The part of a path after its last '/'; points into `path`. */
 const char *sys_base_name(const char *path);
+/* The part before it, without that '/': "." when there is none, "/" at the top. The caller frees it. */
+char *sys_folder_of(const char *path);
 
 /* The person's folder for one kind of file, "$XDG_<kind>_HOME/steady-quill" or its
  * standard place below the home folder; kind is "CONFIG" or "STATE". NULL when there is no home.

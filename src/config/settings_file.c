@@ -90,7 +90,7 @@ bool settings_file_keep(Config *c, size_t *n, Err *e)
     char *path = settings_file_path();
     if (!path)
         return err_set(e, "There is no home folder to keep settings in");
-    char *folder = mem_string_n(path, (size_t)(strrchr(path, '/') - path));
+    char *folder = sys_folder_of(path);
     Text t = {0};
     DiskState disk;
     Bytes old = {0}, out = {0};

@@ -4,6 +4,7 @@
 #include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "files/leftovers.h"
 #include "files/rights.h"
 #include "files/write.h"
 
@@ -97,7 +98,7 @@ static char *place_for(const char *path, const SaveWish *wish)
     Bytes to = {0};
     char *full = sys_full_path(path), *home = sys_expand_home(wish->folder);
     bytes_printf(&to, "%s%s", home, full);
-    char *folder = mem_string_n(to.at, (size_t)(sys_base_name(to.at) - to.at - 1));
+    char *folder = sys_folder_of(to.at);
     bool ok = sys_make_folders(folder);
     free(folder);
     free(home);
@@ -117,10 +118,10 @@ bool backup_make(const char *path, const SaveWish *wish, Err *e)
     if (!to)
         return err_set(e, "%s was not saved: no backup could be made of it: %s: %s", name, wish->folder,
                        err_os(errno));
-    char *folder = mem_string_n(to, (size_t)(sys_base_name(to) - to));
-    unsigned number = wish->backup == BACKUP_NUMBERED ? scan(*folder ? folder : ".", name, 0) + 1 : 0;
+    char *folder = sys_folder_of(to);
+    unsigned number = wish->backup == BACKUP_NUMBERED ? scan(folder, name, 0) + 1 : 0;
     Bytes fresh = {0}, final = {0};
-    bytes_printf(&fresh, "%s.%.180s.0-0.%lx.b-unfinished.bak", folder, name, (long)getpid());
+    leftover_name(&fresh, folder, name, NULL, "b");
     bytes_printf(&final, "%s.old", to);
     if (number)
         bytes_printf(&final, "-%u", number);
@@ -134,7 +135,7 @@ bool backup_make(const char *path, const SaveWish *wish, Err *e)
         err_set(e, "%s was not saved: no backup could be made of it: %s", name, err_os(errno));
     unlink(fresh.at); /* there still when both names are the same file already */
     if (ok && number && wish->keep && number > wish->keep)
-        scan(*folder ? folder : ".", name, number - wish->keep + 1);
+        scan(folder, name, number - wish->keep + 1);
     bytes_free(&fresh);
     bytes_free(&final);
     free(folder);

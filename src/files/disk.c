@@ -16,15 +16,16 @@
 /* The folder in which a path really ends, links followed; false when there is none. */
 static bool folder_node(const char *path, struct stat *st)
 {
-    char real[PATH_MAX], folder[PATH_MAX];
+    char real[PATH_MAX];
     struct stat link;
     if (!realpath(path, real)) { /* not there yet, or a link to nothing */
         if (lstat(path, &link) == 0 || (size_t)snprintf(real, sizeof real, "%s", path) >= sizeof real)
             return false;
     }
-    size_t n = (size_t)(sys_base_name(real) - real);
-    snprintf(folder, sizeof folder, "%.*s", (int)n, n ? real : ".");
-    return stat(n ? folder : ".", st) == 0;
+    char *folder = sys_folder_of(real);
+    bool there = stat(folder, st) == 0;
+    free(folder);
+    return there;
 }
 
 /* Notes the folder of a file that was opened, if it is still the one that the path leads to. */

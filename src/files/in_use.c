@@ -51,8 +51,8 @@ static bool place_of(const char *path, InUsePlace *p)
     if (realpath(path, real))
         path = real;
     const char *name = sys_base_name(path);
-    char *folder = mem_string_n(path, (size_t)(name - path));
-    bool ok = stat(*folder ? folder : ".", &st) == 0;
+    char *folder = sys_folder_of(path);
+    bool ok = stat(folder, &st) == 0;
     free(folder);
     if (ok)
         *p = (InUsePlace){st.st_dev, st.st_ino, XXH3_64bits(name, strlen(name)),

@@ -197,8 +197,7 @@ bool disk_may_write(const char *path)
         return true;
     if (errno != ENOENT)
         return false;
-    size_t n = (size_t)(sys_base_name(path) - path); /* a new one is made in its folder */
-    char *folder = n ? mem_string_n(path, n) : mem_string(".");
+    char *folder = sys_folder_of(path); /* a new one is made there */
     bool may = access(folder, W_OK) == 0 || errno == ENOENT;
     free(folder);
     return may;

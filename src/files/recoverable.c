@@ -18,20 +18,10 @@ static bool alive(const Journal *j, const char *host, pid_t pid, long long when_
            sys_process_born(pid) == when_born;
 }
 
-size_t recoverable_list(Journal *j, const char *path, Recoverable **out)
+/* Adds those of one path, or all, to the `n` of a list; returns how many there are now. */
+static size_t add_of(Journal *j, sqlite3_stmt *q, const char *path, Recoverable **out, size_t n)
 {
-    sqlite3_stmt *q = NULL;
-    size_t n = 0;
-    Err e;
-    *out = NULL;
-    sqlite3 *db = journal_look_into(j, &e);
-    static const char sql[] =
-        "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
-        " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
-        " WHERE (?1 IS NULL OR path = ?1 OR id IN (SELECT id FROM names n WHERE n.path = ?1)) AND "
-        "EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
-        " ORDER BY (SELECT MAX(number) FROM patches p WHERE p.id = t.id) DESC";
-    sqlite3_prepare_v2(db, sql, -1, &q, NULL);
+    sqlite3_clear_bindings(q);
     if (path)
         database_bind_bytes(q, 1, path, strlen(path));
     while (sqlite3_step(q) == SQLITE_ROW) {
@@ -52,9 +42,43 @@ size_t recoverable_list(Journal *j, const char *path, Recoverable **out)
             .bytes = (size_t)sqlite3_column_int64(q, 7),
         };
     }
+    return n;
+}
+
+size_t recoverable_of(Journal *j, const char *const *paths, size_t n_paths, Recoverable **out, Err *e)
+{
+    sqlite3_stmt *q = NULL;
+    size_t n = 0;
+    *out = NULL;
+    e->text[0] = 0;
+    sqlite3 *db = journal_look_into(j, e);
+    if (!db)
+        return 0;
+    static const char sql[] =
+        "SELECT id, path, host, pid, born, changed, dropped, COALESCE(length(base), 0) + (SELECT"
+        " COALESCE(SUM(length(patch)), 0) FROM patches p WHERE p.id = t.id) FROM texts t"
+        " WHERE (?1 IS NULL OR path = ?1 OR id IN (SELECT id FROM names n WHERE n.path = ?1)) AND "
+        "EXISTS(SELECT 1 FROM patches p WHERE p.id = t.id)"
+        " ORDER BY (SELECT MAX(number) FROM patches p WHERE p.id = t.id) DESC";
+    if (sqlite3_prepare_v2(db, sql, -1, &q, NULL) != SQLITE_OK)
+        err_set(e, "%s", sqlite3_errmsg(db));
+    for (size_t i = 0; q && i < n_paths; i++) {
+        size_t before = n;
+        n = add_of(j, q, paths[i], out, n);
+        if (sqlite3_reset(q) != SQLITE_OK)
+            err_set(e, "%s", sqlite3_errmsg(db));
+        for (size_t k = before; k < n; k++)
+            (*out)[k].of = i;
+    }
     sqlite3_finalize(q);
     sqlite3_close(db);
     return n;
+}
+
+size_t recoverable_list(Journal *j, const char *path, Recoverable **out)
+{
+    Err ignored;
+    return recoverable_of(j, &path, 1, out, &ignored);
 }
 
 void recoverable_free(Recoverable *r, size_t n)

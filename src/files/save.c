@@ -1,10 +1,10 @@
 #include "files/save.h"
 
 #include "base/bytes.h"
-#include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/backup.h"
+#include "files/leftovers.h"
 #include "files/rights.h"
 #include "files/write.h"
 
@@ -27,10 +27,6 @@ enum { FOLDER_ONLY = O_PATH };
 #else
 enum { FOLDER_ONLY = O_RDONLY };
 #endif
-
-/* Hidden, and of an ending that readers of whole folders pass over: cron, run-parts and sudo want no dot in a
- * name, patterns leave out hidden files. (Only logrotate reads whatever is hidden.) */
-static const char unfinished[] = "-unfinished.bak", safe_copy[] = "-safe-copy.bak";
 
 /* A save under way. */
 typedef struct Save {
@@ -81,14 +77,6 @@ static bool failed(const Save *s, const char *what)
     return err_set(s->e, "%s was not saved: %s%s", sys_base_name(s->path), what, mark ? mark : err_os(code));
 }
 
-static char *folder_of(const char *path)
-{
-    const char *slash = strrchr(path, '/');
-    if (!slash)
-        return mem_string(".");
-    return slash == path ? mem_string("/") : mem_string_n(path, (size_t)(slash - path));
-}
-
 static bool told_overtaken(const Save *s)
 {
     if (s->wish && s->wish->overtaken)
@@ -120,9 +108,10 @@ static bool untouched(const Save *s, bool after_backup)
 static int open_beside(int dir, const char *folder, const char *like, const struct stat *of, Bytes *name)
 {
     for (unsigned i = 0; i < 100; i++) {
+        char which[16];
+        snprintf(which, sizeof which, "%x", i);
         bytes_clear(name);
-        bytes_printf(name, "%s/.%.180s.%lx-%lx.%lx.%x%s", folder, like, of ? (unsigned long)of->st_dev : 0,
-                     of ? (unsigned long)of->st_ino : 0, (long)getpid(), i, unfinished);
+        leftover_name(name, folder, like, of, which);
         int fd = openat(dir, dir == AT_FDCWD ? name->at : sys_base_name(name->at),
                         O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
         if (fd >= 0)
@@ -233,7 +222,7 @@ static int keep_copy(const Save *s, Bytes *name)
         return -1;
     }
     Bytes whole = {0};
-    bytes_printf(&whole, "%.*s%s", (int)(name->len - strlen(unfinished)), name->at, safe_copy);
+    leftover_whole(name, &whole);
     bool ok =
         write_text(fd, s->text) && write_sync(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
     if (!ok) {
@@ -376,7 +365,7 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
         return err_set(e, "%s was not saved: it is somebody else's link to what does not exist",
                        sys_base_name(path));
     s.name = sys_base_name(s.path);
-    s.folder = folder_of(s.path);
+    s.folder = sys_folder_of(s.path);
     s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
     bool ok = s.dir >= 0 ? look(&s, dangling) : failed(&s, "");
     if (ok) {
@@ -397,81 +386,4 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
         close(s.dir);
     free(s.folder);
     return ok;
-}
-
-/* ---- what dead programs left ---- */
-
-/* Nobody has it open any more: its maker has died. Only files of our own are looked at. */
-static bool left_behind(int dir, const char *name)
-{
-    struct stat st;
-    int fd = openat(dir, name, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW | O_NOCTTY);
-    bool ours = fd >= 0 && fstat(fd, &st) == 0 && S_ISREG(st.st_mode) && st.st_uid == geteuid();
-    bool dead = ours && flock(fd, LOCK_SH | LOCK_NB) == 0;
-    if (fd >= 0)
-        close(fd);
-    /* Between being made and being locked its maker may still be at it. */
-    const char *at = strrchr(name, '-');
-    for (int dots = 0; dead && at > name && dots < 2; dots += *--at == '.')
-        continue;
-    long pid = dead ? strtol(at + 1, NULL, 16) : 0;
-    return dead && (pid <= 0 || !sys_process_lives((pid_t)pid) || pid == (long)getpid());
-}
-
-static bool ends_with(const char *name, const char *end)
-{
-    size_t n = strlen(name), m = strlen(end);
-    return n > m && strcmp(name + n - m, end) == 0;
-}
-
-typedef struct CopySearch {
-    const char *folder, *begin, *node;
-    char *found;
-} CopySearch;
-
-static bool copy_entry(int fd, const char *name, void *ctx)
-{
-    CopySearch *s = ctx;
-    bool part = ends_with(name, unfinished), whole = ends_with(name, safe_copy);
-    bool belongs =
-        (s->begin && strncmp(name, s->begin, strlen(s->begin)) == 0) || (s->node && strstr(name, s->node));
-    if ((!part && !whole) || !belongs || !left_behind(fd, name))
-        return true;
-    if (part) {
-        unlinkat(fd, name, 0);
-    } else if (!s->found) {
-        Bytes path = {0};
-        bytes_printf(&path, "%s/%s", s->folder, name);
-        s->found = path.at;
-    }
-    return true;
-}
-
-/* Looks through one folder for what belongs to a file: of its name (begin), or of that node (NULL: it is not
- * there). */
-static char *copy_in(const char *folder, const char *begin, const char *node)
-{
-    CopySearch s = {folder, begin, node, NULL};
-    folder_read(folder, copy_entry, &s);
-    return s.found;
-}
-
-char *save_find_copy(const char *path)
-{
-    char real[PATH_MAX], node[64] = "", begin[256];
-    struct stat st;
-    Err ignored;
-    bool there = realpath(path, real) && stat(real, &st) == 0;
-    if (!there)
-        snprintf(real, sizeof real, "%s", path);
-    else
-        snprintf(node, sizeof node, ".%lx-%lx.", (unsigned long)st.st_dev, (unsigned long)st.st_ino);
-    snprintf(begin, sizeof begin, ".%.180s.", sys_base_name(real));
-    char *folder = folder_of(real), *found = copy_in(folder, begin, there ? node : NULL);
-    free(folder);
-    folder = found || !there ? NULL : sys_state_folder(&ignored);
-    if (folder)
-        found = copy_in(folder, NULL, node);
-    free(folder);
-    return found || !there ? found : copy_in("/tmp", NULL, node);
 }

@@ -27,9 +27,4 @@ typedef struct SaveWish {
  * the reason is in e, and the file is as it was unless the text says where the whole new version lies. */
 bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
 
-/* A file that a program wrote in place when it died may be half of both versions. Finds the whole new one
- * that was laid down beside it (or in the state folder) before that, and removes what dead programs left
- * unfinished. NULL when there is none; else its path, which the caller frees. */
-char *save_find_copy(const char *path);
-
 #endif

@@ -382,21 +382,30 @@ static bool saved_meanwhile(Session *s, const OpenFile *f, int64_t row)
     return same;
 }
 
-void keeper_look(Session *s, OpenFile *f)
+void keeper_look(Session *s, OpenFile *const *files, size_t n_files)
 {
     Recoverable *r;
-    Keeping *k = keeping(f);
-    if (!is_work(f) || !keeper_journal(s))
+    if (!n_files || !keeper_journal(s))
         return;
-    char *path = real_name(f->path);
-    size_t n = recoverable_list(s->keeper->journal, path, &r);
-    for (size_t i = 0; i < n && !k->offer.row; i++)
-        if (!r[i].dropped && !saved_meanwhile(s, f, r[i].id)) {
-            k->offer = (Offer){.row = r[i].id, .when = r[i].when};
-            snprintf(k->offer.from, sizeof k->offer.from, "%s", r[i].foreign ? r[i].host : "");
-        }
+    char **paths = mem_get(n_files * sizeof *paths);
+    for (size_t i = 0; i < n_files; i++)
+        paths[i] = real_name(files[i]->path);
+    Err e;
+    size_t n = recoverable_of(s->keeper->journal, (const char *const *)paths, n_files, &r, &e);
+    if (e.text[0])
+        notices_warn(s->notices, "Unsaved work of an earlier run could not be looked for: %s", e.text);
+    for (size_t i = 0; i < n; i++) {
+        OpenFile *f = files[r[i].of];
+        Offer *offer = &keeping(f)->offer;
+        if (offer->row || r[i].dropped || !is_work(f) || saved_meanwhile(s, f, r[i].id))
+            continue;
+        *offer = (Offer){.row = r[i].id, .when = r[i].when};
+        snprintf(offer->from, sizeof offer->from, "%s", r[i].foreign ? r[i].host : "");
+    }
     recoverable_free(r, n);
-    free(path);
+    for (size_t i = 0; i < n_files; i++)
+        free(paths[i]);
+    free(paths);
 }
 
 Offer keeper_offer(const OpenFile *f)

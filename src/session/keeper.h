@@ -39,8 +39,8 @@ typedef struct Offer {
     char from[64]; /* the machine, if it is not this one */
 } Offer;
 
-/* Looks for it. */
-void keeper_look(Session *s, OpenFile *f);
+/* Looks for that of `n` files. */
+void keeper_look(Session *s, OpenFile *const *files, size_t n);
 Offer keeper_offer(const OpenFile *f);
 /* That text; false with the reason in e. With a reason although it is true: only a part could be had. */
 bool keeper_text(Session *s, int64_t row, Text *t, Err *e);

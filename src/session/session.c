@@ -5,6 +5,7 @@
 #include "base/sys.h"
 #include "base/words.h"
 #include "edit/dump.h"
+#include "files/leftovers.h"
 #include "session/keeper.h"
 #include "session/plan.h"
 #include "session/reading.h"
@@ -280,15 +281,16 @@ void session_take_use(Session *s, OpenFile *f)
         f->used = !in_use_take(&s->in_use, f->path, &f->in_use, &f->used_by);
 }
 
-/* A whole new version may lie beside the file, as whoever wrote it in place died. One with the very bytes
- * that the file has is not needed. */
-static void look_for_copy(OpenFile *f)
+/* A whole new version lies beside the file (or NULL), as whoever wrote it in place died. One with the very
+ * bytes that the file has is not needed. Takes over `copy`. */
+static void take_copy(OpenFile *f, char *copy)
 {
     Text t;
     DiskState disk;
     Err ignored;
-    f->safe_copy.path = save_find_copy(f->path);
-    if (!f->safe_copy.path || !load_file(f->safe_copy.path, &t, &disk, &ignored))
+    free(f->safe_copy.path);
+    f->safe_copy.path = copy;
+    if (!copy || !load_file(copy, &t, &disk, &ignored))
         return;
     DiskState known = f->disk;
     known.st.st_mtim.tv_nsec ^= 1; /* by its bytes */
@@ -337,30 +339,64 @@ void session_settle_copy(Session *s, OpenFile *f, CopyFate fate)
     }
 }
 
-static void look_around(Session *s, OpenFile *f)
+/* What there is about each of these files: asked for all at once, as there may be thousands of them. */
+static void look_around(Session *s, OpenFile *const *files, size_t n_files)
 {
-    session_take_use(s, f);
-    if (s->rules.batch || f->purpose != FOR_WORK || !f->path)
+    OpenFile **work = mem_get(n_files * sizeof *work);
+    const char **paths = mem_get(n_files * sizeof *paths);
+    char **copies = mem_get(n_files * sizeof *copies);
+    size_t n = 0;
+    for (size_t i = 0; i < n_files; i++) { /* first, as others shall see at once that they are in use */
+        session_take_use(s, files[i]);
+        if (!s->rules.batch && files[i]->purpose == FOR_WORK && files[i]->path) {
+            paths[n] = files[i]->path;
+            work[n++] = files[i];
+        }
+    }
+    if (n) {
+        keeper_look(s, work, n);
+        leftovers_find(paths, n, copies);
+    }
+    for (size_t i = 0; i < n; i++)
+        take_copy(work[i], copies[i]);
+    free(work);
+    free(paths);
+    free(copies);
+}
+
+static void note_opened(Session *s, OpenFile *const *files, size_t n)
+{
+    Store *store = s->rules.dry_run ? NULL : session_store(s);
+    if (!store)
         return;
-    keeper_look(s, f);
-    look_for_copy(f);
+    store_begin(store);
+    for (size_t i = 0; i < n; i++)
+        store_add(store, "opened", files[i]->path);
+    store_end(store);
 }
 
 void session_settle(Session *s)
 {
-    for (size_t i = 0; s->unsettled && i < s->n_files; i++) {
+    if (!s->unsettled)
+        return;
+    s->unsettled = false;
+    OpenFile **fresh = mem_get(s->n_files * sizeof *fresh), **whole = mem_get(s->n_files * sizeof *whole);
+    size_t n = 0, n_whole = 0;
+    for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
         if (!f->unsettled)
             continue;
         f->unsettled = false;
-        if (!f->reading) {
-            look_around(s, f); /* first, as others shall see at once that it is in use */
-            recall_undo(s, f);
-        }
-        if (session_store(s) && !s->rules.dry_run)
-            store_add(session_store(s), "opened", f->path);
+        fresh[n++] = f;
+        if (!f->reading) /* the others follow when they are read */
+            whole[n_whole++] = f;
     }
-    s->unsettled = false;
+    look_around(s, whole, n_whole);
+    for (size_t i = 0; i < n_whole; i++)
+        recall_undo(s, whole[i]);
+    note_opened(s, fresh, n);
+    free(fresh);
+    free(whole);
 }
 
 void session_renamed(Session *s, OpenFile *f, const char *path)
@@ -406,7 +442,7 @@ void session_took_anew(Session *s, OpenFile *f)
 {
     take_format(f);
     keeper_loaded(f);
-    look_around(s, f);
+    look_around(s, &f, 1);
 }
 
 bool session_read_again(Session *s, OpenFile *f, const Encoding *as)

@@ -511,6 +511,39 @@ TEST(a_broken_save_is_found_and_offered)
     }
 }
 
+/* Of many files that are opened together, each gets its own, also where names begin alike. */
+TEST(copies_of_many_files_are_told_apart)
+{
+    static const char *const names[] = {"hosts", "hosts.allow", "hosts.a", "allow", "quay", "quay.old.2"};
+    enum { N = sizeof names / sizeof *names };
+    char copy[40], command[200];
+    for (int with = 0; with < 1 << N; with++) {
+        Session *s = sessions_start(NULL);
+        OpenFile *f[N];
+        Err e;
+        for (int i = 0; i < N; i++) {
+            check_put(names[i], "half");
+            snprintf(copy, sizeof copy, "whole %d", i);
+            if (with & 1 << i)
+                leave_behind(names[i], "-safe-copy.bak", copy);
+            f[i] = session_open(s, check_path(names[i]), &e);
+        }
+        session_settle(s);
+        for (int i = 0; i < N; i++) {
+            Text t;
+            CHECK((f[i]->safe_copy.path != NULL) == (with >> i & 1));
+            snprintf(copy, sizeof copy, "whole %d", i);
+            if (f[i]->safe_copy.path && session_copy_text(s, f[i], &t)) {
+                CHECK(text_is(t, copy));
+                text_drop(&t);
+            }
+        }
+        session_free(s);
+        snprintf(command, sizeof command, "rm -f '%s'/.*.bak", check_folder());
+        CHECK(system(command) == 0);
+    }
+}
+
 /* ---- the journal's silence ---- */
 
 TEST(without_a_journal_it_is_told)
