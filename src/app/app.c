@@ -17,6 +17,7 @@
 #include "ui/command.h"
 #include "ui/menu.h"
 #include "ui/screen.h"
+#include "view/colours.h"
 #include "view/places.h"
 #include "view/scroll.h"
 #include "view/wanted.h"
@@ -57,7 +58,7 @@ static void settings_changed(void *ctx)
 {
     Editor *ed = ctx;
     const Settings *set = &ed->config.settings;
-    ed->theme = &themes[set->theme];
+    ed->theme = theme_number((size_t)set->theme);
     for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
         panes_shown(p)->wrap = p->view.wrap = set->wrap;
     showing_set_tab(&ed->panes, (size_t)set->tab_width);
@@ -198,6 +199,17 @@ static void settle(Editor *ed)
     ed->app->seen = false;
 }
 
+/* Puts right the colours of what is shown, where they were guessed. */
+static bool colour_ahead(Editor *ed)
+{
+    for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p)) {
+        const View *v = panes_shown(p);
+        if (!v->looks.at && colours_step(v->file, view_end(v) + v->left))
+            return true;
+    }
+    return false;
+}
+
 void app_tick(Editor *ed, uint64_t now)
 {
     ed->clock.now = ed->notices.now = now;
@@ -215,8 +227,8 @@ void app_tick(Editor *ed, uint64_t now)
         ed->clock.marks_due = 0;
     if (!search_under_way(ed))
         matches_count_step(&ed->matches);
-    ed->app->looking_ahead =
-        ed->app->painted && !ed->panes.view->file->reading && scroll_look_ahead(ed->panes.view);
+    bool rests = ed->app->painted && !ed->panes.view->file->reading;
+    ed->app->looking_ahead = rests && (scroll_look_ahead(ed->panes.view) || colour_ahead(ed));
 }
 
 int app_wait(const Editor *ed, uint64_t now)

@@ -169,7 +169,7 @@ static void make_settings(const Config *cfg, Bytes *out)
         else if (s->type == SETTING_INT)
             bytes_printf(out, "From %d to %d; the standard is %s.\n", s->min, s->max, s->standard);
         else if (s->type == SETTING_CHOICE)
-            bytes_printf(out, "One of %s; the standard is %s.\n", s->choices, s->standard);
+            bytes_printf(out, "One of %s; the standard is %s.\n", settings_choices(s), s->standard);
         else
             bytes_add_str(out, "A text in quotation marks.\n");
     }

@@ -177,7 +177,7 @@ static void fill_kinds(Editor *ed, Panel *p, const char *filter, void *ctx)
     (void)filter, (void)ctx;
     const Kind *k;
     for (size_t i = 0; (k = kind_number(i)) != NULL; i++)
-        panel_add(p, (long)i, k->name, k->extensions, ed->panes.view->file->kind == k ? "now" : NULL);
+        panel_add(p, (long)i, k->name, k->about, ed->panes.view->file->kind == k ? "now" : NULL);
 }
 
 static void set_kind(Editor *ed, const Kind *k)

@@ -101,7 +101,8 @@ static void offer_settings(const char *args, Offers *out)
                 offers_add(out, s->name);
         } else if (strlen(s->name) == n && memcmp(s->name, args, n) == 0) {
             out->from = n + strspn(args + n, " ");
-            offers_add_words(out, s->type == SETTING_BOOL ? "true|false" : s->choices, args + out->from);
+            offers_add_words(out, s->type == SETTING_BOOL ? "true|false" : settings_choices(s),
+                             args + out->from);
         }
     }
 }

@@ -154,35 +154,34 @@ static const Command cmd_layout = {
 
 static void offer_themes(const char *args, Offers *out)
 {
-    for (size_t i = 0; i < n_themes; i++)
-        if (strncmp(themes[i].name, args, strlen(args)) == 0)
-            offers_add(out, themes[i].name);
+    offers_add_words(out, theme_names(), args);
 }
 
 static void fill_themes(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter, (void)ctx;
-    for (size_t i = 0; i < n_themes; i++)
-        panel_add(p, (long)i, themes[i].name, NULL, ed->config.settings.theme == (int)i ? "now" : NULL);
+    const Theme *t;
+    for (size_t i = 0; (t = theme_number(i)) != NULL; i++)
+        panel_add(p, (long)i, t->name, t->about, ed->config.settings.theme == (int)i ? "now" : NULL);
 }
 
 static void preview_theme(Editor *ed, long id, void *ctx)
 {
     (void)ctx;
-    ed->theme = &themes[id];
+    ed->theme = theme_number((size_t)id);
 }
 
 static void theme_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed, (void)ctx;
     if (id >= 0)
-        flip(ed, "theme", themes[id].name);
+        flip(ed, "theme", theme_number((size_t)id)->name);
 }
 
 static void theme_as_before(Editor *ed, void *ctx)
 {
     (void)ctx;
-    ed->theme = &themes[ed->config.settings.theme];
+    ed->theme = theme_number((size_t)ed->config.settings.theme);
 }
 
 static void run_theme(Editor *ed, const Args *args)
@@ -208,7 +207,7 @@ static const Command cmd_theme = {
     .letter = 'm',
     .help = "Choose colours",
     .words = "colours dark light",
-    .args = "terminal|dark|light|mono",
+    .args = "NAME",
     .offer = offer_themes,
     .run = run_theme,
 };

@@ -3,6 +3,7 @@
 #include "base/glyph.h"
 #include "base/mem.h"
 #include "config/config.h"
+#include "frame/theme.h"
 
 #include <errno.h>
 #include <stdio.h>
@@ -12,8 +13,8 @@
 #define AT(field) offsetof(Settings, field)
 
 const Setting settings_table[SETTINGS_COUNT] = {
-    {"theme", SETTING_CHOICE, "terminal", "terminal|dark|light|mono", 0, 0, AT(theme),
-     "Colours: those of the terminal, dark, light, or none"},
+    {"theme", SETTING_CHOICE, "terminal", NULL, 0, 0, AT(theme),
+     "Colours: those of the terminal, dark, light, more contrast, or none"},
     {"hints", SETTING_CHOICE, "line", "line|off|side", 0, 0, AT(hints),
      "Where useful keys are shown: on the last line, nowhere, or at the side"},
     {"layout", SETTING_CHOICE, "desk", "desk|shell", 0, 0, AT(layout),
@@ -74,6 +75,11 @@ static void *place(const Config *c, const Setting *s)
     return (char *)&((Config *)c)->settings + s->offset;
 }
 
+const char *settings_choices(const Setting *s)
+{
+    return s->choices ? s->choices : theme_names();
+}
+
 /* The number of a choice, or -1. */
 static int choice_number(const char *choices, const char *value)
 {
@@ -110,9 +116,9 @@ static bool write_value(Config *c, const Setting *s, const char *value, Err *e)
         *(bool *)to = b;
         return true;
     case SETTING_CHOICE: {
-        int n = choice_number(s->choices, value);
+        int n = choice_number(settings_choices(s), value);
         if (n < 0)
-            return err_set(e, "%s is one of %s, not “%s”", s->name, s->choices, value);
+            return err_set(e, "%s is one of %s, not “%s”", s->name, settings_choices(s), value);
         *(int *)to = n;
         return true;
     }
@@ -141,7 +147,7 @@ const char *settings_value(const Config *c, const Setting *s, char text[SETTING_
     } else if (s->type == SETTING_INT) {
         snprintf(text, SETTING_TEXT_MAX, "%d", *(const int *)from);
     } else if (s->type == SETTING_CHOICE) {
-        const char *choice = s->choices;
+        const char *choice = settings_choices(s);
         for (int i = *(const int *)from; i > 0; i--)
             choice += strcspn(choice, "|") + 1;
         snprintf(text, SETTING_TEXT_MAX, "%.*s", (int)strcspn(choice, "|"), choice);
@@ -230,10 +236,10 @@ bool settings_flip(Config *c, const Setting *s)
     if (s->type == SETTING_BOOL) {
         strcpy(next, *(bool *)place(c, s) ? "false" : "true");
     } else if (s->type == SETTING_CHOICE) {
-        const char *choice = s->choices;
+        const char *choice = settings_choices(s);
         for (int i = *(int *)place(c, s); i >= 0 && choice; i--)
             choice = strchr(choice, '|') ? strchr(choice, '|') + 1 : NULL;
-        choice = choice ? choice : s->choices;
+        choice = choice ? choice : settings_choices(s);
         snprintf(next, sizeof next, "%.*s", (int)strcspn(choice, "|"), choice);
     } else {
         return false;

@@ -14,7 +14,7 @@ typedef struct Config Config; /* see config.h */
 typedef enum HintsMode { HINTS_LINE, HINTS_OFF, HINTS_SIDE } HintsMode;
 
 typedef struct Settings {
-    int theme;  /* index of themes */
+    int theme;  /* see theme_number */
     int hints;  /* HintsMode */
     int layout; /* 0 desk, 1 shell */
     bool mouse;
@@ -50,7 +50,7 @@ typedef struct Setting {
     const char *name;
     SettingType type;
     const char *standard; /* written as in the file, texts without quotes */
-    const char *choices;  /* "|"-separated, for SETTING_CHOICE */
+    const char *choices;  /* for SETTING_CHOICE: see settings_choices */
     int min, max;         /* for SETTING_INT */
     size_t offset;        /* in Settings */
     const char *help;     /* one line */
@@ -61,6 +61,8 @@ extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */
 const Setting *settings_find(const char *name);
+/* What a SETTING_CHOICE can be, "|"-separated; themes may be added while the program starts. */
+const char *settings_choices(const Setting *s);
 /* The name it had before, which is still understood; or NULL. */
 const char *settings_former_name(const Setting *s);
 /* Everything to its standard. */

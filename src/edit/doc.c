@@ -150,6 +150,21 @@ static void move_anchors(Doc *d, Span s)
     }
 }
 
+/* The text is another one now, by this. */
+static void note_change(Doc *d, Span s)
+{
+    d->changes[d->version % CHANGES_KEPT] = (DocChange){s.at, s.removed, s.added};
+    d->version++;
+}
+
+bool doc_change_after(const Doc *d, unsigned long version, DocChange *change)
+{
+    if (version >= d->version || d->version - version > CHANGES_KEPT)
+        return false;
+    *change = d->changes[version % CHANGES_KEPT];
+    return true;
+}
+
 /* ---- steps ---- */
 
 static bool blank(char c)
@@ -216,7 +231,7 @@ static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, s
     }
     d->states[d->now].cursor_after = s.at + s.added;
     d->open = true;
-    d->version++;
+    note_change(d, s);
     d->last_change = sys_now_ms();
     if (!in_step)
         d->word_begun = false;
@@ -289,8 +304,11 @@ bool doc_set_text(Doc *d, Text to, size_t cursor)
 bool doc_load_more(Doc *d, Text more)
 {
     assert(d->n_states == 1);
-    d->version++;
-    return text_insert_text(&d->text, text_len(d->text), more);
+    size_t end = text_len(d->text);
+    if (!text_insert_text(&d->text, end, more))
+        return false;
+    note_change(d, (Span){end, 0, text_len(more)});
+    return true;
 }
 
 void doc_load_anew(Doc *d, Text all)
@@ -300,7 +318,7 @@ void doc_load_anew(Doc *d, Text all)
     Span span = {same, text_len(d->text) - same, text_len(all) - same};
     text_drop(&d->text);
     d->text = text_keep(all);
-    d->version++;
+    note_change(d, span);
     move_anchors(d, span);
 }
 
@@ -315,9 +333,10 @@ bool doc_undo(Doc *d, size_t *cursor)
     to->next = d->now;
     d->now = from->parent;
     d->open = false;
-    d->version++;
+    Span back = {from->span.at, from->span.added, from->span.removed};
+    note_change(d, back);
     *cursor = from->cursor_before;
-    move_anchors(d, (Span){from->span.at, from->span.added, from->span.removed});
+    move_anchors(d, back);
     return true;
 }
 
@@ -332,7 +351,7 @@ bool doc_redo(Doc *d, size_t *cursor)
     to->text = (Text){0};
     d->now = from->next;
     d->open = false;
-    d->version++;
+    note_change(d, to->span);
     *cursor = to->cursor_after;
     move_anchors(d, to->span);
     return true;

@@ -90,8 +90,14 @@ void doc_mark_state_saved(Doc *d, size_t i);
 size_t doc_state_now(const Doc *d);
 /* The text as it was then; borrowed like doc_text. */
 Text doc_saved_text(const Doc *d);
-/* Grows with every change of the text; for caches. */
+/* Grows by one with every change of the text; for caches. */
 unsigned long doc_version(const Doc *d);
+/* The change that led from that version to the next: `removed` bytes at `at` became `added`. False when it is
+ * too long ago. */
+typedef struct DocChange {
+    size_t at, removed, added;
+} DocChange;
+bool doc_change_after(const Doc *d, unsigned long version, DocChange *change);
 
 void doc_add_anchor(Doc *d, Anchor *a, size_t at, bool stays);
 void doc_remove_anchor(Doc *d, Anchor *a);

@@ -22,6 +22,8 @@ typedef struct State {
     StepKind kind;
 } State;
 
+enum { CHANGES_KEPT = 64 };
+
 struct Doc {
     Text text;
     State *states;
@@ -30,6 +32,7 @@ struct Doc {
     bool open;         /* the present state may take further changes in */
     unsigned group;    /* depth of doc_begin */
     unsigned long version;
+    DocChange changes[CHANGES_KEPT]; /* the last ones, by the version they began from */
     char last_typed;
     bool word_begun;      /* the present step has more than blanks in it */
     uint64_t last_change; /* ms */

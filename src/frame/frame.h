@@ -34,6 +34,20 @@ typedef enum Style {
     ST_OLD_PART,
     ST_NEW,
     ST_NEW_PART,
+    ST_COMMENT, /* what a piece of a text is, by its kind of file */
+    ST_QUOTED,
+    ST_NUMBER,
+    ST_KEYWORD,
+    ST_NAME,
+    ST_VALUE,
+    ST_SECTION,
+    ST_SIGN,
+    ST_VARIABLE,
+    ST_COMMAND,
+    ST_ADDED,
+    ST_REMOVED,
+    ST_WRONG,
+    ST_PARTNER, /* the bracket that belongs to the one at the cursor */
     ST_COUNT
 } Style;
 

@@ -1,138 +1,305 @@
 #include "frame/theme.h"
 
+#include "base/array.h"
+#include "base/data.h"
+#include "base/mem.h"
+
+#include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
-#define N COLOUR_NONE
+static struct {
+    Theme **all;
+    size_t n;
+    Bytes names;
+    bool loaded;
+} list;
 
-/* Every difference that matters shows in the attributes too: colour is never the only sign. */
-const Theme themes[] = {
-    {"terminal",
-     {
-         [ST_TEXT] = {N, N, 0},
-         [ST_BAR] = {N, N, ATTR_REVERSE},
-         [ST_BAR_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BAR_NOW] = {N, N, ATTR_BOLD},
-         [ST_STATE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
-         [ST_GUTTER] = {8, N, 0},
-         [ST_CHANGED] = {3, N, ATTR_BOLD},
-         [ST_ESCAPE] = {1, N, ATTR_UNDERLINE},
-         [ST_MARK] = {N, N, ATTR_REVERSE},
-         [ST_MATCH] = {N, N, ATTR_UNDERLINE | ATTR_BOLD},
-         [ST_MATCH_NOW] = {0, 3, 0},
-         [ST_STATUS] = {N, N, ATTR_REVERSE},
-         [ST_STATUS_OTHER] = {N, N, ATTR_UNDERLINE},
-         [ST_MESSAGE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
-         [ST_WARNING] = {15, 1, ATTR_BOLD},
-         [ST_PROMPT] = {N, N, ATTR_BOLD},
-         [ST_HINT] = {N, N, 0},
-         [ST_HINT_KEY] = {5, N, ATTR_BOLD}, /* to be read on black and on white */
-         [ST_BOX] = {N, N, ATTR_REVERSE},
-         [ST_BOX_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BOX_NOW] = {N, N, ATTR_BOLD},
-         [ST_BOX_DIM] = {N, N, ATTR_REVERSE},
-         [ST_BOX_TITLE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
-         [ST_OLD] = {1, N, 0},
-         [ST_OLD_PART] = {1, N, ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_NEW] = {2, N, 0},
-         [ST_NEW_PART] = {2, N, ATTR_BOLD | ATTR_UNDERLINE},
-     }},
-    {"dark",
-     {
-         [ST_TEXT] = {252, 234, 0},
-         [ST_BAR] = {252, 238, 0},
-         [ST_BAR_KEY] = {222, 238, ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BAR_NOW] = {234, 222, ATTR_BOLD},
-         [ST_STATE] = {222, 238, ATTR_BOLD},
-         [ST_GUTTER] = {242, 234, 0},
-         [ST_CHANGED] = {179, 234, ATTR_BOLD},
-         [ST_ESCAPE] = {176, 234, ATTR_UNDERLINE},
-         [ST_MARK] = {231, 24, 0},
-         [ST_MATCH] = {252, 58, ATTR_UNDERLINE},
-         [ST_MATCH_NOW] = {16, 222, ATTR_BOLD},
-         [ST_STATUS] = {252, 238, 0},
-         [ST_STATUS_OTHER] = {245, 236, 0},
-         [ST_MESSAGE] = {231, 238, ATTR_BOLD},
-         [ST_WARNING] = {231, 88, ATTR_BOLD},
-         [ST_PROMPT] = {222, 234, ATTR_BOLD},
-         [ST_HINT] = {250, 234, 0},
-         [ST_HINT_KEY] = {116, 234, ATTR_BOLD},
-         [ST_BOX] = {252, 237, 0},
-         [ST_BOX_KEY] = {222, 237, ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BOX_NOW] = {234, 222, ATTR_BOLD},
-         [ST_BOX_DIM] = {243, 237, 0},
-         [ST_BOX_TITLE] = {231, 237, ATTR_BOLD},
-         [ST_OLD] = {217, 234, 0},
-         [ST_OLD_PART] = {231, 88, ATTR_UNDERLINE},
-         [ST_NEW] = {151, 234, 0},
-         [ST_NEW_PART] = {231, 22, ATTR_UNDERLINE},
-     }},
-    {"light",
-     {
-         [ST_TEXT] = {235, 231, 0},
-         [ST_BAR] = {235, 252, 0},
-         [ST_BAR_KEY] = {88, 252, ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BAR_NOW] = {231, 24, ATTR_BOLD},
-         [ST_STATE] = {88, 252, ATTR_BOLD},
-         [ST_GUTTER] = {247, 231, 0},
-         [ST_CHANGED] = {130, 231, ATTR_BOLD},
-         [ST_ESCAPE] = {90, 231, ATTR_UNDERLINE},
-         [ST_MARK] = {16, 153, 0},
-         [ST_MATCH] = {235, 229, ATTR_UNDERLINE},
-         [ST_MATCH_NOW] = {16, 221, ATTR_BOLD},
-         [ST_STATUS] = {235, 252, 0},
-         [ST_STATUS_OTHER] = {240, 254, 0},
-         [ST_MESSAGE] = {16, 252, ATTR_BOLD},
-         [ST_WARNING] = {231, 124, ATTR_BOLD},
-         [ST_PROMPT] = {24, 231, ATTR_BOLD},
-         [ST_HINT] = {238, 231, 0},
-         [ST_HINT_KEY] = {24, 231, ATTR_BOLD},
-         [ST_BOX] = {235, 254, 0},
-         [ST_BOX_KEY] = {88, 254, ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BOX_NOW] = {231, 24, ATTR_BOLD},
-         [ST_BOX_DIM] = {246, 254, 0},
-         [ST_BOX_TITLE] = {16, 254, ATTR_BOLD},
-         [ST_OLD] = {124, 231, 0},
-         [ST_OLD_PART] = {124, 224, ATTR_UNDERLINE},
-         [ST_NEW] = {22, 231, 0},
-         [ST_NEW_PART] = {22, 194, ATTR_UNDERLINE},
-     }},
-    {"mono",
-     {
-         [ST_TEXT] = {N, N, 0},
-         [ST_BAR] = {N, N, ATTR_REVERSE},
-         [ST_BAR_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BAR_NOW] = {N, N, ATTR_BOLD},
-         [ST_STATE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
-         [ST_GUTTER] = {N, N, ATTR_DIM},
-         [ST_CHANGED] = {N, N, ATTR_BOLD},
-         [ST_ESCAPE] = {N, N, ATTR_UNDERLINE},
-         [ST_MARK] = {N, N, ATTR_REVERSE},
-         [ST_MATCH] = {N, N, ATTR_UNDERLINE | ATTR_BOLD},
-         [ST_MATCH_NOW] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_STATUS] = {N, N, ATTR_REVERSE},
-         [ST_STATUS_OTHER] = {N, N, ATTR_UNDERLINE},
-         [ST_MESSAGE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
-         [ST_WARNING] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_PROMPT] = {N, N, ATTR_BOLD},
-         [ST_HINT] = {N, N, 0},
-         [ST_HINT_KEY] = {N, N, ATTR_BOLD},
-         [ST_BOX] = {N, N, ATTR_REVERSE},
-         [ST_BOX_KEY] = {N, N, ATTR_REVERSE | ATTR_BOLD | ATTR_UNDERLINE},
-         [ST_BOX_NOW] = {N, N, ATTR_BOLD},
-         [ST_BOX_DIM] = {N, N, ATTR_REVERSE | ATTR_DIM},
-         [ST_BOX_TITLE] = {N, N, ATTR_REVERSE | ATTR_BOLD},
-         [ST_OLD] = {N, N, ATTR_DIM},
-         [ST_OLD_PART] = {N, N, ATTR_UNDERLINE},
-         [ST_NEW] = {N, N, 0},
-         [ST_NEW_PART] = {N, N, ATTR_BOLD | ATTR_UNDERLINE},
-     }},
+static const char *const look_names[ST_COUNT] = {
+    [ST_TEXT] = "text",
+    [ST_BAR] = "bar",
+    [ST_BAR_KEY] = "bar_key",
+    [ST_BAR_NOW] = "bar_now",
+    [ST_STATE] = "state",
+    [ST_GUTTER] = "gutter",
+    [ST_CHANGED] = "changed",
+    [ST_ESCAPE] = "escape",
+    [ST_MARK] = "mark",
+    [ST_MATCH] = "match",
+    [ST_MATCH_NOW] = "match_now",
+    [ST_STATUS] = "status",
+    [ST_STATUS_OTHER] = "status_other",
+    [ST_MESSAGE] = "message",
+    [ST_WARNING] = "warning",
+    [ST_PROMPT] = "prompt",
+    [ST_HINT] = "hint",
+    [ST_HINT_KEY] = "hint_key",
+    [ST_BOX] = "box",
+    [ST_BOX_KEY] = "box_key",
+    [ST_BOX_NOW] = "box_now",
+    [ST_BOX_DIM] = "box_dim",
+    [ST_BOX_TITLE] = "box_title",
+    [ST_OLD] = "old",
+    [ST_OLD_PART] = "old_part",
+    [ST_NEW] = "new",
+    [ST_NEW_PART] = "new_part",
+    [ST_COMMENT] = "comment",
+    [ST_QUOTED] = "quoted",
+    [ST_NUMBER] = "number",
+    [ST_KEYWORD] = "keyword",
+    [ST_NAME] = "name",
+    [ST_VALUE] = "value",
+    [ST_SECTION] = "section",
+    [ST_SIGN] = "sign",
+    [ST_VARIABLE] = "variable",
+    [ST_COMMAND] = "command",
+    [ST_ADDED] = "added",
+    [ST_REMOVED] = "removed",
+    [ST_WRONG] = "wrong",
+    [ST_PARTNER] = "partner",
 };
-const size_t n_themes = sizeof themes / sizeof *themes;
+
+/* ---- reading ---- */
+
+typedef struct Reading {
+    PlainProblem problem;
+    void *ctx;
+} Reading;
+
+static bool wrong(const Reading *r, unsigned line, const char *format, ...)
+    __attribute__((format(printf, 3, 4)));
+
+static bool wrong(const Reading *r, unsigned line, const char *format, ...)
+{
+    va_list args;
+    va_start(args, format);
+    plain_problem(r->problem, r->ctx, line, format, args);
+    va_end(args);
+    return false;
+}
+
+static bool read_colour(const Reading *r, const PlainValue *v, short *to)
+{
+    static const char *const names[] = {"black", "red",     "green", "yellow",
+                                        "blue",  "magenta", "cyan",  "white"};
+    if (v->type == PLAIN_NUMBER && v->number >= 0 && v->number <= 255 && v->number == (int)v->number) {
+        *to = (short)v->number;
+        return true;
+    }
+    const char *name = v->type == PLAIN_TEXT ? v->text : "";
+    bool bright = strncmp(name, "bright ", 7) == 0;
+    if (strcmp(name, "none") == 0) {
+        *to = COLOUR_NONE;
+        return true;
+    }
+    for (short i = 0; i < 8; i++)
+        if (strcmp(name + (bright ? 7 : 0), names[i]) == 0) {
+            *to = (short)(i + (bright ? 8 : 0));
+            return true;
+        }
+    return wrong(
+        r, v->line,
+        "%s: a number from 0 to 255, none, or black, red, green, yellow, blue, magenta, cyan, white, each "
+        "also bright, is expected",
+        v->key);
+}
+
+static bool read_attr(const Reading *r, const PlainValue *v, Look *look)
+{
+    static const struct {
+        const char *name;
+        unsigned attr;
+    } attrs[] = {
+        {"bold", ATTR_BOLD}, {"underlined", ATTR_UNDERLINE}, {"reversed", ATTR_REVERSE}, {"dim", ATTR_DIM}};
+    for (size_t i = 0; i < sizeof attrs / sizeof *attrs; i++)
+        if (strcmp(v->key, attrs[i].name) == 0) {
+            if (v->type != PLAIN_TRUTH)
+                return wrong(r, v->line, "%s: true or false is expected", v->key);
+            look->attrs |= v->number != 0 ? attrs[i].attr : 0;
+            return true;
+        }
+    return wrong(
+        r, v->line,
+        "“%s” means nothing in a look: colour, ground, bold, underlined, reversed or dim is expected",
+        v->key);
+}
+
+/* What it does not say is as in `text`. */
+static Look read_look(const Reading *r, const PlainValue *v, const Look *text)
+{
+    Look look = {text->fg, text->bg, 0};
+    if (v->type != PLAIN_TABLE) {
+        wrong(r, v->line, "%s: a look such as { colour = \"red\", bold = true } is expected", v->key);
+        return look;
+    }
+    for (const PlainValue *i = v->first; i; i = i->next) {
+        if (!i->key)
+            wrong(r, i->line, "%s: a look such as { colour = \"red\", bold = true } is expected", v->key);
+        else if (strcmp(i->key, "colour") == 0)
+            read_colour(r, i, &look.fg);
+        else if (strcmp(i->key, "ground") == 0)
+            read_colour(r, i, &look.bg);
+        else
+            read_attr(r, i, &look);
+    }
+    return look;
+}
+
+static const char *text_of(const Reading *r, const PlainValue *all, const char *name)
+{
+    const PlainValue *v = plain_data_find(all, name);
+    if (v && (v->type != PLAIN_TEXT || !v->text[0])) {
+        wrong(r, v->line, "%s: a text in quotes is expected", name);
+        return NULL;
+    }
+    return v ? v->text : NULL;
+}
+
+static void read_looks(const Reading *r, const PlainValue *looks, Theme *t)
+{
+    const PlainValue *text = plain_data_find(looks, "text");
+    if (text)
+        t->looks[ST_TEXT] = read_look(r, text, &(Look){COLOUR_NONE, COLOUR_NONE, 0});
+    for (const PlainValue *v = looks->first; v; v = v->next) {
+        int i = 0;
+        while (i < ST_COUNT && !(v->key && strcmp(look_names[i], v->key) == 0))
+            i++;
+        if (i == ST_COUNT)
+            wrong(r, v->line, "there is no look of the name “%s”", v->key ? v->key : "");
+        else if (i != ST_TEXT)
+            t->looks[i] = read_look(r, v, &t->looks[ST_TEXT]);
+    }
+}
+
+static void free_theme(Theme *t)
+{
+    free((char *)t->name);
+    free((char *)t->about);
+    free(t);
+}
+
+/* What a theme that builds on no other has at first: attributes only, so that everything can be told apart.
+ */
+static void begin_looks(const Reading *r, const PlainValue *all, Theme *t)
+{
+    const char *like = text_of(r, all, "like");
+    const Theme *base = like ? theme_named(like) : list.n ? theme_named("mono") : NULL;
+    if (like && !base)
+        wrong(r, plain_data_find(all, "like")->line, "like: there is no theme “%s” before this one", like);
+    for (int i = 0; i < ST_COUNT; i++)
+        t->looks[i] = base ? base->looks[i] : (Look){COLOUR_NONE, COLOUR_NONE, 0};
+}
+
+static Theme *read_theme(const char *bytes, size_t n, const Reading *r)
+{
+    Err e;
+    unsigned line;
+    PlainData *data = plain_data_read(bytes, n, NULL, &e, &line);
+    if (!data) {
+        wrong(r, line, "%s", e.text);
+        return NULL;
+    }
+    const PlainValue *all = plain_data_all(data), *looks = plain_data_find(all, "looks");
+    const char *name = text_of(r, all, "name"), *about = text_of(r, all, "about");
+    for (const PlainValue *v = all->first; v; v = v->next)
+        if (strcmp(v->key, "name") != 0 && strcmp(v->key, "about") != 0 && strcmp(v->key, "like") != 0 &&
+            v != looks)
+            wrong(r, v->line, "“%s” means nothing in a theme: name, about, like or looks is expected",
+                  v->key);
+    Theme *t = mem_get(sizeof *t);
+    begin_looks(r, all, t);
+    if (looks && looks->type == PLAIN_TABLE)
+        read_looks(r, looks, t);
+    else
+        wrong(r, looks ? looks->line : 1, "looks = { … } is expected");
+    if (name && strpbrk(name, "|\"\\ "))
+        wrong(r, plain_data_find(all, "name")->line, "name: one word is expected"), name = NULL;
+    else if (!name)
+        wrong(r, 1, "a line such as name = \"harbour\" is expected");
+    t->name = name ? mem_string(name) : NULL;
+    t->about = about ? mem_string(about) : NULL;
+    plain_data_free(data);
+    if (t->name)
+        return t;
+    free_theme(t);
+    return NULL;
+}
+
+/* ---- the list ---- */
+
+static void add(Theme *t)
+{
+    bytes_clear(&list.names);
+    for (size_t i = 0; i < list.n; i++)
+        if (strcmp(list.all[i]->name, t->name) == 0) { /* whoever shows it goes on doing so */
+            Theme old = *list.all[i];
+            *list.all[i] = *t;
+            *t = old;
+            free_theme(t);
+            return;
+        }
+    list.all = array_room(list.all, list.n, sizeof *list.all);
+    list.all[list.n++] = t;
+}
+
+static void load_own(void)
+{
+    /* The first one is what others begin from; it is listed last. */
+    static const char *const order[] = {"mono", "terminal", "dark", "light", "contrast", "distinct"};
+    const Reading quiet = {0};
+    if (list.loaded)
+        return;
+    list.loaded = true;
+    for (size_t i = 0; i < sizeof order / sizeof *order; i++) {
+        char path[40];
+        snprintf(path, sizeof path, "themes/%s.lua", order[i]);
+        const DataFile *d = data_find(path);
+        add(read_theme(d->bytes, d->len, &quiet));
+    }
+    Theme *mono = list.all[0];
+    memmove(list.all, list.all + 1, (list.n - 1) * sizeof *list.all);
+    list.all[list.n - 1] = mono;
+}
+
+bool theme_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
+{
+    const Reading r = {problem, ctx};
+    load_own();
+    Theme *t = read_theme(bytes, n, &r);
+    if (t)
+        add(t);
+    return t != NULL;
+}
 
 const Theme *theme_named(const char *name)
 {
-    for (size_t i = 0; i < n_themes; i++)
-        if (strcmp(themes[i].name, name) == 0)
-            return &themes[i];
+    load_own();
+    for (size_t i = 0; i < list.n; i++)
+        if (strcmp(list.all[i]->name, name) == 0)
+            return list.all[i];
     return NULL;
+}
+
+const Theme *theme_number(size_t i)
+{
+    load_own();
+    return i < list.n ? list.all[i] : NULL;
+}
+
+const char *theme_names(void)
+{
+    load_own();
+    if (!list.names.len)
+        for (size_t i = 0; i < list.n; i++)
+            bytes_printf(&list.names, "%s%s", i ? "|" : "", list.all[i]->name);
+    return bytes_str(&list.names);
+}
+
+void themes_end(void)
+{
+    for (size_t i = 0; i < list.n; i++)
+        free_theme(list.all[i]);
+    free(list.all);
+    bytes_free(&list.names);
+    memset(&list, 0, sizeof list);
 }

@@ -1,7 +1,9 @@
-/* Themes: what each style looks like. */
+/* Themes: what each style looks like. Each is one data file (data/themes/; docs/themes.md describes the
+ * form): those in the program, then the machine's, then the person's. Main thread only. */
 #ifndef THEME_H
 #define THEME_H
 
+#include "base/plain_data.h"
 #include "frame/frame.h"
 
 enum { ATTR_BOLD = 1, ATTR_UNDERLINE = 2, ATTR_REVERSE = 4, ATTR_DIM = 8 };
@@ -13,14 +15,21 @@ typedef struct Look {
 } Look;
 
 typedef struct Theme {
-    const char *name;
+    const char *name, *about;
     Look looks[ST_COUNT];
 } Theme;
 
-extern const Theme themes[];
-extern const size_t n_themes;
-
-/* The theme with that name, or NULL. The first one is the standard. */
+/* The theme with that name, or NULL. */
 const Theme *theme_named(const char *name);
+/* All themes one by one, from 0, the standard one; NULL after the last. */
+const Theme *theme_number(size_t i);
+/* Their names, with "|" between; valid until one is added. */
+const char *theme_names(void);
+
+/* Adds a theme from the n bytes of a data file, which may go afterwards, and reports everything that is wrong
+ * in it; false when nothing of it can be used. One of the same name is replaced. */
+bool theme_add(const char *bytes, size_t n, PlainProblem problem, void *ctx);
+/* Frees all. */
+void themes_end(void);
 
 #endif

@@ -1,98 +1,257 @@
 #include "kinds/kinds.h"
 
-#include <stdbool.h>
+#include "base/array.h"
+#include "base/data.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "kinds/colour.h"
+#include "kinds/kind_file.h"
+#include "kinds/parts.h"
+
+#include <fnmatch.h>
+#include <stdlib.h>
 #include <string.h>
+#include <strings.h>
 
-static const Kind kinds[] = {
-    {"text", NULL, "txt|text|note", NULL},
-    {"ini", NULL, "ini|cfg|cnf", NULL},
-    {"conf", NULL, "conf|rc", NULL},
-    {"yaml", NULL, "yaml|yml", NULL},
-    {"json", NULL, "json", NULL},
-    {"toml", NULL, "toml", NULL},
-    {"markdown", NULL, "md|markdown", NULL},
-    {"shell", ".profile", "sh|bash", "sh|bash|dash|ash|ksh|zsh"},
-    {"python", NULL, "py", "python|python3"},
-    {"perl", NULL, "pl|pm", "perl"},
-    {"lua", NULL, "lua", "lua"},
-    {"c", NULL, "c|h", NULL},
-    {"make", "Makefile|makefile", "mk", "make"},
-    {"hosts", "hosts", "hosts", NULL},
-    {"fstab", "fstab", NULL, NULL},
-    {"schedule", "crontab", "crontab", NULL},
-    {"log", NULL, "log", NULL},
-    {"unit", NULL, "service|socket|timer|mount|target", NULL},
-};
+enum { MATCH_MOST = 100000 /* steps of an expression on a file's first lines */ };
 
-/* Is the word among those of a "|"-separated list? */
-static bool listed(const char *list, const char *word, size_t n)
+static struct {
+    Kind **all; /* in the order of their names */
+    size_t n;
+    Kind **former; /* whose place others took: open files may still be of them */
+    size_t n_former;
+    bool loaded;
+} kinds;
+
+/* ---- the list of them ---- */
+
+static void add(Kind *k)
 {
-    while (list && *list) {
-        size_t len = strcspn(list, "|");
-        if (len == n && memcmp(list, word, n) == 0)
-            return true;
-        list += len + (list[len] == '|');
+    size_t i = 0;
+    while (i < kinds.n && strcmp(kinds.all[i]->name, k->name) < 0)
+        i++;
+    if (i < kinds.n && strcmp(kinds.all[i]->name, k->name) == 0) {
+        kinds.former = array_room(kinds.former, kinds.n_former, sizeof *kinds.former);
+        kinds.former[kinds.n_former++] = kinds.all[i];
+        kinds.all[i] = k;
+        return;
     }
+    kinds.all = array_room(kinds.all, kinds.n, sizeof *kinds.all);
+    memmove(kinds.all + i + 1, kinds.all + i, (kinds.n - i) * sizeof *kinds.all);
+    kinds.all[i] = k;
+    kinds.n++;
+}
+
+static void load_own(void)
+{
+    if (kinds.loaded)
+        return;
+    kinds.loaded = true;
+    for (size_t i = 0; i < data_file_count; i++) {
+        const DataFile *d = &data_files[i];
+        Kind *k = strncmp(d->path, "kinds/", 6) == 0 ? kind_read(d->bytes, d->len, true, NULL) : NULL;
+        if (k)
+            add(k);
+    }
+    for (size_t i = 0; i < kinds.n; i++)
+        kind_build_on(kinds.all[i], NULL);
+}
+
+bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
+{
+    const KindReport r = {problem, ctx};
+    load_own();
+    Kind *k = kind_read(bytes, n, false, &r);
+    if (!k)
+        return false;
+    kind_build_on(k, &r);
+    parts_check(k, &r);
+    add(k);
+    return true;
+}
+
+void kinds_end(void)
+{
+    Kind **const lists[] = {kinds.all, kinds.former};
+    const size_t n[] = {kinds.n, kinds.n_former};
+    for (int list = 0; list < 2; list++) {
+        for (size_t i = 0; i < n[list]; i++) {
+            colour_forget(lists[list][i]);
+            parts_free(lists[list][i]->parts);
+            kind_free(lists[list][i]);
+        }
+        free(lists[list]);
+    }
+    memset(&kinds, 0, sizeof kinds);
+}
+
+const Kind *kind_named(const char *name)
+{
+    load_own();
+    for (size_t i = 0; i < kinds.n; i++)
+        if (strcmp(kinds.all[i]->name, name) == 0)
+            return kinds.all[i];
+    return NULL;
+}
+
+const Kind *kind_number(size_t i)
+{
+    load_own();
+    return i < kinds.n ? kinds.all[i] : NULL;
+}
+
+/* ---- recognising ---- */
+
+static bool listed(KindWords list, const char *word, size_t n)
+{
+    for (; list && *list; list++)
+        if (strlen(*list) == n && strncasecmp(*list, word, n) == 0)
+            return true;
     return false;
 }
 
-/* The program a "#!" line names, after /usr/bin/env too; its length, 0 if there is none. */
+const Kind *kind_called(const char *word, size_t n)
+{
+    load_own();
+    for (size_t i = 0; i < kinds.n; i++)
+        if (listed((const char *const[]){kinds.all[i]->name, NULL}, word, n))
+            return kinds.all[i];
+    for (size_t i = 0; i < kinds.n; i++)
+        if (listed(kinds.all[i]->endings, word, n) || listed(kinds.all[i]->programs, word, n))
+            return kinds.all[i];
+    return NULL;
+}
+
+/* How long the longest of its patterns is that fits, as that says most; 0: none. */
+static size_t pattern_of(KindWords patterns, const char *name)
+{
+    size_t best = 0;
+    for (; patterns && *patterns; patterns++)
+        if (strlen(*patterns) > best && fnmatch(*patterns, name, 0) == 0)
+            best = strlen(*patterns);
+    return best;
+}
+
+static size_t path_of(const Kind *k, const char *path)
+{
+    return pattern_of(k->paths, path);
+}
+
+static size_t name_of(const Kind *k, const char *path)
+{
+    return pattern_of(k->names, sys_base_name(path));
+}
+
+/* How long the longest of its endings is that the name has; 0: none. Letter case does not count. */
+static size_t ending_of(const Kind *k, const char *path)
+{
+    const char *name = sys_base_name(path);
+    size_t n = strlen(name), best = 0;
+    for (KindWords e = k->endings; e && *e; e++) {
+        size_t len = strlen(*e);
+        if (n > len + 1 && name[n - len - 1] == '.' && strcasecmp(name + n - len, *e) == 0 && len > best)
+            best = len;
+    }
+    return best;
+}
+
+static const Kind *by_name(const char *path)
+{
+    static size_t (*const ways[])(const Kind *, const char *) = {path_of, name_of, ending_of};
+    for (size_t way = 0; way < sizeof ways / sizeof *ways; way++) {
+        const Kind *best = NULL;
+        size_t longest = 0;
+        for (size_t i = 0; i < kinds.n; i++) {
+            size_t n = ways[way](kinds.all[i], path);
+            if (n > longest) {
+                longest = n;
+                best = kinds.all[i];
+            }
+        }
+        if (best)
+            return best;
+    }
+    return NULL;
+}
+
+/* What package tools, backups and people put after a name. The length without it; the same if there is none.
+ */
+static size_t without_addition(const char *path, size_t n)
+{
+    static const char *const additions[] = {
+        "~",        ".old",      ".bak",      ".backup",    ".orig",     ".save",    ".saved",
+        ".edit",    ".dpkg-old", ".dpkg-new", ".dpkg-dist", ".dpkg-bak", ".rpmnew",  ".rpmsave",
+        ".rpmorig", ".ucf-dist", ".ucf-old",  ".ucf-new",   ".sample",   ".example", ".dist",
+        ".default", ".in",       ".tmp",      ".disabled",  ".local",    "-"};
+    for (size_t i = 0; i < sizeof additions / sizeof *additions; i++) {
+        size_t len = strlen(additions[i]);
+        if (n > len && memcmp(path + n - len, additions[i], len) == 0 && path[n - len - 1] != '/')
+            return n - len;
+    }
+    return n;
+}
+
+/* The program a "#!" line names, after /usr/bin/env too; its length without a version, 0 if there is none. */
 static size_t program_of(const char *head, size_t n, const char **word)
 {
     if (n < 2 || head[0] != '#' || head[1] != '!')
         return 0;
     const char *p = head + 2, *end = memchr(head, '\n', n);
     end = end ? end : head + n;
-    for (;;) {
-        while (p < end && *p == ' ')
-            p++;
-        const char *start = p;
-        while (p < end && *p != ' ' && *p != '\r')
-            p++;
-        for (const char *q = start; q < p; q++)
+    while (p < end) {
+        p += strspn(p, " ");
+        const char *start = p, *stop = p;
+        while (stop < end && *stop != ' ' && *stop != '\r' && *stop != '\t')
+            stop++;
+        p = stop < end ? stop + 1 : end;
+        for (const char *q = start; q < stop; q++)
             if (*q == '/')
                 start = q + 1;
-        if (!(p - start == 3 && memcmp(start, "env", 3) == 0)) {
+        bool named = stop > start && *start != '-' && !memchr(start, '=', (size_t)(stop - start));
+        if (named && !(stop - start == 3 && memcmp(start, "env", 3) == 0)) {
+            while (stop > start + 1 && ((stop[-1] >= '0' && stop[-1] <= '9') || stop[-1] == '.'))
+                stop--;
             *word = start;
-            return (size_t)(p - start);
+            return (size_t)(stop - start);
         }
     }
+    return 0;
+}
+
+static const Kind *by_content(const char *head, size_t n)
+{
+    const char *program, *end = memchr(head, '\n', n);
+    size_t len = program_of(head, n, &program), line = end ? (size_t)(end - head) : n;
+    if (line && head[line - 1] == '\r')
+        line--;
+    for (size_t i = 0; len && i < kinds.n; i++)
+        if (listed(kinds.all[i]->programs, program, len))
+            return kinds.all[i];
+    for (int last = 0; last < 2; last++)
+        for (size_t i = 0; i < kinds.n; i++) {
+            const Kind *k = kinds.all[i];
+            if (k->last == (last == 1) && k->first_line && parts_fit(k->first_line, head, line, MATCH_MOST))
+                return k;
+            if (k->last == (last == 1) && k->first_lines && parts_fit(k->first_lines, head, n, MATCH_MOST))
+                return k;
+        }
+    return NULL;
 }
 
 const Kind *kind_of(const char *path, const char *head, size_t n)
 {
-    const char *slash = path ? strrchr(path, '/') : NULL;
-    const char *name = slash ? slash + 1 : path ? path : "";
-    const char *dot = strrchr(name, '.');
-    const char *program = "";
-    size_t program_len = program_of(head, n, &program);
-    size_t count = sizeof kinds / sizeof *kinds;
-    for (size_t i = 0; i < count; i++)
-        if (listed(kinds[i].names, name, strlen(name)))
-            return &kinds[i];
-    for (size_t i = 0; dot && i < count; i++)
-        if (listed(kinds[i].extensions, dot + 1, strlen(dot + 1)))
-            return &kinds[i];
-    for (size_t i = 0; program_len && i < count; i++)
-        if (listed(kinds[i].programs, program, program_len))
-            return &kinds[i];
-    return &kinds[0];
-}
-
-const Kind *kind_named(const char *name)
-{
-    for (size_t i = 0; i < sizeof kinds / sizeof *kinds; i++)
-        if (strcmp(kinds[i].name, name) == 0)
-            return &kinds[i];
-    return NULL;
-}
-
-const Kind *kind_number(size_t i)
-{
-    return i < sizeof kinds / sizeof *kinds ? &kinds[i] : NULL;
-}
-
-bool kind_is_prose(const Kind *k)
-{
-    return strcmp(k->name, "text") == 0 || strcmp(k->name, "markdown") == 0 || strcmp(k->name, "log") == 0;
+    const Kind *k = NULL;
+    load_own();
+    char *name = mem_string(path ? path : "");
+    for (size_t len = strlen(name), less; len && !k; len = less) {
+        k = by_name(name);
+        less = without_addition(name, len);
+        if (less == len)
+            break;
+        name[less] = 0;
+    }
+    free(name);
+    if (!k && n)
+        k = by_content(head, n);
+    return k ? k : kind_named("text");
 }

@@ -1,7 +1,11 @@
 #include "script/script.h"
 
+#include "base/array.h"
+#include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "frame/theme.h"
+#include "kinds/kinds.h"
 
 #include <lauxlib.h>
 #include <lua.h>
@@ -233,12 +237,14 @@ static int open_trusted(Config *cfg, const char *path)
     return -1;
 }
 
-static void load_file(Config *cfg, const char *path, bool keys)
+/* The bytes of a file that may tell us what to do; NULL when there are none to be had. The caller frees them.
+ */
+static char *read_trusted(Config *cfg, const char *path, size_t *length)
 {
     int fd = open_trusted(cfg, path);
-    size_t n = 0, used = 0;
+    size_t n = 0;
     if (fd < 0)
-        return;
+        return NULL;
     char *bytes = mem_get(FILE_MAX);
     for (ssize_t got; n < FILE_MAX && (got = read(fd, bytes + n, FILE_MAX - n)) != 0;) {
         if (got < 0 && errno != EINTR) {
@@ -248,6 +254,16 @@ static void load_file(Config *cfg, const char *path, bool keys)
         n += got > 0 ? (size_t)got : 0;
     }
     close(fd);
+    *length = n;
+    return bytes;
+}
+
+static void load_file(Config *cfg, const char *path, bool keys)
+{
+    size_t n, used = 0;
+    char *bytes = read_trusted(cfg, path, &n);
+    if (!bytes)
+        return;
     lua_State *L = lua_newstate(bounded, &used);
     Reading r = {.config = cfg, .path = path, .keys = keys, .steps = FILE_STEPS_MAX};
     if (L) {
@@ -269,9 +285,82 @@ static void load_both(Config *cfg, const char *folder)
     bytes_free(&path);
 }
 
+/* ---- kinds and themes ---- */
+
+typedef struct Names {
+    char **at;
+    size_t n;
+} Names;
+
+static bool add_name(int fd, const char *name, void *ctx)
+{
+    (void)fd;
+    Names *names = ctx;
+    size_t n = strlen(name);
+    if (name[0] == '.' || n < 5 || strcmp(name + n - 4, ".lua") != 0)
+        return true;
+    names->at = array_room(names->at, names->n, sizeof *names->at);
+    names->at[names->n++] = mem_string(name);
+    return true;
+}
+
+static int by_name(const void *a, const void *b)
+{
+    return strcmp(*(char *const *)a, *(char *const *)b);
+}
+
+/* Where problems of a file go. */
+typedef struct Place {
+    Config *config;
+    const char *path;
+} Place;
+
+static void note_problem(void *ctx, unsigned line, const char *words)
+{
+    const Place *place = ctx;
+    problem(place->config, place->path, line, words);
+}
+
+typedef bool (*AddData)(const char *bytes, size_t n, PlainProblem problem, void *ctx);
+
+static void load_folder(Config *cfg, const char *folder, const char *below, AddData add)
+{
+    Bytes path = {0};
+    Names names = {0};
+    bytes_printf(&path, "%s/%s", folder, below);
+    folder_read(path.at, add_name, &names);
+    qsort(names.at, names.n, sizeof *names.at, by_name);
+    for (size_t i = 0; i < names.n; i++) {
+        size_t n;
+        bytes_clear(&path);
+        bytes_printf(&path, "%s/%s/%s", folder, below, names.at[i]);
+        char *bytes = read_trusted(cfg, path.at, &n);
+        if (bytes)
+            add(bytes, n, note_problem, &(Place){cfg, path.at});
+        free(bytes);
+        free(names.at[i]);
+    }
+    free(names.at);
+    bytes_free(&path);
+}
+
+/* Once: they are the same for every text. */
+static void load_data(Config *cfg, const char *folder)
+{
+    load_folder(cfg, folder, "kinds", kinds_add);
+    load_folder(cfg, folder, "themes", theme_add);
+}
+
 void script_load_settings(Config *cfg, Notices *notices)
 {
+    static bool loaded;
     char *own = sys_own_folder("CONFIG");
+    if (!loaded) {
+        load_data(cfg, machine_folder);
+        if (own)
+            load_data(cfg, own);
+        loaded = true;
+    }
     load_both(cfg, machine_folder);
     if (own)
         load_both(cfg, own);

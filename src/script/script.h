@@ -5,8 +5,9 @@
 #include "base/notices.h"
 #include "config/config.h"
 
-/* Reads settings.lua and keys.lua, those of the machine first, then the person's. A wrong line is left out
- * and noted in Config.problems, of which the first is reported in `notices`; the others count. */
+/* Reads kinds and themes, settings.lua and keys.lua, those of the machine first, then the person's. A wrong
+ * line is left out and noted in Config.problems, of which the first is reported in `notices`; the others
+ * count. */
 void script_load_settings(Config *c, Notices *notices);
 
 #endif

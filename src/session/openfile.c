@@ -65,7 +65,7 @@ void openfile_drop_fresh(OpenFile *f)
 
 void openfile_recognise(OpenFile *f)
 {
-    char head[256];
+    char head[KIND_HEAD];
     size_t n = text_read(doc_text(f->doc), 0, head, sizeof head);
     f->kind = kind_of(f->path, head, n);
 }

@@ -5,6 +5,7 @@
 #include "text/text_line.h"
 #include "view/bookmarks.h"
 #include "view/change_marks.h"
+#include "view/colours.h"
 #include "view/columns.h"
 #include "view/rows.h"
 
@@ -13,7 +14,8 @@
 
 enum {
     MATCH_REACH = 1024 * 1024, /* how far ahead a match is looked for to be shown */
-    ROW_KEPT = 2048            /* bytes; a longer row is painted each time */
+    ROW_KEPT = 2048,           /* bytes; a longer row is painted each time */
+    ROLES_AT_ONCE = 1024
 };
 
 static int digits(size_t n)
@@ -51,7 +53,26 @@ typedef struct TextRow {
     Columns columns;
     Match match; /* the next one to be shown */
     bool matches;
+    bool coloured;
+    size_t line_from;            /* of this row's line */
+    size_t row_to;               /* where the row ends */
+    size_t roles_from, roles_to; /* the bytes whose roles are known */
+    uint8_t roles[ROLES_AT_ONCE];
 } TextRow;
+
+_Static_assert((int)ST_WRONG - (int)ST_COMMENT == (int)ROLE_WRONG - (int)ROLE_COMMENT,
+               "one style for each role");
+
+static Style role_style(TextRow *r, size_t at)
+{
+    if (at < r->roles_from || at >= r->roles_to) {
+        r->roles_from = at;
+        r->roles_to = at + ROLES_AT_ONCE < r->row_to ? at + ROLES_AT_ONCE : r->row_to;
+        colours_of(r->view->file, r->line_from, r->roles_from, r->roles_to, r->roles);
+    }
+    int role = r->roles[at - r->roles_from];
+    return role == ROLE_PLAIN ? ST_TEXT : (Style)(ST_COMMENT + role - ROLE_COMMENT);
+}
 
 static Style style_at(TextRow *r, size_t at, Style plain)
 {
@@ -63,7 +84,9 @@ static Style style_at(TextRow *r, size_t at, Style plain)
         r->matches = matches_from(m, at, at + MATCH_REACH, &r->match);
     if (r->matches && at >= r->match.from && at < r->match.to)
         return r->match.from == m->now.from ? ST_MATCH_NOW : ST_MATCH;
-    return looks->at && plain == ST_TEXT ? looks->at(looks->ctx, at) : plain;
+    if (plain != ST_TEXT)
+        return plain;
+    return looks->at ? looks->at(looks->ctx, at) : r->coloured ? role_style(r, at) : plain;
 }
 
 /* What stands at the line's end when it is an odd one for this file. */
@@ -117,7 +140,7 @@ static void paint_row(TextRow *r, const Row *row)
     for (; p < end && cells < right; p += g.bytes) {
         glyph_reader_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, view_tab(v));
-        bool alike = looks_blank(&g), wrong = alike && !kind_is_prose(v->file->kind);
+        bool alike = looks_blank(&g), wrong = alike && !v->file->kind->prose;
         Style style = style_at(r, p, g.n_codes && !wrong ? ST_TEXT : ST_ESCAPE);
         if (cells + width > left) {
             int col = r->start + (int)(cells > left ? cells - left : 0);
@@ -178,6 +201,8 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     struct {
         size_t line, bytes, mark_from, mark_to, origin, left, tab;
         const char *bar;
+        const Kind *kind;
+        ColourState state;
         int start, limit, gutter;
         bool first, wrapped, numbered, blanks, bookmark, bare, ends;
     } s;
@@ -207,8 +232,16 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.bookmark = bookmarked(r, row);
     s.bare = r->ed->bare;
     s.ends = v->file->format.ends == ENDS_CRLF;
+    if (r->coloured) {
+        s.kind = v->file->kind;
+        s.state = colours_state(v->file, row->line_from);
+    }
     bytes_add(out, &s, sizeof s);
     bytes_add(out, bytes, text_read(view_text(v), row->from, bytes, n + 1)); /* with what ends the line */
+    if (r->coloured && (!s.first || s.wrapped)) { /* its colours follow from other rows too */
+        colours_of(v->file, row->line_from, row->from, row->to, (uint8_t *)bytes);
+        bytes_add(out, bytes, n);
+    }
 }
 
 static void paint_gutter(const TextRow *r, const Row *row)
@@ -253,6 +286,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
     r.matches = now && matches_from(&ed->matches, v->top.at, v->top.at + MATCH_REACH, &r.match);
     size_t last = view_lines(v) - 1;
     Row row = row_at(v, v->top.at);
+    r.coloured = !ed->bare && !v->looks.at && colours_begin(v->file, row.line_from, view_end(v));
     bool more = true;
     Bytes source = {0};
     if (now)
@@ -264,6 +298,9 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
             continue;
         }
         set_row_mark(&r, row.from);
+        r.line_from = row.line_from;
+        r.row_to = row.to;
+        r.roles_from = r.roles_to = 0;
         row_source(&r, &row, &source);
         if (!frame_kept(f, r.row, &source)) {
             paint_gutter(&r, &row);

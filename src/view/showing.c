@@ -2,6 +2,7 @@
 
 #include "view/bookmarks.h"
 #include "view/change_marks.h"
+#include "view/colours.h"
 #include "view/shown.h"
 
 static void added(void *ctx, OpenFile *f)
@@ -33,6 +34,7 @@ static void closing(void *ctx, OpenFile *f)
     }
     bookmarks_free(f);
     change_marks_free(f);
+    colours_free(f);
     shown_end(f);
 }
 

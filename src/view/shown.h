@@ -12,6 +12,7 @@ typedef struct Shown {
     size_t wanted, wanted_column; /* the line (from 1) to go to when it is there, see wanted.h */
     struct Bookmark *bookmarks;
     struct ChangeMarks *change_marks;
+    struct Colours *colours;
 } Shown;
 
 /* Attaches one to a file. */

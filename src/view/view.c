@@ -9,6 +9,15 @@ Text view_text(const View *v)
     return doc_text(v->file->doc);
 }
 
+size_t view_end(const View *v)
+{
+    enum { MOST = 64 * 1024 /* bytes */ };
+    Text t = view_text(v);
+    size_t last = text_line_of(t, v->top.at) + (size_t)v->rows, end = text_line_start(t, last);
+    size_t most = v->top.at + MOST;
+    return end < most ? end : most;
+}
+
 size_t view_tab(const View *v)
 {
     return v->file->rules.tab_width ? v->file->rules.tab : v->file->shown->tab;

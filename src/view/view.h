@@ -46,6 +46,8 @@ void view_show(View *v, OpenFile *f);
 /* Before its file is closed, or the view is gone. */
 void view_leave(View *v);
 Text view_text(const View *v);
+/* About where what is on the screen ends; not far into a very long line. */
+size_t view_end(const View *v);
 /* Cells from one tab stop to the next. */
 size_t view_tab(const View *v);
 /* Lines as people count them: the place after the last newline is one only while the cursor stands there. */

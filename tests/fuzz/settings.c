@@ -22,7 +22,7 @@ static void in_bounds(const Editor *ed)
         else if (s->type == SETTING_BOOL)
             MUST(strcmp(value, "true") == 0 || strcmp(value, "false") == 0);
         else if (s->type == SETTING_CHOICE)
-            MUST(strstr(s->choices, value) != NULL);
+            MUST(strstr(settings_choices(s), value) != NULL);
     }
 }
 

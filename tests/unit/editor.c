@@ -410,7 +410,7 @@ TEST(what_keys_show)
         {"Esc v h Esc v h", "Hints: on a line, for this run; Esc h s keeps it. There is no room at the side",
          NULL, 24, 85},
         /* nothing is cut off, and the way back is there */
-        {"Esc h s", "the terminal, dark, light, or", "…", 15, 40},
+        {"Esc h s", "the terminal, dark, light, more", "…", 15, 40},
         {"Esc h s", "Esc Back", NULL, 12, 30},
         {"Esc h k", "Esc Back to the text", "…", 12, 30},
         {"Esc h h", "Esc Back to the text", "…", 12, 30},

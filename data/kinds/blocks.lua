@@ -1,0 +1,21 @@
+name = "blocks"
+about = "settings in braces"
+names = { "dhcpd.conf", "dhcpd6.conf", "dhclient.conf", "keepalived.conf", "lvm.conf", "dovecot.conf", "radiusd.conf", "multipath.conf", "syslog-ng.conf", "ulogd.conf",
+  "libvirtd.conf", "monitrc", "krb5.conf", "gdm.conf" }
+paths = { "/etc/apt/apt.conf.d/*", "/etc/apt/apt.conf", "/etc/dovecot/*.conf", "/etc/keepalived/*", "/etc/freeradius/*", "/etc/lvm/*", "/etc/dhcp/*.conf", "/etc/bird/*.conf" }
+comment_sign = "#"
+indentation = 2
+deeper = [[\{\s*$]]
+back = [[^\s*\}$]]
+parts = {
+  { like = [[(?:^|(?<=[\s;{}]))(?:#|//|!(?=\s)).*]], as = "comment" },
+  { from = "/*", to = "*/", as = "comment" },
+  { from = '"', to = '"', as = "quoted", escape = "\\", inside = { { like = [[\$\{[^}]*\}|%\{[^}]*\}]], as = "variable" } } },
+  { like = [[^\s*(\[[\w. -]+\])]], as = { "section" } },
+  { like = [[([\w.!-]+)((?:\s+[^\s{};"=]+|\s+"[^"]*")*)(?=\s*\{)]], as = { "section", "value" } },
+  { like = [[(?:^|(?<=[{;]))\s*([\w./-]+)(\s*=)?]], as = { "name", "sign" } },
+  { like = [[(?<![\w.:/-])(?:(?:[0-9a-fA-F]{2}:){5}[0-9a-fA-F]{2}|\d[\d.]*(?:/\d+)?[smhdkMG]?)(?![\w.:/-])]], as = "number" },
+  { like = [[(?<![\w./-])(?i:yes|no|on|off|true|false)(?![\w./-])]], as = "keyword" },
+  { like = [[%\{[^}]*\}|\$\w+]], as = "variable" },
+  { like = [=[[{};,=]]=], as = "sign" },
+}

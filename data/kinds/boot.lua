@@ -1,0 +1,11 @@
+name = "boot"
+about = "what the boot loader does"
+names = { "grub.cfg", "menu.lst" }
+paths = { "/etc/default/grub", "/etc/default/grub.d/*" }
+comment_sign = "#"
+like = "shell"
+parts = {
+  { like = [[^(GRUB_\w+)(=)(true|false)\s*$]], as = { "name", "sign", "keyword" } },
+  { like = [[^\s*(menuentry|submenu)(?=\s)]], as = { "section" } },
+  { like = [[^\s*(insmod|search|linux(?:16|efi)?|initrd(?:16|efi)?|load_env|save_env|loadfont|terminal_(?:in|out)put|chainloader|set|gfxmode|load_video)(?=\s|$)]], as = { "command" } },
+}

@@ -1,0 +1,13 @@
+name = "editorconfig"
+about = "what a project's texts are like"
+names = { ".editorconfig" }
+comment_sign = "#"
+any_case = true
+parts = {
+  { like = [[^\s*[#;].*]], as = "comment" },
+  { from = "[", to_like = [[\]\s*$]], as = "section", one_line = true, inside = { { like = [=[\*\*?|\?|[{},!]]=], as = "variable" } } },
+  { like = [[^\s*(root|indent_style|indent_size|tab_width|end_of_line|charset|trim_trailing_whitespace|insert_final_newline|max_line_length|spelling_language)\s*(=)]], as = { "name", "sign" } },
+  { like = [[^\s*([\w.-]+)\s*(=)]], as = { "value", "sign" } },
+  { like = [[(?<=[=\s])(?:true|false|space|tab|lf|crlf|cr|utf-8|utf-8-bom|latin1|utf-16be|utf-16le|unset|off)(?=\s*$)]], as = "keyword" },
+  { like = [[(?<=[=\s])\d+(?=\s*$)]], as = "number" },
+}

@@ -1,0 +1,17 @@
+name = "exports"
+about = "folders that are shared over the network"
+names = { "exports" }
+paths = { "/etc/exports.d/*.exports" }
+endings = { "exports" }
+comment_sign = "#"
+manual = { "exports(5)" }
+parts = {
+  { from = "#", to = "line end", as = "comment" },
+  { like = [[^\s*("[^"]*"|/\S*)]], as = { "section" } },
+  { from = "(", to = ")", as = "sign", one_line = true, inside = {
+      { like = [[(\w+)(=)([^,)]*)]], as = { "keyword", "sign", "value" } },
+      { like = [[[\w-]+]], as = "keyword" } } },
+  { like = [[(?<=\s)-\S+]], as = "keyword" },
+  { like = [[\\$]], as = "sign" },
+  { like = [[[^\s(]+]], as = "name" },
+}

@@ -1,0 +1,13 @@
+name = "hosts"
+about = "names of machines by their addresses"
+names = { "hosts", "ethers" }
+endings = { "hosts" }
+paths = { "/etc/hosts" }
+comment_sign = "#"
+manual = { "hosts(5)" }
+parts = {
+  { from = "#", to = "line end", as = "comment" },
+  { like = [[^\s*(?:\d{1,3}(?:\.\d{1,3}){3}|[0-9a-fA-F]*:[0-9a-fA-F:.]*(?:%\w+)?)(?=\s|$)]], as = "number" },
+  { like = [[^\s*(\S+)(?=\s|$)]], as = { "wrong" } },
+  { like = [[\S+]], as = "name" },
+}

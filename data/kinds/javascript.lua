@@ -1,0 +1,30 @@
+name = "javascript"
+about = "JavaScript"
+endings = { "js", "mjs", "cjs", "jsx" }
+programs = { "node", "nodejs", "deno", "gjs" }
+comment_sign = "//"
+comment_open = "/*"
+comment_close = "*/"
+line_end_character = ";"
+indentation = 2
+word = [[[A-Za-z_$\x80-\xff][\w$\x80-\xff]*]]
+deeper = [[[{(\[]\s*(?://.*)?$]]
+back = [=[^\s*[})\]]$]=]
+parts = {
+  { like = [[^#!.*]], as = "comment" },
+  { from = "//", to = "line end", as = "comment" },
+  { from = "/*", to = "*/", as = "comment" },
+  { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
+  { from = "'", to = "'", as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
+  { from = "`", to = "`", as = "quoted", escape = "\\", inside = { { from = "${", to = "}", as = "variable", inside = "inner" } } },
+  { like = [[(?<=[\s(,=:!&|?{};\[+])/(?![*/ ])(?:[^/\\\[\n]|\\.|\[(?:[^\]\\\n]|\\.)*\])+/[a-z]*]], as = "quoted" },
+  { words = { "break", "case", "catch", "class", "const", "continue", "debugger", "default", "delete", "do", "else", "export", "extends",
+      "finally", "for", "function", "if", "import", "in", "instanceof", "let", "new", "return", "static", "super", "switch", "this", "throw",
+      "try", "typeof", "var", "void", "while", "with", "yield", "async", "await", "of", "from", "get", "set" }, as = "keyword" },
+  { words = { "true", "false", "null", "undefined", "NaN", "Infinity" }, as = "number" },
+  { like = [[[A-Za-z_$][\w$]*(?=\s*\()]], as = "command" },
+  { like = [[[A-Za-z_$][\w$]*(?=\s*:(?!:))(?<![?.]\w)]], as = "name" },
+  { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[bB][01_]+|0[oO][0-7_]+|\d[\d_]*(?:\.[\d_]+)?(?:[eE][+-]?\d+)?)n?\b]], as = "number" },
+  { like = [=[[-+*%=<>!&|^~?:;,.]+|[/{}()\[\]]]=], as = "sign" },
+}
+sets = { inner = { { from = "{", to = "}", as = "plain", inside = "inner" }, { use = "parts" } } }

@@ -1,0 +1,22 @@
+name = "named"
+about = "the name server's configuration"
+names = { "named.conf", "named.conf.*", "rndc.conf", "rndc.key", "unbound.conf", "nsd.conf" }
+paths = { "/etc/bind/*.conf", "/etc/bind/zones.*", "/etc/bind/named.*", "/etc/unbound/*.conf", "/etc/unbound/unbound.conf.d/*" }
+comment_sign = "//"
+comment_open = "/*"
+comment_close = "*/"
+line_end_character = ";"
+indentation = 4
+deeper = [[\{\s*$]]
+back = [[^\s*\};?$]]
+parts = {
+  { from_like = [[//|(?:^|(?<=\s))#]], to = "line end", as = "comment" },
+  { from = "/*", to = "*/", as = "comment" },
+  { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
+  { like = [[^\s*([\w-]+)(:)]], as = { "name", "sign" } },
+  { like = [[(?:^|(?<=[{};]))\s*(options|zone|acl|logging|channel|category|key|controls|view|server|masters|primaries|trust-anchors|statistics-channels|include|inet|dnssec-policy|tls|http)(?=[\s{])]], as = { "section" } },
+  { like = [[(?:^|(?<=[{};]))\s*([a-z][\w-]*)(?=\s+[^;{]|\s*\{)]], as = { "name" } },
+  { like = [[(?<=\s)(?:yes|no|none|any|auto|master|slave|primary|secondary|hint|forward|only|first|explicit|localhost|localnets|true|false)(?=\s*;)]], as = "keyword" },
+  { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*::[0-9a-fA-F:]*(?:/\d+)?|\d+[smhdwkMG]?)(?![\w.:-])]], as = "number" },
+  { like = [=[[{};!]]=], as = "sign" },
+}

@@ -1,0 +1,19 @@
+name = "network"
+about = "the machine's network interfaces"
+names = { "interfaces" }
+paths = { "/etc/network/interfaces", "/etc/network/interfaces.d/*" }
+comment_sign = "#"
+indentation = 4
+deeper = [[^\s*(?:iface|mapping)\b]]
+manual = { "interfaces(5)" }
+parts = {
+  { like = [[^\s*#.*]], as = "comment" },
+  { like = [[^\s*(auto|allow-\w+|no-auto-down|no-scripts)\s+(.*)]], as = { "keyword", "section" } },
+  { like = [[^\s*(iface)\s+(\S+)(?:\s+(inet6?|ipx|can)\s+(\w+))?]], as = { "keyword", "section", "value", "value" } },
+  { like = [[^\s*(source(?:-directory)?|mapping|rename|template)\s+(.*)]], as = { "keyword", "quoted" } },
+  { like = [[^\s*(?:pre-up|up|post-up|pre-down|down|post-down)(?=\s)]], as = "command" },
+  { like = [[^\s*[a-z][\w-]*(?=\s)]], as = "name" },
+  { like = [[\$\w+]], as = "variable" },
+  { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}|[0-9a-fA-F]*:[0-9a-fA-F:]+|\d+)(?:/\d+)?(?![\w.:-])]], as = "number" },
+  { like = [[\\$]], as = "sign" },
+}

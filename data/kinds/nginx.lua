@@ -1,0 +1,25 @@
+name = "nginx"
+about = "the web server nginx"
+names = { "nginx.conf" }
+paths = { "/etc/nginx/*" }
+endings = { "nginx" }
+comment_sign = "#"
+line_end_character = ";"
+indentation = 4
+deeper = [[\{\s*$]]
+back = [[^\s*\}$]]
+parts = {
+  { like = [[(?:^|(?<=[\s;{}]))#.*]], as = "comment" },
+  { from = '"', to = '"', as = "quoted", escape = "\\", inside = "variables" },
+  { from = "'", to = "'", as = "quoted", escape = "\\", inside = "variables" },
+  { use = "variables" },
+  { like = [[(?:^|(?<=[{};]))\s*(location)(\s+(?:=|~\*?|\^~))?\s+([^{]*?)(?=\s*\{)]], as = { "section", "sign", "quoted" } },
+  { like = [[(?:^|(?<=[{};]))\s*(if)(?=\s*\()]], as = { "keyword" } },
+  { like = [[(?:^|(?<=[{};]))\s*(http|server|events|upstream|stream|mail|types|map|geo|split_clients|limit_except)(?=[^;]*\{)]], as = { "section" } },
+  { like = [[(?:^|(?<=[{};]))\s*([a-z_]+)(?=[\s;])]], as = { "name" } },
+  { like = [[(?<=\s)(?:on|off|always|default_server|ssl|http2|permanent|redirect|last|break|backup|down|all|any|deny)(?=[\s;])]], as = "keyword" },
+  { like = [[(?<![\w.:/-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+|:\d+)?|\d+(?:ms|[smhdwMykKmgG])?)(?![\w.:/-])]], as = "number" },
+  { like = [[[{};]|(?<=\s)(?:!?~\*?|!?=)(?=\s)]], as = "sign" },
+  { like = [[\}\s*[^\s}#;].*$]], as = "plain" },
+}
+sets = { variables = { { like = [[\$\{\w+\}|\$\w+]], as = "variable" } } }

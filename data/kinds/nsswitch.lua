@@ -1,0 +1,13 @@
+name = "nsswitch"
+about = "where users, machines and the like are looked up"
+names = { "nsswitch.conf" }
+comment_sign = "#"
+manual = { "nsswitch.conf(5)" }
+parts = {
+  { from = "#", to = "line end", as = "comment" },
+  { like = [[^\s*(\w+)(:)]], as = { "name", "sign" } },
+  { from = "[", to = "]", as = "sign", one_line = true, inside = {
+      { like = [[!?(?i:success|notfound|unavail|tryagain)]], as = "keyword" },
+      { like = [[(?i:return|continue|merge)]], as = "command" } } },
+  { like = [[[\w-]+]], as = "value" },
+}

@@ -1,0 +1,15 @@
+name = "postfix"
+about = "settings of the mail server Postfix"
+names = { "main.cf" }
+paths = { "/etc/postfix/*.cf" }
+comment_sign = "#"
+manual = { "postconf(5)" }
+parts = {
+  { like = [[^\s*#.*]], as = "comment" },
+  { like = [[^([A-Za-z0-9_.-]+)\s*(=)]], as = { "name", "sign" } },
+  { like = [[\$\{[^}]*\}|\$\(\w+\)|\$\w+]], as = "variable" },
+  { like = [[(?<![\w.-])(?:hash|btree|lmdb|cdb|dbm|texthash|regexp|pcre|cidr|proxy|unix|inet|ldap|mysql|pgsql|sqlite|static)(?=:)]], as = "value" },
+  { like = [[(?<![\w.-])(?:permit|reject|defer|warn|check)_\w+|(?<![\w.-])(?:yes|no|all|none|may|encrypt|permit|reject)(?![\w.-])]], as = "keyword" },
+  { like = [[\[[^\]\s]*\](?::\d+)?(?:/\d+)?|(?<![\w.-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|\d+[smhdw]?)(?![\w.-])]], as = "number" },
+  { like = "[,=!]", as = "sign" },
+}

@@ -1,0 +1,32 @@
+name = "python"
+about = "Python"
+endings = { "py", "pyw", "pyi", "wsgi" }
+names = { "SConstruct", "SConscript", "wscript" }
+programs = { "python", "pypy", "ipython" }
+comment_sign = "#"
+indentation = 4
+deeper = [[[:({\[]\s*(?:#.*)?$]]
+back = [=[^\s*[})\]]$|^\s*(?:else|finally|elif\b.*|except\b.*):$]=]
+manual = { "python3(1)" }
+parts = {
+  { from = "#", to = "line end", as = "comment" },
+  { from_like = [[(?i:\b[rb]{1,2})?""" ?]], to = '"""', as = "quoted", escape = "\\" },
+  { from_like = [[(?i:\b[rb]{1,2})?''' ?]], to = "'''", as = "quoted", escape = "\\" },
+  { from_like = [[(?i:\b(?:f|fr|rf))"""]], to = '"""', as = "quoted", escape = "\\", inside = "format" },
+  { from_like = [[(?i:\b(?:f|fr|rf))"]], to = '"', as = "quoted", escape = "\\", one_line = true, inside = "format" },
+  { from_like = [[(?i:\b(?:f|fr|rf))']], to = "'", as = "quoted", escape = "\\", one_line = true, inside = "format" },
+  { from_like = [[(?i:\b[rbu]{1,2})?"]], to = '"', as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
+  { from_like = [[(?i:\b[rbu]{1,2})?']], to = "'", as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
+  { like = [[(\bdef|\bclass)(\s+)([A-Za-z_]\w*)]], as = { "keyword", "plain", "section" } },
+  { like = [[^\s*(@[\w.]+)]], as = { "command" } },
+  { words = { "and", "as", "assert", "async", "await", "break", "class", "continue", "def", "del", "elif", "else", "except", "finally", "for",
+      "from", "global", "if", "import", "in", "is", "lambda", "nonlocal", "not", "or", "pass", "raise", "return", "try", "while", "with",
+      "yield", "match", "case" }, as = "keyword" },
+  { words = { "True", "False", "None", "Ellipsis", "NotImplemented" }, as = "number" },
+  { words = { "self", "cls" }, as = "variable" },
+  { like = [[[A-Za-z_]\w*(?=\s*\()]], as = "command" },
+  { like = [[[A-Za-z_]\w*(?==(?!=))]], as = "name" },
+  { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[oO][0-7_]+|0[bB][01_]+|\d[\d_]*(?:\.[\d_]*)?(?:[eE][+-]?\d+)?[jJ]?)\b|(?<!\w)\.\d+]], as = "number" },
+  { like = [=[[-+*%=<>!&|^~:;,.]+|[/@(){}\[\]]]=], as = "sign" },
+}
+sets = { format = { { like = [[\{\{|\}\}]], as = "quoted" }, { from = "{", to = "}", as = "variable", one_line = true } } }

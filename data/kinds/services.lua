@@ -1,0 +1,13 @@
+name = "services"
+about = "names of network services and protocols"
+names = { "services", "protocols", "rpc", "ethertypes" }
+paths = { "/etc/services" }
+comment_sign = "#"
+manual = { "services(5)" }
+parts = {
+  { from = "#", to = "line end", as = "comment" },
+  { like = [[^\s*(\S+)\s+(\d+)(/)(\w+)]], as = { "name", "number", "sign", "keyword" } },
+  { like = [[^\s*(\S+)\s+(0x[0-9a-fA-F]+|\d+|[0-9A-F]{4})(?=\s|$)]], as = { "name", "number" } },
+  { like = [[^\s*(\S+)]], as = { "wrong" } },
+  { like = [[\S+]], as = "value" },
+}

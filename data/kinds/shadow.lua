@@ -1,0 +1,10 @@
+name = "shadow"
+about = "passwords of users, as hashes"
+names = { "shadow", "shadow-", "shadow.*" }
+manual = { "shadow(5)" }
+parts = {
+  { like = [[^([^:]*)(:)(\$[^:]*|[!*][^:]*|[^:]*)(?=:)]], as = { "section", "sign", "quoted" } },
+  { like = [[^.+$]], as = "wrong" },
+  { like = ":", as = "sign" },
+  { like = [[\d+]], as = "number" },
+}

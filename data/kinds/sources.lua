@@ -1,0 +1,14 @@
+name = "sources"
+about = "where packages come from"
+names = { "sources.list" }
+paths = { "/etc/apt/sources.list", "/etc/apt/sources.list.d/*.list" }
+comment_sign = "#"
+manual = { "sources.list(5)" }
+parts = {
+  { from = "#", to = "line end", as = "comment" },
+  { like = [[^\s*(deb(?:-src)?)(?=\s)]], as = { "keyword" } },
+  { like = [[^\s*(\S+)]], as = { "wrong" } },
+  { from = "[", to = "]", as = "sign", one_line = true, inside = { { like = [=[([\w-]+)(=)([^\s\]]*)]=], as = { "name", "sign", "value" } } } },
+  { like = [[([a-z][a-z+.-]*:\S+)\s+(\S+)]], as = { "quoted", "section" } },
+  { like = [[[\w.-]+]], as = "value" },
+}

@@ -1,0 +1,10 @@
+name = "sshd"
+about = "who may come in by SSH, and how"
+names = { "sshd_config" }
+paths = { "/etc/ssh/sshd_config.d/*" }
+manual = { "sshd_config(5)" }
+like = "ssh"
+parts = {
+  { like = [[^\s*(subsystem)\s+(\S+)\s+(.*)]], as = { "name", "value", "command" } },
+  { like = [[(?<=\s)(?:prohibit-password|without-password|forced-commands-only|keyboard-interactive|publickey|password|sandbox|delayed|local|remote)(?=[\s,]|$)]], as = "keyword" },
+}

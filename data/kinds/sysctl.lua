@@ -1,0 +1,15 @@
+name = "sysctl"
+about = "settings of the kernel"
+names = { "sysctl.conf" }
+paths = { "/etc/sysctl.d/*", "/usr/lib/sysctl.d/*", "/lib/sysctl.d/*" }
+comment_sign = "#"
+manual = { "sysctl.d(5)" }
+parts = {
+  { like = [[^\s*[#;].*]], as = "comment" },
+  { like = [[^\s*(-?)([\w.*/:-]+)\s*(=)]], as = { "sign", "name", "sign" } },
+  { like = [[^\s*(-)([\w.*/:-]+)\s*$]], as = { "sign", "name" } },
+  { like = [[^\s*(\S.*)]], as = { "wrong" } },
+  { like = [[(?<![\w.-])-?(?:0x[0-9a-fA-F]+|\d+)(?![\w.-])]], as = "number" },
+  { like = [[\|]], as = "sign" },
+  { like = [[[^\s=]+]], as = "value" },
+}

@@ -1,0 +1,22 @@
+name = "unit"
+about = "units of the service manager"
+endings = { "service", "socket", "timer", "mount", "automount", "target", "path", "slice", "scope", "swap", "device", "nspawn", "network",
+  "netdev", "link", "container", "volume", "pod", "kube" }
+paths = { "/etc/systemd/*.conf", "/etc/systemd/*.conf.d/*.conf", "*.service.d/*.conf", "*.socket.d/*.conf", "*.timer.d/*.conf", "/lib/systemd/*.conf",
+  "/etc/systemd/system/*/*.conf" }
+comment_sign = "#"
+manual = { "systemd.unit(5)", "systemd.service(5)", "systemd.exec(5)", "systemd.directives(7)" }
+parts = {
+  { like = [[^\s*[#;].*]], as = "comment" },
+  { like = [[^(\[[\w-]+\])\s*$]], as = { "section" } },
+  { like = [[^\s*\[.*]], as = "wrong" },
+  { like = [[^(Exec\w+|OnFailure)\s*(=)([-@:+!|]*)(\S*)]], as = { "name", "sign", "sign", "command" } },
+  { like = [[^([\w-]+)\s*(=)]], as = { "name", "sign" } },
+  { like = [[%[%a-zA-Z]|\$\{\w+\}|\$\w+]], as = "variable" },
+  { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
+  { like = [[(?<=[\s=])'[^']*']], as = "quoted" },
+  { like = [[(?<==)(?i:true|false|yes|no|on|off|always|on-failure|never|simple|forking|oneshot|notify|dbus|idle|exec|infinity)(?=\s*$)]], as = "keyword" },
+  { like = [[(?<![\w./-])\d+(?:ms|us|min|sec|[smhdwKMGT%])?(?![\w./-])]], as = "number" },
+  { like = [[\\$]], as = "sign" },
+  { like = [[[\w@-]+\.(?:service|socket|timer|mount|target|path|slice)\b]], as = "value" },
+}

@@ -1,0 +1,28 @@
+name = "xml"
+about = "XML"
+endings = { "xml", "xsd", "xsl", "xslt", "svg", "rss", "atom", "plist", "wsdl", "kml", "gpx", "docbook", "ui", "glade", "conf.xml" }
+paths = { "/etc/dbus-1/*.conf", "/etc/fonts/*.conf", "/etc/fonts/conf.d/*", "/etc/polkit-1/*.conf", "*/polkit-1/*.policy" }
+first_lines = [[\A(?:\xef\xbb\xbf)?\s*<\?xml]]
+comment_open = "<!--"
+comment_close = "-->"
+indentation = 2
+deeper = [[<\w[^<>]*(?<!/)>\s*$]]
+back = [[^\s*</\w[^>]*>$]]
+parts = {
+  { from = "<!--", to = "-->", as = "comment" },
+  { from = "<![CDATA[", to = "]]>", as = "quoted" },
+  { from = "<?", to = "?>", as = "section" },
+  { from = "<!", to = ">", as = "section", inside = { { like = [["[^"]*"|'[^']*']], as = "quoted" } } },
+  { from_like = [[</?([\w:.-]+)]], to = ">", as = "keyword", inside = "tag" },
+  { like = [[&(?:#?\w+);]], as = "variable" },
+  { like = [[&(?!\w+;)|<(?![\w/!?])]], as = "wrong" },
+}
+sets = {
+  tag = {
+    { like = [[([\w:.-]+)(\s*=)]], as = { "name", "sign" } },
+    { from = '"', to = '"', as = "quoted", inside = "entities" },
+    { from = "'", to = "'", as = "quoted", inside = "entities" },
+    { like = "<", as = "wrong" },
+  },
+  entities = { { like = [[&#?\w+;]], as = "variable" } },
+}

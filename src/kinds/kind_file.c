@@ -1,0 +1,233 @@
+#include "kinds/kind_file.h"
+
+#include "base/mem.h"
+
+#include <stdarg.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+typedef struct KindSource {
+    const char *bytes;
+    size_t n;
+    PlainData *data;
+    bool whole;
+    const char *like; /* the kind it builds on */
+    unsigned like_line;
+    KindWords *lists; /* to be freed */
+    size_t n_lists;
+} KindSource;
+
+bool kind_wrong(const KindReport *r, unsigned line, const char *format, ...)
+{
+    va_list args;
+    va_start(args, format);
+    plain_problem(r ? r->problem : NULL, r ? r->ctx : NULL, line, format, args);
+    va_end(args);
+    return false;
+}
+
+/* ---- simple values ---- */
+
+typedef enum FieldType { FIELD_TEXT, FIELD_SIGN, FIELD_TRUTH, FIELD_WORDS, FIELD_INDENT, FIELD_PARTS } FieldType;
+
+/* Everything a file may say. Lists of how it is recognised are its own, the rest it has from what it builds on
+ * if it does not say. */
+static const struct {
+    const char *name;
+    FieldType type;
+    size_t offset;
+    bool own;
+} fields[] = {
+    {"name", FIELD_TEXT, offsetof(Kind, name), true},
+    {"about", FIELD_TEXT, offsetof(Kind, about), true},
+    {"names", FIELD_WORDS, offsetof(Kind, names), true},
+    {"paths", FIELD_WORDS, offsetof(Kind, paths), true},
+    {"endings", FIELD_WORDS, offsetof(Kind, endings), true},
+    {"programs", FIELD_WORDS, offsetof(Kind, programs), true},
+    {"first_line", FIELD_TEXT, offsetof(Kind, first_line), true},
+    {"first_lines", FIELD_TEXT, offsetof(Kind, first_lines), true},
+    {"last", FIELD_TRUTH, offsetof(Kind, last), true},
+    {"prose", FIELD_TRUTH, offsetof(Kind, prose), false},
+    {"comment_sign", FIELD_TEXT, offsetof(Kind, comment_sign), false},
+    {"comment_open", FIELD_TEXT, offsetof(Kind, comment_open), false},
+    {"comment_close", FIELD_TEXT, offsetof(Kind, comment_close), false},
+    {"line_end_character", FIELD_SIGN, offsetof(Kind, line_end_character), false},
+    {"indentation", FIELD_INDENT, offsetof(Kind, indentation), false},
+    {"any_case", FIELD_TRUTH, offsetof(Kind, any_case), false},
+    {"word", FIELD_TEXT, offsetof(Kind, word), false},
+    {"deeper", FIELD_TEXT, offsetof(Kind, deeper), false},
+    {"back", FIELD_TEXT, offsetof(Kind, back), false},
+    {"manual", FIELD_WORDS, offsetof(Kind, manual), false},
+    {"like", FIELD_PARTS, 0, true},
+    {"parts", FIELD_PARTS, 0, true},
+    {"sets", FIELD_PARTS, 0, true},
+    {"first", FIELD_PARTS, 0, true},
+};
+enum { N_FIELDS = sizeof fields / sizeof *fields };
+
+static KindWords keep_list(Kind *k, const PlainValue *v, const KindReport *r)
+{
+    size_t n = 0;
+    const PlainValue *first = v->type == PLAIN_TABLE ? v->first : v;
+    for (const PlainValue *i = first; i; i = i->next)
+        n++;
+    const char **list = mem_get((n + 1) * sizeof *list);
+    n = 0;
+    for (const PlainValue *i = first; i; i = v->type == PLAIN_TABLE ? i->next : NULL)
+        if (i->type == PLAIN_TEXT && i->text[0])
+            list[n++] = i->text;
+        else
+            kind_wrong(r, i->line, "%s: a list of texts is expected", v->key);
+    KindSource *s = k->source;
+    s->lists = mem_grow(s->lists, (s->n_lists + 1) * sizeof *s->lists);
+    s->lists[s->n_lists++] = list;
+    return list;
+}
+
+static bool take_indent(int *to, const PlainValue *v, const KindReport *r)
+{
+    if (v->type == PLAIN_TEXT && strcmp(v->text, "tab") == 0)
+        *to = KIND_INDENT_TAB;
+    else if (v->type == PLAIN_NUMBER && v->number >= 1 && v->number <= 16)
+        *to = (int)v->number;
+    else
+        return kind_wrong(r, v->line, "indentation: a number from 1 to 16 or \"tab\" is expected");
+    return true;
+}
+
+static void take_field(Kind *k, size_t i, const PlainValue *v, const KindReport *r)
+{
+    void *to = (char *)k + fields[i].offset;
+    bool text = v->type == PLAIN_TEXT && v->text[0];
+    switch (fields[i].type) {
+    case FIELD_TEXT:
+        if (text)
+            *(const char **)to = v->text;
+        else
+            kind_wrong(r, v->line, "%s: a text in quotes is expected", v->key);
+        break;
+    case FIELD_SIGN:
+        if (text && !v->text[1] && v->text[0] > ' ' && v->text[0] < 127)
+            *(const char **)to = v->text;
+        else
+            kind_wrong(r, v->line, "%s: one ASCII character in quotes is expected", v->key);
+        break;
+    case FIELD_TRUTH:
+        if (v->type == PLAIN_TRUTH)
+            *(bool *)to = v->number != 0;
+        else
+            kind_wrong(r, v->line, "%s: true or false is expected", v->key);
+        break;
+    case FIELD_WORDS:
+        *(KindWords *)to = keep_list(k, v, r);
+        break;
+    case FIELD_INDENT:
+        take_indent(to, v, r);
+        break;
+    case FIELD_PARTS: /* read when they are needed */
+        break;
+    }
+}
+
+static bool take_fields(Kind *k, const PlainValue *all, const KindReport *r)
+{
+    for (const PlainValue *v = all->first; v; v = v->next) {
+        size_t i = 0;
+        while (i < N_FIELDS && strcmp(fields[i].name, v->key) != 0)
+            i++;
+        if (i == N_FIELDS)
+            kind_wrong(r, v->line, "“%s” means nothing in a kind", v->key);
+        else
+            take_field(k, i, v, r);
+    }
+    const PlainValue *like = plain_data_find(all, "like");
+    if (like && like->type != PLAIN_TEXT)
+        kind_wrong(r, like->line, "like: the name of a kind is expected");
+    else if (like) {
+        k->source->like = like->text;
+        k->source->like_line = like->line;
+    }
+    if (!k->comment_open != !k->comment_close) {
+        kind_wrong(r, 1, "comment_open and comment_close belong together");
+        k->comment_open = k->comment_close = NULL;
+    }
+    return k->name || kind_wrong(r, 1, "a line such as name = \"harbour\" is expected");
+}
+
+/* ---- the kind ---- */
+
+Kind *kind_read(const char *bytes, size_t n, bool head_only, const KindReport *r)
+{
+    Err e;
+    unsigned line;
+    PlainData *data = plain_data_read(bytes, n, head_only ? "parts" : NULL, &e, &line);
+    if (!data) {
+        kind_wrong(r, line, "%s", e.text);
+        return NULL;
+    }
+    Kind *k = mem_get(sizeof *k);
+    k->source = mem_get(sizeof *k->source);
+    *k->source = (KindSource){.bytes = bytes, .n = n, .data = data, .whole = !head_only};
+    if (take_fields(k, plain_data_all(data), r))
+        return k;
+    kind_free(k);
+    return NULL;
+}
+
+bool kind_build_on(Kind *k, const KindReport *r)
+{
+    KindSource *s = k->source;
+    if (!s->like || k->base)
+        return true;
+    const Kind *base = kind_named(s->like);
+    for (const Kind *b = base; b; b = b->base)
+        if (b == k)
+            base = NULL;
+    if (!base)
+        return kind_wrong(r, s->like_line, "like: there is no kind “%s” before this one", s->like);
+    kind_build_on((Kind *)base, NULL);
+    k->base = base;
+    for (size_t i = 0; i < N_FIELDS; i++) {
+        void *to = (char *)k + fields[i].offset;
+        const void *from = (const char *)base + fields[i].offset;
+        if (fields[i].own)
+            continue;
+        if (fields[i].type == FIELD_TRUTH)
+            *(bool *)to = *(bool *)to || *(const bool *)from;
+        else if (fields[i].type == FIELD_INDENT)
+            *(int *)to = *(int *)to ? *(int *)to : *(const int *)from;
+        else if (!*(const void **)to)
+            *(const void **)to = *(const void *const *)from;
+    }
+    return true;
+}
+
+const PlainValue *kind_source_all(const Kind *k, const KindReport *r)
+{
+    KindSource *s = k->source;
+    Err e;
+    unsigned line;
+    if (!s->whole) { /* what was read of it stays, as the kind points into it */
+        PlainData *data = plain_data_read(s->bytes, s->n, NULL, &e, &line);
+        if (!data) {
+            kind_wrong(r, line, "%s", e.text);
+            return NULL;
+        }
+        plain_data_join(data, s->data);
+        s->data = data;
+        s->whole = true;
+    }
+    return plain_data_all(s->data);
+}
+
+void kind_free(Kind *k)
+{
+    KindSource *s = k->source;
+    for (size_t i = 0; i < s->n_lists; i++)
+        free((void *)s->lists[i]);
+    free(s->lists);
+    plain_data_free(s->data);
+    free(s);
+    free(k);
+}

@@ -1,0 +1,307 @@
+#include "view/colours.h"
+
+#include "base/array.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "text/text_line.h"
+#include "view/shown.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+/* All in bytes. */
+enum {
+    SPACING = 4096,          /* from one checkpoint to the next, about */
+    PIECE = 4096,            /* of a long line that is coloured at once, */
+    AHEAD = 4096,            /* with what comes after */
+    BEHIND = 64,             /* and before it in view */
+    AT_ONCE = 64 * 1024,     /* that are coloured before something is shown */
+    IN_A_STEP = 128 * 1024,
+    GUESS_BACK = 8 * 1024,   /* a guess begins so far before what is shown */
+    WINDOW = BEHIND + PIECE + AHEAD
+};
+
+/* What is open at a place: the start of a line, or where a piece of a long one begins. */
+typedef struct Checkpoint {
+    size_t at;
+    ColourState state;
+    bool in_line; /* not a line's start */
+    bool unsure;  /* nobody knows whether it follows from the one before */
+} Checkpoint;
+
+typedef struct Colours {
+    const Kind *kind;
+    unsigned long version; /* of the document that the checkpoints are of */
+    Checkpoint *points;    /* by place; the first is the text's start */
+    size_t n;
+    Checkpoint last; /* where colours_state was asked last */
+    bool alone;      /* each line by itself: no checkpoints are needed at line starts */
+} Colours;
+
+/* ---- checkpoints ---- */
+
+/* The last one at or before a place. */
+static size_t point_at(const Colours *c, size_t at)
+{
+    size_t low = 0, high = c->n;
+    while (high - low > 1) {
+        size_t middle = (low + high) / 2;
+        if (c->points[middle].at <= at)
+            low = middle;
+        else
+            high = middle;
+    }
+    return low;
+}
+
+static void insert_point(Colours *c, size_t i, Checkpoint p)
+{
+    c->points = array_room(c->points, c->n, sizeof *c->points);
+    memmove(c->points + i + 1, c->points + i, (c->n - i) * sizeof *c->points);
+    c->points[i] = p;
+    c->n++;
+}
+
+static void remove_points(Colours *c, size_t from, size_t to)
+{
+    if (to <= from)
+        return;
+    memmove(c->points + from, c->points + to, (c->n - to) * sizeof *c->points);
+    c->n -= to - from;
+    if (from < c->n)
+        c->points[from].unsure = true;
+}
+
+static void begin_anew(Colours *c, const OpenFile *f)
+{
+    c->kind = f->kind;
+    c->version = doc_version(f->doc);
+    c->alone = colour_lines_alone(f->kind);
+    c->n = 0;
+    insert_point(c, 0, (Checkpoint){.at = 0, .state = COLOUR_START});
+    c->last = c->points[0];
+}
+
+/* Checkpoints in what was replaced go, later ones move along; what follows the change is unsure. */
+static void follow(Colours *c, DocChange s)
+{
+    size_t i = c->n, end = s.at + s.removed, keep;
+    while (i > 1 && c->points[i - 1].at > end + (c->points[i - 1].in_line ? BEHIND : 0)) {
+        c->points[i - 1].at += s.added - s.removed;
+        i--;
+    }
+    /* One in a line saw what comes after it. */
+    keep = i;
+    while (keep > 1 && c->points[keep - 1].at + (c->points[keep - 1].in_line ? PIECE + AHEAD : 0) > s.at)
+        keep--;
+    remove_points(c, keep, i);
+    if (keep < c->n && keep > 0)
+        c->points[keep].unsure = true;
+}
+
+static Colours *colours_now(OpenFile *f)
+{
+    Colours *c = f->shown->colours;
+    DocChange change;
+    if (!c)
+        c = f->shown->colours = mem_get(sizeof *c);
+    if (c->kind != f->kind || !c->n)
+        begin_anew(c, f);
+    if (c->version == doc_version(f->doc))
+        return c;
+    while (c->version != doc_version(f->doc) && doc_change_after(f->doc, c->version, &change)) {
+        follow(c, change);
+        c->version++;
+    }
+    if (c->version != doc_version(f->doc))
+        begin_anew(c, f);
+    c->last = c->points[0];
+    return c;
+}
+
+void colours_free(OpenFile *f)
+{
+    Colours *c = f->shown->colours;
+    if (c)
+        free(c->points);
+    free(c);
+    f->shown->colours = NULL;
+}
+
+/* ---- colouring ---- */
+
+/* Where the roles of some bytes are wanted. */
+typedef struct Wanted {
+    size_t from, to;
+    uint8_t *roles; /* NULL: nowhere */
+} Wanted;
+
+static void give(const Wanted *w, size_t at, const uint8_t *roles, size_t n)
+{
+    size_t from = at > w->from ? at : w->from, to = at + n < w->to ? at + n : w->to;
+    if (w->roles && from < to)
+        memcpy(w->roles + (from - w->from), roles + (from - at), to - from);
+}
+
+/* From a checkpoint over one line, or a piece of a long one, to the next. */
+static void go_on(const Kind *k, Text t, Checkpoint *p, const Wanted *w)
+{
+    char bytes[WINDOW];
+    uint8_t roles[WINDOW];
+    size_t behind = p->in_line ? p->at < BEHIND ? p->at : BEHIND : 0, begin = p->at - behind;
+    size_t n = text_read(t, begin, bytes, sizeof bytes);
+    const char *end = memchr(bytes + behind, '\n', n - behind);
+    bool ends = end || n < sizeof bytes;
+    size_t len = end ? (size_t)(end - bytes) : n;
+    ColourLine line = {.bytes = bytes, .n = len, .from = behind, .begins = !p->in_line, .ends = ends};
+    if (ends && line.n > behind && bytes[line.n - 1] == '\r' && end)
+        line.n--;
+    if (line.from > line.n)
+        line.from = line.n;
+    line.until = ends ? line.n + 1 : behind + PIECE;
+    bool wanted = w->roles && p->at < w->to && begin + n > w->from;
+    size_t to = colour_line(k, &p->state, &line, wanted ? roles : NULL);
+    if (wanted) {
+        if (line.n < len)
+            roles[line.n] = ROLE_PLAIN; /* the \r */
+        give(w, p->at, roles + behind, (ends ? len : to) - behind);
+    }
+    p->at = ends ? begin + len + (end ? 1 : 0) : begin + to;
+    p->in_line = !ends;
+    p->unsure = false;
+    if (ends && !end) /* the text's end: nothing follows */
+        p->at = text_len(t);
+}
+
+/* Goes on from checkpoint i, which is where `p` is, to a place and keeps checkpoints on the way. Others that it
+ * meets are found right, or made so. Stops after so many bytes; false then. */
+static bool go_to(Colours *c, const OpenFile *f, size_t i, size_t to, size_t most, Checkpoint *p, const Wanted *w)
+{
+    Text t = doc_text(f->doc);
+    size_t begun = c->points[i].at, len = text_len(t);
+    *p = c->points[i];
+    while (p->at < to && p->at < len) {
+        if (p->at - begun >= most)
+            return false;
+        go_on(c->kind, t, p, w);
+        size_t k = i + 1;
+        while (k < c->n && c->points[k].at < p->at)
+            k++;
+        remove_points(c, i + 1, k);
+        if (i + 1 < c->n && c->points[i + 1].at == p->at) {
+            Checkpoint *met = &c->points[++i];
+            bool same = met->state == p->state && met->in_line == p->in_line;
+            *met = *p;
+            if (!same && i + 1 < c->n)
+                c->points[i + 1].unsure = true;
+        } else if (p->at - c->points[i].at >= SPACING) {
+            insert_point(c, ++i, *p);
+        }
+    }
+    return true;
+}
+
+/* The checkpoint from which a place is reached within what may be coloured at once: a guess, if there is no
+ * better one. */
+static size_t point_near(Colours *c, const OpenFile *f, size_t at)
+{
+    Text t = doc_text(f->doc);
+    size_t i = point_at(c, at);
+    if (at - c->points[i].at <= AT_ONCE)
+        return i;
+    size_t guess = at - GUESS_BACK, line = text_line_start(t, text_line_of(t, guess));
+    Checkpoint p = {.at = line, .state = colour_plain(c->kind), .unsure = true};
+    if (guess - line > GUESS_BACK) { /* in the middle of a long line */
+        p.at = guess;
+        p.in_line = true;
+    }
+    if (c->alone && !p.in_line)
+        p.unsure = false;
+    insert_point(c, i + 1, p);
+    return i + 1;
+}
+
+/* The first unsure checkpoint up to a place; 0: there is none. */
+static size_t first_unsure(const Colours *c, size_t to)
+{
+    for (size_t i = 1; i < c->n && c->points[i].at <= to; i++)
+        if (c->points[i].unsure)
+            return i;
+    return 0;
+}
+
+bool colours_begin(OpenFile *f, size_t from, size_t to)
+{
+    if (f->purpose == FOR_READING || colour_none(f->kind) || colour_gave_up(f->kind))
+        return false;
+    Colours *c = colours_now(f);
+    Wanted none = {0};
+    Checkpoint p;
+    if (c->alone)
+        return true;
+    point_near(c, f, from);
+    size_t i, done = 0;
+    while (done < AT_ONCE && (i = first_unsure(c, to)) > 0) {
+        size_t begun = c->points[i - 1].at;
+        if (c->points[i].at - begun > AT_ONCE) /* that takes longer: see colours_step */
+            break;
+        go_to(c, f, i - 1, c->points[i].at, AT_ONCE, &p, &none);
+        done += p.at - begun;
+    }
+    i = point_near(c, f, from);
+    go_to(c, f, i, from, AT_ONCE * 2, &p, &none);
+    i = point_at(c, from);
+    if (p.at == from && !p.in_line && from - c->points[i].at > SPACING / 4)
+        insert_point(c, ++i, p);
+    c->last = c->points[i];
+    return true;
+}
+
+ColourState colours_state(OpenFile *f, size_t line_from)
+{
+    Colours *c = colours_now(f);
+    Wanted none = {0};
+    if (c->alone)
+        return line_from ? colour_plain(c->kind) : COLOUR_START;
+    if (c->last.at > line_from || line_from - c->last.at > SPACING)
+        c->last = c->points[point_near(c, f, line_from)];
+    while (c->last.at < line_from && c->last.at < text_len(doc_text(f->doc)))
+        go_on(c->kind, doc_text(f->doc), &c->last, &none);
+    return c->last.state;
+}
+
+void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *roles)
+{
+    Colours *c = colours_now(f);
+    Wanted wanted = {from, to, roles};
+    memset(roles, ROLE_PLAIN, to - from);
+    Checkpoint p;
+    p = (Checkpoint){.at = line_from, .state = colours_state(f, line_from)};
+    if (from - line_from > PIECE + AHEAD) { /* in a long line: from a checkpoint in it */
+        size_t i = point_at(c, line_from);
+        if (c->points[i].at != line_from)
+            insert_point(c, i + 1, p);
+        i = point_near(c, f, from);
+        go_to(c, f, i, to, AT_ONCE * 2, &p, &wanted);
+        return;
+    }
+    while (p.at < to && p.at < text_len(doc_text(f->doc)))
+        go_on(c->kind, doc_text(f->doc), &p, &wanted);
+}
+
+bool colours_step(OpenFile *f, size_t to)
+{
+    if (f->purpose == FOR_READING || !f->shown->colours || colour_none(f->kind) || colour_gave_up(f->kind))
+        return false;
+    Colours *c = colours_now(f);
+    Wanted none = {0};
+    uint64_t begun = sys_now_ms();
+    do {
+        size_t i = first_unsure(c, to);
+        Checkpoint p;
+        if (!i)
+            return false;
+        go_to(c, f, i - 1, c->points[i].at, IN_A_STEP, &p, &none);
+    } while (sys_now_ms() - begun < 2);
+    return true;
+}
