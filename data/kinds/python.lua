@@ -6,7 +6,7 @@ programs = { "python", "pypy", "ipython" }
 comment_sign = "#"
 indentation = 4
 deeper = [[[:({\[]\s*(?:#.*)?$]]
-back = [=[^\s*[})\]]$|^\s*(?:else|finally|elif\b.*|except\b.*):$]=]
+back = [=[^\s*[})\]]$]=]
 manual = { "python3(1)" }
 parts = {
   { from = "#", to = "line end", as = "comment" },

@@ -2,6 +2,7 @@
 
 #include "base/glyph.h"
 #include "commands/edits.h"
+#include "commands/indenting.h"
 #include "session/reading.h"
 #include "ui/command.h"
 #include "ui/menu.h"
@@ -53,7 +54,7 @@ static void text_key(Editor *ed, Key k)
     } else if (key_types(k)) {
         char bytes[4] = {(char)k.ch};
         size_t n = k.code == K_CHAR ? utf8_encode(k.ch, bytes) : 1;
-        edit_type(ed, bytes, n);
+        indenting_type(ed, bytes, n);
         ed->running.before = NULL;
     } else if (k.code == K_CHAR && (k.mods & ~(unsigned)MOD_SHIFT) == MOD_ALT) {
         menu_letter(ed, k.ch);

@@ -67,7 +67,8 @@ static void skip(Reader *r)
         if (r->end - r->p < 2 || r->p[0] != '-' || r->p[1] != '-')
             return;
         size_t n = long_bracket(r->p + 2, r->end, '[');
-        const char *stop = n ? long_end(r->p + 2 + n, r->end, n) : memchr(r->p, '\n', (size_t)(r->end - r->p));
+        const char *stop =
+            n ? long_end(r->p + 2 + n, r->end, n) : memchr(r->p, '\n', (size_t)(r->end - r->p));
         count_lines(r, !stop ? r->end : n ? stop + n : stop);
     }
 }
@@ -176,7 +177,8 @@ static bool read_number(Reader *r, double *number)
 {
     char text[NUMBER_MOST + 1], *stop;
     size_t n = 0;
-    while (r->p + n < r->end && n < NUMBER_MOST && (letter(r->p[n]) || digit(r->p[n]) || strchr("+-.", r->p[n])) && r->p[n])
+    while (r->p + n < r->end && n < NUMBER_MOST &&
+           (letter(r->p[n]) || digit(r->p[n]) || strchr("+-.", r->p[n])) && r->p[n])
         n++;
     memcpy(text, r->p, n);
     text[n] = 0;
@@ -252,7 +254,8 @@ static bool read_table(Reader *r, PlainValue *table, int depth)
     for (;;) {
         skip(r);
         if (r->p >= r->end)
-            return err_set(r->e, "the table that begins in line %u is not closed: } is expected", table->line);
+            return err_set(r->e, "the table that begins in line %u is not closed: } is expected",
+                           table->line);
         if (*r->p == '}') {
             r->p++;
             return true;

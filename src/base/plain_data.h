@@ -13,10 +13,10 @@ typedef enum PlainType { PLAIN_TEXT, PLAIN_NUMBER, PLAIN_TRUTH, PLAIN_TABLE } Pl
 
 typedef struct PlainValue {
     PlainType type;
-    unsigned line;      /* from 1 */
-    const char *key;    /* its name in the table around it; NULL: it has none */
-    const char *text;   /* a zero ends it */
-    double number;      /* also 0 or 1 for a truth */
+    unsigned line;                   /* from 1 */
+    const char *key;                 /* its name in the table around it; NULL: it has none */
+    const char *text;                /* a zero ends it */
+    double number;                   /* also 0 or 1 for a truth */
     struct PlainValue *first, *next; /* the first of a table's values; the next one beside it */
 } PlainValue;
 

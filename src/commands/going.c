@@ -1,11 +1,10 @@
 #include "commands/going.h"
 
-#include "base/mem.h"
 #include "base/words.h"
 #include "edit/move.h"
-#include "edit/transform.h"
 #include "text/text_line.h"
 #include "ui/prompt.h"
+#include "view/brackets.h"
 #include "view/bookmarks.h"
 #include "view/change_marks.h"
 #include "view/scroll.h"
@@ -212,22 +211,14 @@ static const Command cmd_where = {
 
 /* ---- brackets, bookmarks, places ---- */
 
-enum { REACH = 4 * 1024 * 1024 };
-
 static void run_matching(Editor *ed, const Args *args)
 {
     (void)args;
     View *v = ed->panes.view;
-    Text t = view_text(v);
-    size_t start = v->cursor.at > REACH ? v->cursor.at - REACH : 0, partner, at = v->cursor.at - start;
-    char *bytes = mem_get(2 * REACH);
-    size_t n = text_read(t, start, bytes, 2 * REACH);
+    size_t at = v->cursor.at, partner;
     /* On the sign, or right after it. */
-    bool found = transform_matching_sign(bytes, n, at, &partner) ||
-                 (at > 0 && transform_matching_sign(bytes, n, at - 1, &partner));
-    free(bytes);
-    if (found)
-        view_go(v, start + partner);
+    if (brackets_partner(v, at, &partner) || (at > 0 && brackets_partner(v, at - 1, &partner)))
+        view_go(v, partner);
     else
         say(ed, "There is no bracket or quote with a partner at the cursor");
 }

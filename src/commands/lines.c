@@ -4,10 +4,12 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "commands/edits.h"
+#include "edit/comment.h"
 #include "edit/move.h"
 #include "edit/transform.h"
 #include "text/text_line.h"
 #include "ui/command.h"
+#include "view/colours.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -275,6 +277,61 @@ static const Command cmd_unindent = {
     .run = run_unindent,
 };
 
+/* ---- by the kind of file ---- */
+
+typedef struct Commenting {
+    CommentSigns signs;
+    Commented done;
+} Commenting;
+
+static void do_comment(const char *in, size_t n, const void *ctx, Bytes *out)
+{
+    Commenting *c = (Commenting *)ctx;
+    c->done = comment_lines(in, n, &c->signs, out);
+    if (c->done != COMMENT_ADDED && c->done != COMMENT_REMOVED) {
+        bytes_clear(out);
+        bytes_add(out, in, n);
+    }
+}
+
+static void run_comment(Editor *ed, const Args *args)
+{
+    (void)args;
+    View *v = ed->panes.view;
+    size_t from, to;
+    lines_meant(v, &from, &to);
+    const Kind *k = colours_kind(v->file, from);
+    Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close}};
+    if (!c.signs.sign && !c.signs.open) {
+        say(ed, "Files of the kind %s have no comments", k->name);
+        return;
+    }
+    size_t lines = text_line_of(view_text(v), to) - text_line_of(view_text(v), from);
+    v->goal_kept = false;
+    if (change_range(ed, from, to, do_comment, &c))
+        say(ed, c.done == COMMENT_ADDED ? "%s made a comment" : "%s no longer a comment",
+            AMOUNT(lines ? lines : 1, "line"));
+    else if (c.done == COMMENT_INSIDE)
+        say(ed, "There is a comment in it already, and comments of the kind %s cannot lie in each other",
+            k->name);
+    else if (c.done == COMMENT_NOTHING && !v->file->look_only)
+        say(ed, "There is nothing here to make a comment of");
+}
+
+static const Command cmd_comment = {
+    .name = "comment",
+    .label = "Comment",
+    .letter = 'c',
+    .keys = "F5",
+    .help = "Make comments of the line or the marked ones, or lines of comments",
+    .more = "The signs are those of the kind of file. Comments stand at the indentation that the lines "
+            "share; blank lines "
+            "stay. When all of them are comments already, the signs are taken away.",
+    .words = "uncomment remark disable switch off",
+    .flags = CMD_CHANGES,
+    .run = run_comment,
+};
+
 static void do_end_sign(const char *in, size_t n, const void *ctx, Bytes *out)
 {
     transform_end_sign(in, n, *(const char *)ctx, out);
@@ -282,16 +339,20 @@ static void do_end_sign(const char *in, size_t n, const void *ctx, Bytes *out)
 
 static void run_end_sign(Editor *ed, const Args *args)
 {
-    const char *name = ed->panes.view->file->kind->name;
-    char sign = *args->text ? args->text[0] : strcmp(name, "json") == 0 ? ',' : ';';
-    change_lines(ed, do_end_sign, &sign, "Changed the end of");
+    const Kind *k = ed->panes.view->file->kind;
+    const char *sign = *args->text ? args->text : k->line_end_character;
+    if (sign)
+        change_lines(ed, do_end_sign, sign, "Changed the end of");
+    else
+        say(ed, "Lines of the kind %s end with no character; put the one you mean after the command's name",
+            k->name);
 }
 
 static const Command cmd_line_end_character = {
     .name = "line-end-character",
     .label = "Line-end character",
     .letter = 'e',
-    .help = "Put the kind's line-end character (; or ,) after the lines, or remove it",
+    .help = "Put the kind's line-end character, such as ; after the lines, or remove it",
     .args = "CHARACTER",
     .flags = CMD_CHANGES,
     .run = run_end_sign,
@@ -432,7 +493,17 @@ static const Command cmd_delete_lines = {
 };
 
 const Command *const lines_commands[] = {
-    &cmd_duplicate_lines, &cmd_move_lines_up, &cmd_move_lines_down,    &cmd_join_lines,
-    &cmd_indent,          &cmd_unindent,      &cmd_line_end_character, &cmd_sort_lines,
-    &cmd_sort_by_numbers, &cmd_trim_blanks,   &cmd_delete_lines,       NULL,
+    &cmd_duplicate_lines,
+    &cmd_move_lines_up,
+    &cmd_move_lines_down,
+    &cmd_join_lines,
+    &cmd_indent,
+    &cmd_unindent,
+    &cmd_line_end_character,
+    &cmd_sort_lines,
+    &cmd_comment,
+    &cmd_sort_by_numbers,
+    &cmd_trim_blanks,
+    &cmd_delete_lines,
+    NULL,
 };

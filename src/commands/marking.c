@@ -1,10 +1,9 @@
 #include "commands/marking.h"
 
-#include "base/mem.h"
 #include "edit/move.h"
-#include "edit/transform.h"
 #include "text/text_line.h"
 #include "ui/editor.h"
+#include "view/brackets.h"
 
 #include <stdlib.h>
 
@@ -116,31 +115,29 @@ static const Command cmd_mark_block = {
     .run = run_mark_block,
 };
 
-enum { REACH = 1024 * 1024 }; /* bytes in which brackets and quotes are looked for */
+enum { OUT_MOST = 8 /* bytes of a sign that opens something */ };
 
 static void run_mark_inside(Editor *ed, const Args *args)
 {
     (void)args;
     View *v = ed->panes.view;
-    Text t = view_text(v);
-    size_t start = v->cursor.at > REACH ? v->cursor.at - REACH : 0, from, to, a, b;
+    size_t from, to, a, b;
     bool again = view_marked(v, &a, &b); /* once more: one level further out */
-    size_t at = again && a > 0 ? a - 1 : v->cursor.at;
-    char *bytes = mem_get(2 * REACH);
-    size_t n = text_read(t, start, bytes, 2 * REACH);
-    bool found = transform_inside_signs(bytes, n, at - start, &from, &to);
-    free(bytes);
+    size_t at = again && a > 0 ? a - 1 : v->cursor.at, steps = 0;
+    bool found = brackets_inside(v, at, &from, &to);
+    while (found && again && from >= a && to <= b && at > 0 && steps++ < OUT_MOST) /* over what opens it */
+        found = brackets_inside(v, --at, &from, &to);
     if (found)
-        set_mark(v, start + from, start + to);
+        set_mark(v, from, to);
     else
-        say(ed, "There are no brackets or quotes around the cursor");
+        say(ed, "There are no brackets, quotes or comment around the cursor");
 }
 
 static const Command cmd_mark_inside = {
     .name = "mark-inside",
     .label = "Inside brackets or quotes",
     .letter = 'i',
-    .help = "Mark what stands between the nearest brackets or quotes; again: further out",
+    .help = "Mark what stands inside the nearest brackets, quotes or comment; again: further out",
     .run = run_mark_inside,
 };
 

@@ -60,7 +60,7 @@ static const MenuSpec menus[] = {
      "mark mark-word mark-line mark-block mark-inside mark-all | mark-columns mark-swap | "
      "repeat-character"},
     {"Lines", 'l', "Esc l",
-     "indent unindent | duplicate-lines move-lines-up move-lines-down join-lines append-line "
+     "indent unindent comment | duplicate-lines move-lines-up move-lines-down join-lines append-line "
      "delete-lines | "
      "sort-lines sort-by-numbers | trim-blanks line-end-character"},
     {"Search", 's', "Esc s",

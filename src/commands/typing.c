@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "commands/clips.h"
 #include "commands/edits.h"
+#include "commands/indenting.h"
 #include "edit/cells.h"
 #include "edit/move.h"
 #include "text/text_line.h"
@@ -145,37 +146,15 @@ static void help_the_lost(Editor *ed)
 static void run_new_line(Editor *ed, const Args *args)
 {
     (void)args;
-    View *v = ed->panes.view;
     help_the_lost(ed);
-    Text t = view_text(v);
-    Bytes b = {0};
-    FreshIndent *fresh = &v->file->fresh;
-    bytes_add_str(&b, text_format_line_end(&v->file->format));
-    size_t from, to, at = v->cursor.at, end = b.len;
-    bool indents = ed->config.settings.auto_indent && !view_marked(v, &from, &to);
-    if (indents) { /* the new line begins under the old one */
-        size_t start = move_line_start(t, at), text = move_past_blanks(t, at);
-        if (text > at)
-            text = at;
-        for (size_t p = start; p < text; p++) {
-            char c = (char)text_byte(t, p);
-            bytes_add(&b, &c, 1);
-        }
-    }
-    if (indents && edit_indent_is_fresh(v)) /* the blanks of an empty line go on to the next */
-        edit_replace(ed, fresh->at, fresh->n, b.at, b.len, STEP_TYPE);
-    else
-        edit_type(ed, b.at, b.len);
-    if (indents && move_line_end(view_text(v), v->cursor.at) == v->cursor.at)
-        *fresh = (FreshIndent){v->cursor.at - (b.len - end), b.len - end, doc_version(v->file->doc)};
-    bytes_free(&b);
+    indenting_new_line(ed);
 }
 
 static const Command cmd_new_line = {
     .name = "new-line",
     .label = "New line",
     .keys = "Enter",
-    .help = "Begin a new line, indented as this one",
+    .help = "Begin a new line, indented as this one or by what it opens",
     .words = "enter return break",
     .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS,
     .run = run_new_line,

@@ -23,7 +23,7 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Take clicks and the wheel; off leaves the mouse to the terminal"},
     {"line_numbers", SETTING_BOOL, "true", NULL, 0, 0, AT(line_numbers), "Show line numbers"},
     {"auto_indent", SETTING_BOOL, "true", NULL, 0, 0, AT(auto_indent),
-     "A new line begins under the one above"},
+     "A new line begins under the one above, deeper after what opens something"},
     {"wrap", SETTING_BOOL, "false", NULL, 0, 0, AT(wrap),
      "Long lines go on in the next row instead of off the screen"},
     {"show_blanks", SETTING_BOOL, "false", NULL, 0, 0, AT(show_blanks),

@@ -376,19 +376,32 @@ bool transform_flip_word(const char *s, size_t n, size_t at, const char *pairs, 
 
 static const char openers[] = "([{", closers[] = ")]}";
 
-static bool match_quote(const char *in, size_t n, size_t at, size_t *partner)
+/* Signs of one sort of place belong together: those of the code, of a comment, of a text in quotes. */
+typedef struct Signs {
+    const char *in;
+    size_t n;
+    const uint8_t *sorts; /* of each byte; NULL: all are alike */
+} Signs;
+
+static bool alike(const Signs *s, size_t a, size_t b)
+{
+    return !s->sorts || s->sorts[a] == s->sorts[b];
+}
+
+static bool match_quote(const Signs *s, size_t at, size_t *partner)
 {
     /* Quotes pair up within a line, from its start on. */
+    const char *in = s->in;
     size_t start = at, open = 0;
     bool is_open = false;
     while (start > 0 && in[start - 1] != '\n')
         start--;
-    for (size_t i = start; i < n && in[i] != '\n'; i++) {
+    for (size_t i = start; i < s->n && in[i] != '\n'; i++) {
         if (in[i] == '\\') {
             i++;
             continue;
         }
-        if (in[i] != in[at])
+        if (in[i] != in[at] || !alike(s, i, at))
             continue;
         if (is_open && (i == at || open == at)) {
             *partner = i == at ? open : i;
@@ -400,48 +413,82 @@ static bool match_quote(const char *in, size_t n, size_t at, size_t *partner)
     return false;
 }
 
-bool transform_matching_sign(const char *in, size_t n, size_t at, size_t *partner)
+static bool match_sign(const Signs *s, size_t at, size_t *partner)
 {
-    if (at >= n || !in[at])
+    const char *in = s->in;
+    if (at >= s->n || !in[at])
         return false;
     if (in[at] == '"' || in[at] == '\'' || in[at] == '`')
-        return match_quote(in, n, at, partner);
+        return match_quote(s, at, partner);
     const char *o = strchr(openers, in[at]), *c = strchr(closers, in[at]);
     size_t depth = 0;
-    if (o) {
-        for (size_t i = at; i < n; i++) {
-            depth += in[i] == *o;
-            depth -= in[i] == closers[o - openers];
-            if (depth == 0) {
-                *partner = i;
-                return true;
-            }
+    for (size_t i = at; o && i < s->n; i++) {
+        if (!alike(s, i, at))
+            continue;
+        depth += in[i] == *o;
+        depth -= in[i] == closers[o - openers];
+        if (depth == 0) {
+            *partner = i;
+            return true;
         }
-    } else if (c) {
-        for (size_t i = at + 1; i-- > 0;) {
-            depth += in[i] == *c;
-            depth -= in[i] == openers[c - closers];
-            if (depth == 0) {
-                *partner = i;
-                return true;
-            }
+    }
+    for (size_t i = at + 1; c && i-- > 0;) {
+        if (!alike(s, i, at))
+            continue;
+        depth += in[i] == *c;
+        depth -= in[i] == openers[c - closers];
+        if (depth == 0) {
+            *partner = i;
+            return true;
         }
     }
     return false;
 }
 
-bool transform_inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to)
+bool transform_matching_sign(const char *in, size_t n, size_t at, const uint8_t *sorts, size_t *partner)
 {
+    return match_sign(&(Signs){in, n, sorts}, at, partner);
+}
+
+/* The part of one sort around a byte, such as a comment, without blanks at its ends. */
+static bool inside_part(const Signs *s, size_t at, size_t *from, size_t *to)
+{
+    if (!s->sorts || at >= s->n || !s->sorts[at])
+        return false;
+    size_t a = at, b = at;
+    while (a > 0 && s->sorts[a - 1] == s->sorts[at])
+        a--;
+    while (b < s->n && s->sorts[b] == s->sorts[at])
+        b++;
+    while (a < b && strchr(" \t\r\n", s->in[a]))
+        a++;
+    while (b > a && strchr(" \t\r\n", s->in[b - 1]))
+        b--;
+    *from = a;
+    *to = b;
+    return a <= at && at <= b;
+}
+
+bool transform_inside_signs(const char *in, size_t n, size_t at, const uint8_t *sorts, size_t *from,
+                            size_t *to)
+{
+    const Signs s = {in, n, sorts};
+    size_t part_from = 0, part_to = 0;
+    bool part = inside_part(&s, at, &part_from, &part_to);
     for (size_t i = at; i-- > 0;) {
         size_t partner;
         bool sign = in[i] == '"' || in[i] == '\'' || in[i] == '`' || (in[i] && strchr(openers, in[i]));
-        if (sign && transform_matching_sign(in, n, i, &partner) && partner >= at && partner > i) {
+        if (part && i < part_from)
+            break; /* the part is nearer */
+        if (sign && match_sign(&s, i, &partner) && partner >= at && partner > i) {
             *from = i + 1;
             *to = partner;
             return true;
         }
     }
-    return false;
+    *from = part_from;
+    *to = part_to;
+    return part;
 }
 
 /* Where the blanks before `end` begin, looking back to `from` at most. */

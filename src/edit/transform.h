@@ -9,6 +9,7 @@
 
 #include <stdbool.h>
 #include <stddef.h>
+#include <stdint.h>
 
 /* Sorts lines by their bytes; numbers: runs of digits count as numbers. Equal lines keep their order.
  * A last line without a line end stays without one. */
@@ -40,10 +41,13 @@ bool transform_flip_word(const char *line, size_t n, size_t at, const char *pair
                          Bytes *out);
 
 /* The place of the bracket or quote that belongs to the one at byte `at`; false when `at` is none
- * or it has no partner within the n bytes. */
-bool transform_matching_sign(const char *in, size_t n, size_t at, size_t *partner);
-/* The innermost brackets or quotes around byte `at`: what is inside is [*from, *to). */
-bool transform_inside_signs(const char *in, size_t n, size_t at, size_t *from, size_t *to);
+ * or it has no partner within the n bytes. `sorts` says of each byte what sort of place it is in, 0 the code
+ * itself: only signs in places of one sort belong together. NULL: all are of one. */
+bool transform_matching_sign(const char *in, size_t n, size_t at, const uint8_t *sorts, size_t *partner);
+/* The innermost brackets or quotes around byte `at`, or the comment that it is in: what is inside is
+ * [*from, *to). */
+bool transform_inside_signs(const char *in, size_t n, size_t at, const uint8_t *sorts, size_t *from,
+                            size_t *to);
 
 /* Takes the blanks before every line end and at the text's end away; *lines: of how many lines. What stays is
  * shared. False without memory. */

@@ -83,6 +83,7 @@ TextFormat text_format_of(Text t)
             f.indent = w;
         }
     }
+    f.indented = y.tabbed || spaced;
     f.tabs = y.tabbed > spaced;
     if (f.tabs)
         f.indent = 8;

@@ -9,6 +9,7 @@ typedef enum LineEnds { ENDS_LF, ENDS_CRLF, ENDS_MIXED } LineEnds;
 typedef struct TextFormat {
     LineEnds ends;
     bool utf8;       /* no byte seen that is no UTF-8 */
+    bool indented;   /* the text has indented lines, from which the next two are; else they are the usual */
     bool tabs;       /* lines are indented by tabs */
     unsigned indent; /* cells of one level of indentation */
 } TextFormat;

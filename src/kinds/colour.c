@@ -10,12 +10,12 @@
 #include <string.h>
 
 enum {
-    DEPTH_MOST = 24,       /* parts that are open in each other */
-    NODES_MOST = 20000,    /* states of a kind; no more parts are opened then */
-    STEPS_MOST = 200000,   /* of one match */
-    STRIKES_MOST = 20,     /* matches that took more, after which the kind is not coloured */
-    STILL_MOST = 16,       /* changes at one place without a byte in between */
-    PENDING_MOST = 8       /* here-documents that begin in one line */
+    DEPTH_MOST = 24,     /* parts that are open in each other */
+    NODES_MOST = 20000,  /* states of a kind; no more parts are opened then */
+    STEPS_MOST = 200000, /* of one match */
+    STRIKES_MOST = 20,   /* matches that took more, after which the kind is not coloured */
+    STILL_MOST = 16,     /* changes at one place without a byte in between */
+    PENDING_MOST = 8     /* here-documents that begin in one line */
 };
 
 /* A state: a part that is open, and the state around it. */
@@ -106,6 +106,12 @@ ColourState colour_plain(const Kind *k)
     return parts_of(k)->first ? 1 : 0;
 }
 
+const Kind *colour_kind(const Kind *k, ColourState state)
+{
+    const Colourer *c = colourer_of(k);
+    return state < c->n ? c->nodes[state]->kind : k;
+}
+
 bool colour_lines_alone(const Kind *k)
 {
     return parts_of(k)->lines_alone;
@@ -192,8 +198,13 @@ static bool same_to(const char *a, const char *b)
 static ColourState opened(Colourer *c, ColourState around, const Part *p, const Kind *held, char *to)
 {
     const Node *out = c->nodes[around];
-    Node node = {.around = around, .depth = out->depth + 1, .part = p, .kind = out->kind, .set = p->inside,
-                 .to = to, .role = p->body};
+    Node node = {.around = around,
+                 .depth = out->depth + 1,
+                 .part = p,
+                 .kind = out->kind,
+                 .set = p->inside,
+                 .to = to,
+                 .role = p->body};
     if (held) {
         node.role = ROLE_PLAIN;
         node.kind = held;
@@ -234,7 +245,8 @@ typedef struct Run {
     uint8_t *roles;
     ColourState state;
     size_t at;
-    size_t opened_at[DEPTH_MOST + 2], opened_to[DEPTH_MOST + 2]; /* by depth: where in this line; to 0: before */
+    size_t opened_at[DEPTH_MOST + 2],
+        opened_to[DEPTH_MOST + 2]; /* by depth: where in this line; to 0: before */
     Limit limit;
     Pending pending[PENDING_MOST];
     int n_pending;
@@ -303,7 +315,8 @@ static void enter(Run *r, const Part *p, const Kind *held, char *to, size_t from
 static void leave(Run *r, ColourState s)
 {
     bool held = false;
-    for (ColourState i = r->state; r->c->nodes[i]->depth >= r->c->nodes[s]->depth && r->c->nodes[i]->depth > 0;
+    for (ColourState i = r->state;
+         r->c->nodes[i]->depth >= r->c->nodes[s]->depth && r->c->nodes[i]->depth > 0;
          i = r->c->nodes[i]->around) {
         held = held || holds(r->c->nodes[i]);
         r->opened_to[r->c->nodes[i]->depth] = 0;

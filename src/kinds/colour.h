@@ -17,10 +17,10 @@ enum { COLOUR_START = 0 };
 typedef struct ColourLine {
     const char *bytes; /* without the line end */
     size_t n;
-    size_t from;     /* where colouring begins in them: the line's start, or where the last call stopped */
-    size_t until;    /* nothing is begun from here on; n and more: all is coloured */
-    bool begins;     /* bytes[0] is the line's first */
-    bool ends;       /* bytes[n - 1] is its last */
+    size_t from;  /* where colouring begins in them: the line's start, or where the last call stopped */
+    size_t until; /* nothing is begun from here on; n and more: all is coloured */
+    bool begins;  /* bytes[0] is the line's first */
+    bool ends;    /* bytes[n - 1] is its last */
 } ColourLine;
 
 /* Colours one line, or a piece of a long one, and changes *state to what follows. roles[from…n) are written,
@@ -31,6 +31,8 @@ size_t colour_line(const Kind *k, ColourState *state, const ColourLine *line, ui
 bool colour_lines_alone(const Kind *k);
 /* The state in which nothing is open; not that of a text's first line if the kind has something for it. */
 ColourState colour_plain(const Kind *k);
+/* Whose parts are looked for in that state: another kind's, where one holds another. */
+const Kind *colour_kind(const Kind *k, ColourState state);
 /* Has the kind nothing to colour? */
 bool colour_none(const Kind *k);
 /* Did its expressions need too many steps, so that it is no longer coloured? */

@@ -29,10 +29,17 @@ bool kind_wrong(const KindReport *r, unsigned line, const char *format, ...)
 
 /* ---- simple values ---- */
 
-typedef enum FieldType { FIELD_TEXT, FIELD_SIGN, FIELD_TRUTH, FIELD_WORDS, FIELD_INDENT, FIELD_PARTS } FieldType;
+typedef enum FieldType {
+    FIELD_TEXT,
+    FIELD_SIGN,
+    FIELD_TRUTH,
+    FIELD_WORDS,
+    FIELD_INDENT,
+    FIELD_PARTS
+} FieldType;
 
-/* Everything a file may say. Lists of how it is recognised are its own, the rest it has from what it builds on
- * if it does not say. */
+/* Everything a file may say. Lists of how it is recognised are its own, the rest it has from what it builds
+ * on if it does not say. */
 static const struct {
     const char *name;
     FieldType type;

@@ -100,6 +100,11 @@ const Kind *kind_number(size_t i)
     return i < kinds.n ? kinds.all[i] : NULL;
 }
 
+bool kind_line_fits(const Kind *k, const char *like, const char *line, size_t n)
+{
+    return like && parts_fit(like, k->any_case, line, n, MATCH_MOST);
+}
+
 /* ---- recognising ---- */
 
 static bool listed(KindWords list, const char *word, size_t n)
@@ -230,9 +235,11 @@ static const Kind *by_content(const char *head, size_t n)
     for (int last = 0; last < 2; last++)
         for (size_t i = 0; i < kinds.n; i++) {
             const Kind *k = kinds.all[i];
-            if (k->last == (last == 1) && k->first_line && parts_fit(k->first_line, head, line, MATCH_MOST))
+            if (k->last == (last == 1) && k->first_line &&
+                parts_fit(k->first_line, false, head, line, MATCH_MOST))
                 return k;
-            if (k->last == (last == 1) && k->first_lines && parts_fit(k->first_lines, head, n, MATCH_MOST))
+            if (k->last == (last == 1) && k->first_lines &&
+                parts_fit(k->first_lines, false, head, n, MATCH_MOST))
                 return k;
         }
     return NULL;

@@ -46,6 +46,8 @@ const Kind *kind_of(const char *path, const char *head, size_t n);
 const Kind *kind_named(const char *name);
 /* The kind that a name or an ending stands for, as behind the signs of a block of code; or NULL. */
 const Kind *kind_called(const char *word, size_t n);
+/* Does such an expression of a kind's, as `deeper`, fit somewhere in n bytes of a line? False for NULL. */
+bool kind_line_fits(const Kind *k, const char *like, const char *line, size_t n);
 /* All kinds one by one, from 0, in the order of their names; NULL after the last. */
 const Kind *kind_number(size_t i);
 

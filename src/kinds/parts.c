@@ -43,12 +43,12 @@ static pcre2_code *compile(const char *like, bool any_case, bool jit, Err *e)
     return c;
 }
 
-bool parts_fit(const char *like, const char *bytes, size_t n, unsigned steps)
+bool parts_fit(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps)
 {
     int code;
     PCRE2_SIZE at;
-    pcre2_code *c = pcre2_compile((PCRE2_SPTR)like, PCRE2_ZERO_TERMINATED, PCRE2_MULTILINE | PCRE2_NEVER_UTF, &code,
-                                  &at, NULL);
+    uint32_t options = PCRE2_MULTILINE | PCRE2_NEVER_UTF | (any_case ? PCRE2_CASELESS : 0);
+    pcre2_code *c = pcre2_compile((PCRE2_SPTR)like, PCRE2_ZERO_TERMINATED, options, &code, &at, NULL);
     if (!c)
         return false;
     pcre2_match_data *data = pcre2_match_data_create(1, NULL);
@@ -191,9 +191,10 @@ static bool role_of(const Reading *r, const PlainValue *v, Role *role)
 {
     if (v->type == PLAIN_TEXT && role_named(v->text, role))
         return true;
-    return kind_wrong(r->report, v->line,
-                      "as: comment, quoted, number, keyword, name, value, section, sign, variable, command, added, "
-                      "removed, wrong or plain is expected");
+    return kind_wrong(
+        r->report, v->line,
+        "as: comment, quoted, number, keyword, name, value, section, sign, variable, command, added, "
+        "removed, wrong or plain is expected");
 }
 
 static bool roles_of(const Reading *r, const PlainValue *v, Part *p)
@@ -278,8 +279,9 @@ static bool inside_of(Reading *r, const PlainValue *v, Part *p)
         p->inside = set_of_value(r, v);
     else if (v->type == PLAIN_TEXT)
         p->inside = set_named(r->parts, v->text);
-    return p->inside || kind_wrong(r->report, v->line,
-                                   "inside: a list of parts, \"parts\" or a name that is listed in sets is expected");
+    return p->inside ||
+           kind_wrong(r->report, v->line,
+                      "inside: a list of parts, \"parts\" or a name that is listed in sets is expected");
 }
 
 static bool holds_of(const Reading *r, const PlainValue *v, Part *p)
@@ -289,7 +291,8 @@ static bool holds_of(const Reading *r, const PlainValue *v, Part *p)
     else if (v->type == PLAIN_TEXT)
         p->holds = v->text;
     else
-        return kind_wrong(r->report, v->line, "holds: the name of a kind, or the number of a group, is expected");
+        return kind_wrong(r->report, v->line,
+                          "holds: the name of a kind, or the number of a group, is expected");
     return true;
 }
 
@@ -324,10 +327,11 @@ static bool part_key(Reading *r, const PlainValue *v, Part *p)
         return inside_of(r, v, p);
     if (strcmp(k, "holds") == 0)
         return holds_of(r, v, p);
-    return kind_wrong(r->report, v->line,
-                      "“%s” means nothing in a part: like, from, from_like, to, to_like, words, use, as, body, "
-                      "inside, holds, escape, one_line, next_line or goes_on is expected",
-                      k);
+    return kind_wrong(
+        r->report, v->line,
+        "“%s” means nothing in a part: like, from, from_like, to, to_like, words, use, as, body, "
+        "inside, holds, escape, one_line, next_line or goes_on is expected",
+        k);
 }
 
 static void add_part(Reading *r, PartSet *s, const PlainValue *v)

@@ -22,14 +22,14 @@ typedef struct Part {
     int n_groups;                 /* that have a role of their own */
     /* The rest is for parts that are opened and closed. */
     bool opens;
-    Role body;           /* of what is in it */
-    const char *to;      /* the expression that ends it, with %1 for what the first group of `like` matched; NULL:
-                          * the line end does */
-    bool takes_groups;   /* there is such a %1 */
-    bool one_line;       /* it ends with its line in any case; unclosed it is wrong */
-    bool next_line;      /* it begins with the next line */
-    char escape;         /* takes the following character along, or 0 */
-    char goes_on;        /* as a line's last character it leads on to the next line, or 0 */
+    Role body;      /* of what is in it */
+    const char *to; /* the expression that ends it, with %1 for what the first group of `like` matched; NULL:
+                     * the line end does */
+    bool takes_groups; /* there is such a %1 */
+    bool one_line;     /* it ends with its line in any case; unclosed it is wrong */
+    bool next_line;    /* it begins with the next line */
+    char escape;       /* takes the following character along, or 0 */
+    char goes_on;      /* as a line's last character it leads on to the next line, or 0 */
     const PartSet *inside;
     const char *holds; /* the name of a kind that is in it, or NULL */
     int holds_group;   /* the group that names it, or 0 */
@@ -86,6 +86,6 @@ void part_code_free(PartCode *c);
 Role part_word(const PartSet *s, const char *word, size_t n, bool any_case);
 
 /* Does an expression fit somewhere in n bytes? ^ and $ are line ends there. */
-bool parts_fit(const char *like, const char *bytes, size_t n, unsigned steps);
+bool parts_fit(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps);
 
 #endif

@@ -3,8 +3,8 @@
 #include <string.h>
 
 static const char *const names[ROLE_COUNT] = {
-    "plain", "comment", "quoted",   "number",  "keyword", "name",    "value",
-    "section", "sign",  "variable", "command", "added",   "removed", "wrong",
+    "plain",   "comment", "quoted",   "number",  "keyword", "name",    "value",
+    "section", "sign",    "variable", "command", "added",   "removed", "wrong",
 };
 
 bool role_named(const char *name, Role *role)

@@ -159,7 +159,8 @@ static bool run_file(const char *path, const BatchWish *w)
     bool ok = filter ? open_input(ed, &x, &e) : open_file(ed, path, w, &e);
     if (ok) {
         OpenFile *f = ed->panes.view->file;
-        f->kind = w->kind ? w->kind : f->kind;
+        if (w->kind)
+            openfile_set_kind(f, w->kind);
         Text before = text_keep(view_text(ed->panes.view));
         if (!filter && !w->dry && !w->plain)
             note_use(ed, &report);

@@ -67,5 +67,15 @@ void openfile_recognise(OpenFile *f)
 {
     char head[KIND_HEAD];
     size_t n = text_read(doc_text(f->doc), 0, head, sizeof head);
-    f->kind = kind_of(f->path, head, n);
+    openfile_set_kind(f, kind_of(f->path, head, n));
+}
+
+void openfile_set_kind(OpenFile *f, const Kind *k)
+{
+    TextFormat usual = text_format_of((Text){0});
+    f->kind = k;
+    if (f->format.indented || f->rules.indentation)
+        return;
+    f->format.tabs = k->indentation == KIND_INDENT_TAB;
+    f->format.indent = f->format.tabs ? 8 : k->indentation > 0 ? (unsigned)k->indentation : usual.indent;
 }

@@ -84,5 +84,7 @@ bool openfile_is_temporary(const OpenFile *f);
 void openfile_drop_fresh(OpenFile *f);
 /* Finds out the kind of file by its name and beginning. */
 void openfile_recognise(OpenFile *f);
+/* It is of that kind: indented as is usual there, unless its own lines or .editorconfig say otherwise. */
+void openfile_set_kind(OpenFile *f, const Kind *k);
 
 #endif

@@ -4,6 +4,7 @@
 #include "edit/glyph_reader.h"
 #include "text/text_line.h"
 #include "view/bookmarks.h"
+#include "view/brackets.h"
 #include "view/change_marks.h"
 #include "view/colours.h"
 #include "view/columns.h"
@@ -17,6 +18,8 @@ enum {
     ROW_KEPT = 2048,           /* bytes; a longer row is painted each time */
     ROLES_AT_ONCE = 1024
 };
+
+#define NO_PARTNER SIZE_MAX
 
 static int digits(size_t n)
 {
@@ -54,8 +57,9 @@ typedef struct TextRow {
     Match match; /* the next one to be shown */
     bool matches;
     bool coloured;
-    size_t line_from;            /* of this row's line */
-    size_t row_to;               /* where the row ends */
+    size_t partner;   /* the place of the bracket that belongs to the one at the cursor; NO_PARTNER: none */
+    size_t line_from; /* of this row's line */
+    size_t row_to;    /* where the row ends */
     size_t roles_from, roles_to; /* the bytes whose roles are known */
     uint8_t roles[ROLES_AT_ONCE];
 } TextRow;
@@ -86,6 +90,8 @@ static Style style_at(TextRow *r, size_t at, Style plain)
         return r->match.from == m->now.from ? ST_MATCH_NOW : ST_MATCH;
     if (plain != ST_TEXT)
         return plain;
+    if (at == r->partner)
+        return ST_PARTNER;
     return looks->at ? looks->at(looks->ctx, at) : r->coloured ? role_style(r, at) : plain;
 }
 
@@ -199,7 +205,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
 {
     const View *v = r->view;
     struct {
-        size_t line, bytes, mark_from, mark_to, origin, left, tab;
+        size_t line, bytes, partner, mark_from, mark_to, origin, left, tab;
         const char *bar;
         const Kind *kind;
         ColourState state;
@@ -214,6 +220,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     memset(&s, 0, sizeof s); /* its gaps too */
     s.line = row->line;
     s.bytes = n;
+    s.partner = r->partner >= row->from && r->partner < end ? r->partner - row->from : NO_PARTNER;
     if (r->mark_from < end && r->mark_to > row->from) {
         s.mark_from = r->mark_from < row->from ? 0 : r->mark_from - row->from;
         s.mark_to = (r->mark_to < end ? r->mark_to : end) - row->from;
@@ -276,6 +283,19 @@ static void look_for_changes(Editor *ed, OpenFile *f)
         ed->clock.marks_due = ed->clock.now + rest;
 }
 
+/* Of the sign at the cursor, or of a closing one right before it; as far as it can be seen. */
+static size_t shown_partner(const View *v)
+{
+    size_t at = v->cursor.at, from = v->top.at, to = view_end(v), partner;
+    int before = at > 0 ? text_byte(view_text(v), at - 1) : -1;
+    if (v->left > 0 || at < from || at > to)
+        return NO_PARTNER;
+    if (brackets_partner_between(v, at, from, to, &partner))
+        return partner;
+    bool closes = before == ')' || before == ']' || before == '}';
+    return closes && brackets_partner_between(v, at - 1, from, to, &partner) ? partner : NO_PARTNER;
+}
+
 void text_rows_paint(Editor *ed, Frame *f, View *v)
 {
     bool now = v == ed->panes.view;
@@ -284,6 +304,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
     view_marked(v, &r.mark_from, &r.mark_to);
     r.block = columns_marked(v, &r.columns);
     r.matches = now && matches_from(&ed->matches, v->top.at, v->top.at + MATCH_REACH, &r.match);
+    r.partner = now && !ed->bare && !v->looks.at ? shown_partner(v) : NO_PARTNER;
     size_t last = view_lines(v) - 1;
     Row row = row_at(v, v->top.at);
     r.coloured = !ed->bare && !v->looks.at && colours_begin(v->file, row.line_from, view_end(v));

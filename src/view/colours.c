@@ -11,13 +11,13 @@
 
 /* All in bytes. */
 enum {
-    SPACING = 4096,          /* from one checkpoint to the next, about */
-    PIECE = 4096,            /* of a long line that is coloured at once, */
-    AHEAD = 4096,            /* with what comes after */
-    BEHIND = 64,             /* and before it in view */
-    AT_ONCE = 64 * 1024,     /* that are coloured before something is shown */
+    SPACING = 4096,      /* from one checkpoint to the next, about */
+    PIECE = 4096,        /* of a long line that is coloured at once, */
+    AHEAD = 4096,        /* with what comes after */
+    BEHIND = 64,         /* and before it in view */
+    AT_ONCE = 64 * 1024, /* that are coloured before something is shown */
     IN_A_STEP = 128 * 1024,
-    GUESS_BACK = 8 * 1024,   /* a guess begins so far before what is shown */
+    GUESS_BACK = 8 * 1024, /* a guess begins so far before what is shown */
     WINDOW = BEHIND + PIECE + AHEAD
 };
 
@@ -173,9 +173,10 @@ static void go_on(const Kind *k, Text t, Checkpoint *p, const Wanted *w)
         p->at = text_len(t);
 }
 
-/* Goes on from checkpoint i, which is where `p` is, to a place and keeps checkpoints on the way. Others that it
- * meets are found right, or made so. Stops after so many bytes; false then. */
-static bool go_to(Colours *c, const OpenFile *f, size_t i, size_t to, size_t most, Checkpoint *p, const Wanted *w)
+/* Goes on from checkpoint i, which is where `p` is, to a place and keeps checkpoints on the way. Others that
+ * it meets are found right, or made so. Stops after so many bytes; false then. */
+static bool go_to(Colours *c, const OpenFile *f, size_t i, size_t to, size_t most, Checkpoint *p,
+                  const Wanted *w)
 {
     Text t = doc_text(f->doc);
     size_t begun = c->points[i].at, len = text_len(t);
@@ -287,6 +288,27 @@ void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *
     }
     while (p.at < to && p.at < text_len(doc_text(f->doc)))
         go_on(c->kind, doc_text(f->doc), &p, &wanted);
+}
+
+void colours_between(OpenFile *f, size_t from, size_t to, uint8_t *roles)
+{
+    Text t = doc_text(f->doc);
+    memset(roles, ROLE_PLAIN, to - from);
+    if (!colours_begin(f, from, to))
+        return;
+    size_t line = text_line_of(t, from);
+    for (size_t at = from; at < to; line++) {
+        size_t start = text_line_start(t, line), next = text_line_start(t, line + 1);
+        size_t end = next < to && next > at ? next : to;
+        colours_of(f, start, at, end, roles + (at - from));
+        at = end;
+    }
+}
+
+const Kind *colours_kind(OpenFile *f, size_t line_from)
+{
+    return colours_begin(f, line_from, line_from) ? colour_kind(f->kind, colours_state(f, line_from))
+                                                  : f->kind;
 }
 
 bool colours_step(OpenFile *f, size_t to)

@@ -13,6 +13,10 @@ bool colours_begin(OpenFile *f, size_t from, size_t to);
 ColourState colours_state(OpenFile *f, size_t line_from);
 /* The roles of bytes [from, to) of the line that begins at line_from. */
 void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *roles);
+/* The roles of any bytes [from, to), and the kind that a line is of, as code in other code. Both as far as
+ * they are known at once. */
+void colours_between(OpenFile *f, size_t from, size_t to, uint8_t *roles);
+const Kind *colours_kind(OpenFile *f, size_t line_from);
 /* Puts right for about 2 ms what was guessed before `to`. True while there is more to do. */
 bool colours_step(OpenFile *f, size_t to);
 void colours_free(OpenFile *f);

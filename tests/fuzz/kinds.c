@@ -1,5 +1,5 @@
-/* Any bytes as the data file of a kind or a theme, and as a text that is coloured by it: every byte gets a role,
- * the same each time. */
+/* Any bytes as the data file of a kind or a theme, and as a text that is coloured by it: every byte gets a
+ * role, the same each time. */
 #include "fuzz.h"
 #include "frame/theme.h"
 #include "kinds/colour.h"
@@ -27,15 +27,17 @@ static void colour(const Kind *k, const char *bytes, size_t n)
         for (size_t i = 0; i < len; i++)
             MUST(roles[i] < ROLE_COUNT);
         MUST(colour_gave_up(k) || (s == t && memcmp(roles, again, len) == 0));
-        bytes += len + (end && len == (size_t)(end - bytes));
-        n -= len + (end && len == (size_t)(end - bytes));
+        size_t over = len + (end && len == (size_t)(end - bytes));
+        bytes += over;
+        n -= over;
     }
 }
 
 int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
 {
     /* Whatever it is, some of it is looked at as what it is called. */
-    static const char *const heads[] = {"name = 'bay'\n", "name = 'bay'\nlike = 'shell'\nparts = {\n", "name = 'bay' looks = {\n", ""};
+    static const char *const heads[] = {"name = 'bay'\n", "name = 'bay'\nlike = 'shell'\nparts = {\n",
+                                        "name = 'bay' looks = {\n", ""};
     char file[5000];
     int problems = 0;
     unsigned which = fuzz_byte(&bytes, &n) % 4;
@@ -47,7 +49,8 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
     problems = 0;
     MUST(theme_add(file, head + half, no_matter, &problems) || problems);
     for (size_t i = 0; i < 3; i++) {
-        const Kind *k = i == 0 ? kind_named("bay") : kind_of(NULL, (const char *)bytes, n < KIND_HEAD ? n : KIND_HEAD);
+        const Kind *k =
+            i == 0 ? kind_named("bay") : kind_of(NULL, (const char *)bytes, n < KIND_HEAD ? n : KIND_HEAD);
         k = i == 2 ? kind_number(which * 20) : k;
         if (k)
             colour(k, (const char *)bytes, n);

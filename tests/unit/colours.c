@@ -48,9 +48,11 @@ static bool screen_is_right(OpenFile *f, size_t line, size_t rows, const uint8_t
 }
 
 static const char *const pieces[] = {
-    "\"", "'", "/*", "*/", "//", "#", "\n", "\n", "\n", "<<A\n", "A\n", "\nA\n", "${", "}", "{", "(", ")", "$(", "`", "\\", "'''", "\"\"\"",
-    "x = 1", "if", "then", " ", "word ", "```sh\n", "```\n", "- a: |\n", "  b\n", "<!--", "-->", "<script>", "</script>", "[", "]",
-    "$x", "0x1f", ";", "<", ">", "\r\n", "=", "%", "=begin\n", "=end\n", "R\"x(", ")x\""};
+    "\"",    "'",      "/*",    "*/",       "//",        "#",        "\n",     "\n",      "\n",    "<<A\n",
+    "A\n",   "\nA\n",  "${",    "}",        "{",         "(",        ")",      "$(",      "`",     "\\",
+    "'''",   "\"\"\"", "x = 1", "if",       "then",      " ",        "word ",  "```sh\n", "```\n", "- a: |\n",
+    "  b\n", "<!--",   "-->",   "<script>", "</script>", "[",        "]",      "$x",      "0x1f",  ";",
+    "<",     ">",      "\r\n",  "=",        "%",         "=begin\n", "=end\n", "R\"x(",   ")x\""};
 
 static void edit(OpenFile *f)
 {
@@ -93,8 +95,9 @@ static OpenFile *begin(Panes *p, Session *s, const char *kind, size_t pieces_wan
 /* After every change, at once; texts small enough that nothing is guessed. */
 TEST(colours_follow_every_change)
 {
-    static const char *const kinds[] = {"shell", "python", "c", "cpp", "javascript", "html", "markdown", "yaml", "ruby", "perl", "lua",
-                                        "php", "xml", "sql", "make", "ini", "json", "git-message", "rust", "css"};
+    static const char *const kinds[] = {
+        "shell", "python", "c",   "cpp", "javascript", "html", "markdown", "yaml",        "ruby", "perl",
+        "lua",   "php",    "xml", "sql", "make",       "ini",  "json",     "git-message", "rust", "css"};
     const char *wanted = getenv("ROUNDS");
     int rounds = wanted ? atoi(wanted) : 600;
     for (size_t k = 0; k < sizeof kinds / sizeof *kinds; k++) {
@@ -103,7 +106,8 @@ TEST(colours_follow_every_change)
         OpenFile *f = begin(&p, s, kinds[k], 3000);
         check_case(kinds[k]);
         for (int i = 0; i < rounds && !check_failed(); i++) {
-            for (unsigned n = check_random(3) ? 1 : check_random(80); n > 0; n--) /* more than are remembered, too */
+            for (unsigned n = check_random(3) ? 1 : check_random(80); n > 0;
+                 n--) /* more than are remembered, too */
                 edit(f);
             Text t = doc_text(f->doc);
             uint8_t *want = coloured(f->kind, t);

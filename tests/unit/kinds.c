@@ -115,20 +115,23 @@ TEST(wrong_kinds_are_reported)
         {"name = 'x1'\nparts = {}", "", true},
         {"endings = { 'x' }", "1: a line such as name = \"harbour\" is expected\n", false},
         {"name = 'x2'\ncolor = 3", "2: “color” means nothing in a kind\n", true},
-        {"name = 'x3'\nindentation = 99", "2: indentation: a number from 1 to 16 or \"tab\" is expected\n", true},
+        {"name = 'x3'\nindentation = 99", "2: indentation: a number from 1 to 16 or \"tab\" is expected\n",
+         true},
         {"name = 'x4'\nendings = { 1 }", "2: endings: a list of texts is expected\n", true},
         {"name = 'x5'\nlike = 'nowhere'", "2: like: there is no kind “nowhere” before this one\n", true},
         {"name = 'x6'\nparts = { { like = '(' , as = 'name' } }",
          "2: like: no expression, at character 2: missing closing parenthesis\n", true},
         {"name = 'x7'\nparts = {\n{ like = 'a', as = 'blue' } }",
-         "3: as: comment, quoted, number, keyword, name, value, section, sign, variable, command, added, removed, "
+         "3: as: comment, quoted, number, keyword, name, value, section, sign, variable, command, added, "
+         "removed, "
          "wrong or plain is expected\n",
          true},
         {"name = 'x8'\nparts = { { from = 'a', as = 'name' } }",
          "2: to or to_like is expected: a text, or \"line end\"\n", true},
         {"name = 'x9'\nparts = { { as = 'name' } }",
          "2: like, from, from_like, words or use is expected in a part\n", true},
-        {"name = 'xa'\nparts = { { use = 'b' } }", "2: use: a name that is listed in sets is expected\n", true},
+        {"name = 'xa'\nparts = { { use = 'b' } }", "2: use: a name that is listed in sets is expected\n",
+         true},
         {"name = 'xb'\nparts = { { like = 'a', to = 'b' } }",
          "2: from or from_like is expected in a part that ends somewhere else\n", true},
         {"name = 'xc'\ncomment_open = '<!--'\nparts = 1",
@@ -167,15 +170,18 @@ static const char letters[ROLE_COUNT + 1] = " cqdknvhs$x+-!";
 
 TEST(kinds_of_ones_own)
 {
-    static const char pier[] = "name = 'pier'\nlike = 'ini'\nparts = { { words = { 'tide' }, as = 'command' } }";
+    static const char pier[] =
+        "name = 'pier'\nlike = 'ini'\nparts = { { words = { 'tide' }, as = 'command' } }";
     static const char hold[] =
         "name = 'hold' word = '@?\\\\w+'\n"
         "parts = { { from = '/*', to = '*/', as = 'comment' }, { words = { '@x' }, as = 'keyword' },\n"
-        " { from = '\"', to = '\"', as = 'quoted', one_line = true, escape = '\\\\', inside = { { like = '%d', as = "
+        " { from = '\"', to = '\"', as = 'quoted', one_line = true, escape = '\\\\', inside = { { like = "
+        "'%d', as = "
         "'variable' } } },\n"
         " { from_like = '<<(\\\\w+)', as = 'sign', to_like = '^%1$', next_line = true },\n"
         " { from_like = '<(\\\\w+)>', as = 'name', to = '</>', holds = 1 },\n"
-        " { from = '[', to = ']', as = 'value', inside = 'parts' }, { like = '(a)(b)', as = { 'number', 'plain' } } }";
+        " { from = '[', to = ']', as = 'value', inside = 'parts' }, { like = '(a)(b)', as = { 'number', "
+        "'plain' } } }";
     static const struct {
         const char *kind, *in, *want;
     } cases[] = {
@@ -224,8 +230,8 @@ TEST(endless_expressions_end)
 
 /* ---- each kind, by a sample ---- */
 
-/* A sample is a file of lines: "file: PATH" a name by which the kind is recognised, "content" that it is by the
- * text alone, "| TEXT" a line of it, and below ": ROLES" what each character is, a letter each. */
+/* A sample is a file of lines: "file: PATH" a name by which the kind is recognised, "content" that it is by
+ * the text alone, "| TEXT" a line of it, and below ": ROLES" what each character is, a letter each. */
 typedef struct Sample {
     const Kind *kind;
     const char *name;
@@ -263,7 +269,8 @@ static void check_roles(Sample *s, const char *text, size_t n, const char *marks
     snprintf(where, sizeof where, "%s, line %u", s->name, s->line);
     check_case(where);
     bool same = k == n_marks && memcmp(got, marks, k) == 0;
-    check_result(same, __FILE__, __LINE__, "\n| %.*s\n: %.*s\n= %.*s", (int)n, text, (int)n_marks, marks, (int)k, got);
+    check_result(same, __FILE__, __LINE__, "\n| %.*s\n: %.*s\n= %.*s", (int)n, text, (int)n_marks, marks,
+                 (int)k, got);
     CHECK(characters(text, n) >= n_marks);
 }
 
@@ -282,7 +289,8 @@ static void check_sample_line(Sample *s, const char *p, size_t n, const char *ne
         bool marked = n_next >= 1 && *next == ':';
         bytes_add(&s->text, p + skip, n - skip);
         bytes_add_str(&s->text, "\n");
-        check_roles(s, p + skip, n - skip, marked && n_next > 2 ? next + 2 : "", marked && n_next > 2 ? n_next - 2 : 0);
+        check_roles(s, p + skip, n - skip, marked && n_next > 2 ? next + 2 : "",
+                    marked && n_next > 2 ? n_next - 2 : 0);
     } else if (n && *p != ':' && *p != '-') {
         check_result(false, __FILE__, __LINE__, "%s, line %u means nothing", s->name, s->line);
     }
@@ -347,7 +355,8 @@ TEST(our_kinds_have_nothing_wrong)
         char name[100];
         snprintf(name, sizeof name, "kinds/%s.lua", head ? head->name : "");
         CHECK_STR(name, d->path);
-        const Kind *whole = head ? kind_named(head->name) : NULL; /* what recognises it stands before its parts */
+        const Kind *whole =
+            head ? kind_named(head->name) : NULL; /* what recognises it stands before its parts */
         CHECK(whole && !head->endings == !whole->endings && !head->names == !whole->names &&
               !head->paths == !whole->paths && !head->first_lines == !whole->first_lines &&
               (head->base || !head->comment_sign == !whole->comment_sign || whole->base));

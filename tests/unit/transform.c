@@ -167,10 +167,10 @@ TEST(words_and_signs)
     for (size_t i = 0; i < sizeof signs / sizeof *signs; i++) {
         size_t partner, from, to, n = strlen(signs[i].in);
         check_case(signs[i].in);
-        bool found = transform_matching_sign(signs[i].in, n, signs[i].at, &partner);
+        bool found = transform_matching_sign(signs[i].in, n, signs[i].at, NULL, &partner);
         CHECK_INT(found ? (int)partner : -1, signs[i].partner);
         if (signs[i].from >= 0) {
-            CHECK(transform_inside_signs(signs[i].in, n, signs[i].at, &from, &to));
+            CHECK(transform_inside_signs(signs[i].in, n, signs[i].at, NULL, &from, &to));
             CHECK_INT(from, signs[i].from);
             CHECK_INT(to, signs[i].to);
         }
@@ -247,10 +247,10 @@ TEST(pairs_and_numbers_there_and_back)
     for (int round = 0; round < 4000; round++) {
         char in[300];
         size_t n = random_lines(in, sizeof in), at = check_random((unsigned)n + 1), partner, back, from, to;
-        if (transform_matching_sign(in, n, at, &partner))
-            CHECK(partner < n && transform_matching_sign(in, n, partner, &back) &&
-                  transform_matching_sign(in, n, back, &from) && from == partner);
-        if (transform_inside_signs(in, n, at, &from, &to)) {
+        if (transform_matching_sign(in, n, at, NULL, &partner))
+            CHECK(partner < n && transform_matching_sign(in, n, partner, NULL, &back) &&
+                  transform_matching_sign(in, n, back, NULL, &from) && from == partner);
+        if (transform_inside_signs(in, n, at, NULL, &from, &to)) {
             static const char open[] = "([{\"'`", close[] = ")]}\"'`";
             const char *kind = from > 0 ? strchr(open, in[from - 1]) : NULL;
             CHECK(kind && from <= to && to < n && in[to] == close[kind - open]);

@@ -1,0 +1,215 @@
+/* What editing knows of the kind of file: comments, indentation, brackets, line-end characters. */
+#include "check.h"
+#include "editors.h"
+#include "app/app.h"
+#include "edit/comment.h"
+#include "ui/command.h"
+#include "view/brackets.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static Editor *begin(const char *kind, const char *text)
+{
+    Editor *ed = editors_start(text, strlen(text), 24, 80);
+    const Kind *k = kind_named(kind);
+    CHECK(k != NULL);
+    if (k)
+        openfile_set_kind(ed->panes.view->file, k);
+    return ed;
+}
+
+static void text_must_be(const Editor *ed, const char *want)
+{
+    Text t = view_text(ed->panes.view);
+    char *is = text_string(t, 0, text_len(t));
+    CHECK_STR(is, want);
+    free(is);
+}
+
+TEST(lines_become_comments)
+{
+    static const struct {
+        const char *kind, *keys, *text, *want, *says;
+    } cases[] = {
+        {"shell", "F5", "a\nb\n", "# a\nb\n", "1 line made a comment"},
+        {"shell", "F5 F5", "a\nb\n", "a\nb\n", "1 line no longer a comment"},
+        {"shell", "Shift+Down Shift+Down Shift+Down F5", "  a\n\n\tb\n", "#   a\n\n# \tb\n", "3 lines made a comment"},
+        {"shell", "Shift+Down Shift+Down F5", "    a\n      b\n", "    # a\n    #   b\n", "2 lines made a comment"},
+        {"shell", "Shift+Down Shift+Down F5", "# a\nb\n", "# # a\n# b\n", NULL},
+        {"shell", "Shift+Down Shift+Down F5", "#a\n  # b\n", "a\n  b\n", "2 lines no longer a comment"},
+        {"shell", "Esc l c", "a\r\n", "# a\r\n", NULL},
+        {"c", "F5", "  x();", "  // x();", NULL},
+        {"sql", "F5", "x", "-- x", NULL},
+        {"xml", "F5", "  <a/>  \n", "  <!-- <a/> -->  \n", "1 line made a comment"},
+        {"xml", "F5 F5", "  <a/>  \n", "  <a/>  \n", "1 line no longer a comment"},
+        {"xml", "Shift+Down Shift+Down F5", "<a>\n</a>\n", "<!-- <a>\n</a> -->\n", "2 lines made a comment"},
+        {"css", "Shift+Down Shift+Down F5", "a /* b */\nc\n", "a /* b */\nc\n", "There is a comment in it already"},
+        {"text", "F5", "a\n", "a\n", "Files of the kind text have no comments"},
+        {"json", "F5", "1\n", "1\n", "Files of the kind json have no comments"},
+        {"shell", "F5", "\n", "\n", "There is nothing here to make a comment of"},
+        {"html", "Down F5", "<script>\nf()\n</script>\n", "<script>\n// f()\n</script>\n", NULL},
+        /* line-end characters */
+        {"json", "Esc l e", "1\n", "1,\n", NULL},
+        {"c", "Esc l e", "x\n", "x;\n", NULL},
+        {"ini", "Esc l e", "x\n", "x\n", "end with no character"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char name[100];
+        snprintf(name, sizeof name, "%s, %s: %s", cases[i].kind, cases[i].keys, cases[i].text);
+        check_case(name);
+        Editor *ed = begin(cases[i].kind, cases[i].text);
+        editors_press(ed, cases[i].keys);
+        text_must_be(ed, cases[i].want);
+        CHECK(!cases[i].says || editors_show(ed, cases[i].says));
+        app_free(ed);
+    }
+}
+
+/* Commented and uncommented, any lines are what they were. */
+TEST(comments_go_byte_for_byte)
+{
+    static const char signs[] = "  \t\n\nab#/*-<!>\r";
+    static const CommentSigns all[] = {{"#", NULL, NULL}, {"//", NULL, NULL}, {NULL, "<!--", "-->"}, {NULL, "/*", "*/"}};
+    for (int round = 0; round < 50000; round++) {
+        char in[40];
+        size_t n = check_random(sizeof in);
+        for (size_t i = 0; i < n; i++)
+            in[i] = signs[check_random(sizeof signs - 1)];
+        const CommentSigns *s = &all[check_random(4)];
+        Bytes there = {0}, back = {0};
+        Commented done = comment_lines(in, n, s, &there);
+        if (done == COMMENT_ADDED) {
+            CHECK(comment_lines(bytes_str(&there), there.len, s, &back) == COMMENT_REMOVED);
+            CHECK_BYTES(bytes_str(&back), back.len, in, n);
+        }
+        bytes_free(&there);
+        bytes_free(&back);
+    }
+}
+
+TEST(new_lines_are_indented)
+{
+    static const struct {
+        const char *kind, *text, *keys, *want;
+    } cases[] = {
+        {"c", "  if (x) {", "End Enter y", "  if (x) {\n    y"},
+        {"c", "x() {", "End Enter y ; Enter }", "x() {\n    y;\n}"},
+        {"c", "x() {", "End Enter }", "x() {\n}"},
+        {"c", "// x {", "End Enter y", "// x {\ny"},
+        {"c", "s = \"{", "End Enter y", "s = \"{\ny"},
+        {"c", "{\n    f(\n", "Ctrl+End Space Space Space Space )", "{\n    f(\n    )"},
+        {"python", "def f(x):", "End Enter y", "def f(x):\n    y"},
+        {"python", "x = [", "End Enter ]", "x = [\n]"},
+        {"python", "# like this:", "End Enter y", "# like this:\ny"},
+        {"shell", "if true; then", "End Enter y Enter f i Enter", "if true; then\n    y\nfi\n"},
+        {"shell", "  for i in *; do", "End Enter y Enter d o n e Enter z", "  for i in *; do\n    y\n  done\n  z"},
+        {"shell", "if x; then\n  y\nfi", "Ctrl+End Enter z", "if x; then\n  y\nfi\nz"},
+        {"shell", "echo fi", "End Enter z", "echo fi\nz"},
+        {"yaml", "berths:", "End Enter a", "berths:\n  a"},
+        {"yaml", "a: 1", "End Enter b", "a: 1\nb"},
+        {"make", "all: x", "End Enter y", "all: x\n\ty"},
+        {"json", "{", "End Enter \" a Enter }", "{\n  \"a\n}"},
+        {"nginx", "server {", "End Enter l", "server {\n    l"},
+        {"ruby", "def x", "End Enter y Enter e n d Enter", "def x\n  y\nend\n"},
+        {"lua", "if x then", "End Enter y Enter e n d Enter", "if x then\n  y\nend\n"},
+        {"html", "<ul>", "End Enter x", "<ul>\n  x"},
+        {"text", "see (", "End Enter x", "see (\nx"},
+        {"c", "f() {}", "End Left Enter", "f() {\n}"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char name[100];
+        snprintf(name, sizeof name, "%s: %s", cases[i].kind, cases[i].text);
+        check_case(name);
+        Editor *ed = begin(cases[i].kind, cases[i].text);
+        editors_press(ed, cases[i].keys);
+        text_must_be(ed, cases[i].want);
+        app_free(ed);
+    }
+    check_case("a paste");
+    Editor *ed = begin("c", "x() {");
+    editors_press(ed, "End");
+    const char paste[] = "\ny\n  }\n";
+    app_input(ed, &(Input){.kind = INPUT_PASTE, .bytes = paste, .n_bytes = sizeof paste - 1}, editors_now);
+    text_must_be(ed, "x() {\ny\n  }\n");
+    app_free(ed);
+    check_case("undone at once");
+    ed = begin("c", "x() {");
+    editors_press(ed, "End Enter y ; Enter }");
+    editors_press(ed, "Ctrl+Z");
+    text_must_be(ed, "x() {\n    y;\n    ");
+    app_free(ed);
+}
+
+TEST(brackets_are_those_of_the_code)
+{
+    static const struct {
+        const char *kind, *text;
+        int at, partner; /* -1: none */
+    } cases[] = {
+        {"c", "f(\")\", a)", 1, 8},   {"c", "f(/* ) */ a)", 1, 11}, {"c", "/* ( */ )", 3, -1},
+        {"c", "\"( )\" (", 1, 3},      {"shell", "( # )\n)", 0, 6},  {"text", "f(\")\", a)", 1, 3},
+        {"c", "({[]})", 0, 5},        {"python", "x = '''\n(\n''' + (1)", 16, 18},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        size_t partner = 0;
+        check_case(cases[i].text);
+        Editor *ed = begin(cases[i].kind, cases[i].text);
+        const View *v = ed->panes.view;
+        bool found = brackets_partner(v, (size_t)cases[i].at, &partner);
+        CHECK(found == (cases[i].partner >= 0));
+        CHECK(!found || (int)partner == cases[i].partner);
+        CHECK(!found || (brackets_partner(v, partner, &partner) && (int)partner == cases[i].at));
+        app_free(ed);
+    }
+}
+
+TEST(inside_of_comments_and_quotes)
+{
+    static const struct {
+        const char *kind, *text;
+        unsigned at;
+        int again; /* more times */
+        const char *want;
+    } cases[] = {
+        {"c", "f(a, \"b (c\")", 7, 0, "b (c"}, {"c", "f(a, \"b (c\")", 3, 0, "a, \"b (c\""},
+        {"c", "x // low tide\ny", 7, 0, "low tide"}, {"c", "x /* low\n tide */", 7, 0, "low\n tide"},
+        {"c", "(x /* low */)", 7, 0, "low"}, {"c", "(x /* low */)", 7, 1, "x /* low */"},
+        {"c", "// a (b c) d", 7, 0, "b c"}, {"python", "x = '''a\nb'''", 8, 0, "a\nb"},
+        {"shell", "echo 'it # is' # low", 8, 0, "it # is"}, {"text", "a (b c) d", 4, 0, "b c"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        size_t from, to;
+        check_case(cases[i].text);
+        Editor *ed = begin(cases[i].kind, cases[i].text);
+        view_go(ed->panes.view, cases[i].at);
+        for (int k = 0; k <= cases[i].again; k++)
+            command_run_line(ed, "mark-inside", 1, false);
+        CHECK(view_marked(ed->panes.view, &from, &to));
+        char *is = text_string(view_text(ed->panes.view), from, to);
+        CHECK_STR(is, cases[i].want);
+        free(is);
+        app_free(ed);
+    }
+}
+
+TEST(indentation_follows_the_kind)
+{
+    static const struct {
+        const char *kind, *text;
+        bool tabs;
+        unsigned indent;
+    } cases[] = {
+        {"make", "", true, 8}, {"yaml", "", false, 2}, {"python", "", false, 4}, {"text", "", false, 4},
+        {"json", "{\n    1", false, 4}, /* its own lines say otherwise */
+        {"yaml", "a:\n\tb\n", true, 8},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].kind);
+        Editor *ed = begin(cases[i].kind, cases[i].text);
+        const TextFormat *f = &ed->panes.view->file->format;
+        CHECK(f->tabs == cases[i].tabs && f->indent == cases[i].indent);
+        app_free(ed);
+    }
+}
