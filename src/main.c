@@ -59,6 +59,7 @@ static const char usage[] =
 typedef struct Options {
     bool look, demo, plain, lesson, keys, dry, recover, strict;
     const char *commands; /* of --do, or NULL */
+    const char *kind_name;
     const Kind *kind;
 } Options;
 
@@ -169,7 +170,8 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
             continue;
         }
         ed->panes.view->file->look_only = ed->panes.view->file->look_only || o->look;
-        ed->panes.view->file->kind = o->kind ? o->kind : ed->panes.view->file->kind;
+        if (o->kind)
+            session_say_kind(ed->session, ed->panes.view->file, o->kind, false);
         go_to(ed, p);
         if (!first)
             first = ed->panes.view->file;
@@ -258,18 +260,21 @@ static int help_privileged(const char *path)
     return status;
 }
 
-static int take_kind(const char *name, Options *o)
+/* One of a person's own, too. False when there is none of that name. */
+static bool find_kind(Options *o)
 {
-    o->kind = kind_named(name);
-    if (o->kind)
-        return -1;
+    if (o->kind_name && !o->plain)
+        script_load_data();
+    o->kind = o->kind_name ? kind_named(o->kind_name) : NULL;
+    if (o->kind || !o->kind_name)
+        return true;
     Bytes text = {0};
-    bytes_printf(&text, "there is no kind “%s”; there are", name);
+    bytes_printf(&text, "there is no kind “%s”; there are", o->kind_name);
     for (size_t i = 0; kind_number(i); i++)
         bytes_printf(&text, "%s %s", i ? "," : "", kind_number(i)->name);
     complain(text.at);
     bytes_free(&text);
-    return STATUS_USAGE;
+    return false;
 }
 
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
@@ -282,7 +287,8 @@ static int take_option(int letter, Options *o)
         o->commands = optarg;
         return -1;
     case 'k':
-        return take_kind(optarg, o);
+        o->kind_name = optarg;
+        return -1;
     case 'P':
         return help_privileged(optarg);
     case 'h':
@@ -336,6 +342,8 @@ int main(int argc, char **argv)
         if (status >= 0)
             return status;
     }
+    if (!find_kind(&o))
+        return STATUS_USAGE;
     if ((o.dry || o.strict) && !o.commands) {
         fprintf(stderr, "squill: %s goes with --do\n", o.dry ? "--dry-run" : "--strict");
         return STATUS_USAGE;

@@ -337,6 +337,7 @@ static void handle(Editor *ed, const Input *in)
             keys_handle(ed, in);
         break;
     case INPUT_PASTE:
+        layers_pass(ed);
         if (!ed->layer)
             edit_paste(ed, in->bytes, in->n_bytes, in->paste_goes_on);
         else if (ed->layer->kind->paste)

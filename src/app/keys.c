@@ -108,6 +108,11 @@ void keys_handle(Editor *ed, const Input *in)
         layers_no_esc(ed);
     if (l && l->kind->key && !esc && l->kind->key(ed, l, in))
         return;
+    if (l && l->kind->passing && !esc) {
+        layers_pop(ed);
+        keys_handle(ed, in);
+        return;
+    }
     if (l && esc) {
         layers_cancel(ed);
     } else if (!l || l->kind->has_text) {

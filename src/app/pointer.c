@@ -155,6 +155,8 @@ static void text_mouse(Editor *ed, const Mouse *m)
 
 void pointer_handle(Editor *ed, const Mouse *m)
 {
+    if (m->action == MOUSE_PRESS)
+        layers_pass(ed);
     Layer *l = ed->layer;
     bool press = m->action == MOUSE_PRESS && m->button == 1;
     if (!l || l->kind->has_text)

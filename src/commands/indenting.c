@@ -71,8 +71,8 @@ static void step_back(Editor *ed, const LineStart *l)
         view_go(v, cursor - n);
 }
 
-/* A line that is done, such as "fi" or "end", and stands where the automatic indentation had put it, belongs a
- * step further out. */
+/* A line that is done, such as "fi" or "end", and stands where the automatic indentation had put it, belongs
+ * a step further out. */
 static bool closes(const View *v, LineStart *l)
 {
     LineStart above;
@@ -155,7 +155,8 @@ void indenting_type(Editor *ed, const char *bytes, size_t n)
     View *v = ed->panes.view;
     LineStart l;
     size_t from, to;
-    bool bracket = n == 1 && strchr(")]}", bytes[0]) && ed->config.settings.auto_indent && !view_marked(v, &from, &to);
+    bool bracket =
+        n == 1 && strchr(")]}", bytes[0]) && ed->config.settings.auto_indent && !view_marked(v, &from, &to);
     const Kind *k = v->file->kind;
     if (!bracket || !k->back || !line_start(view_text(v), v->cursor.at, &l) || l.indent < l.n ||
         !kind_line_fits(k, k->back, bytes, n)) {

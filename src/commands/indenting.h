@@ -1,5 +1,5 @@
-/* Automatic indentation, by the kind of file: a new line begins under the one above, a step deeper after what opens
- * something; what closes it goes a step back. Only for what is typed, never for what is pasted. */
+/* Automatic indentation, by the kind of file: a new line begins under the one above, a step deeper after what
+ * opens something; what closes it goes a step back. Only for what is typed, never for what is pasted. */
 #ifndef INDENTING_H
 #define INDENTING_H
 

@@ -3,6 +3,7 @@
 #include "commands/bare_text.h"
 #include "commands/clips.h"
 #include "commands/comparing.h"
+#include "commands/complete.h"
 #include "commands/files.h"
 #include "commands/going.h"
 #include "commands/help.h"
@@ -31,12 +32,12 @@
 
 /* The tables of commands, one of each feature. */
 static const Command *const *const tables[] = {
-    bare_text_commands, clip_commands,       comparing_commands,  files_commands,      going_commands,
-    help_commands,      history_commands,    key_test_commands,   lesson_commands,     lines_commands,
-    marking_commands,   match_list_commands, moving_commands,     open_files_commands, opening_commands,
-    pane_commands,      pick_commands,       properties_commands, recovering_commands, repeat_commands,
-    replace_commands,   run_commands,        search_commands,     settings_commands,   switch_commands,
-    putting_commands,   typing_commands,     word_commands,
+    bare_text_commands, clip_commands,    complete_commands,   comparing_commands,  files_commands,
+    going_commands,     help_commands,    history_commands,    key_test_commands,   lesson_commands,
+    lines_commands,     marking_commands, match_list_commands, moving_commands,     open_files_commands,
+    opening_commands,   pane_commands,    pick_commands,       properties_commands, recovering_commands,
+    repeat_commands,    replace_commands, run_commands,        search_commands,     settings_commands,
+    switch_commands,    putting_commands, typing_commands,     word_commands,
 };
 
 typedef struct MenuSpec {
@@ -55,7 +56,8 @@ static const MenuSpec menus[] = {
      "shell-and-back leave leave-with-failure"},
     {"Edit", 'e', "Esc e",
      "undo redo history | cut copy paste earlier-clip shelf paste-from-system | delete-right "
-     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start | insert type overtype"},
+     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start | complete-word insert type "
+     "overtype"},
     {"Mark", 'm', "Esc m",
      "mark mark-word mark-line mark-block mark-inside mark-all | mark-columns mark-swap | "
      "repeat-character"},

@@ -182,7 +182,7 @@ static void fill_kinds(Editor *ed, Panel *p, const char *filter, void *ctx)
 
 static void set_kind(Editor *ed, const Kind *k)
 {
-    ed->panes.view->file->kind = k;
+    session_say_kind(ed->session, ed->panes.view->file, k, true);
     say(ed, "%s is now of the kind %s", openfile_name(ed->panes.view->file), k->name);
 }
 

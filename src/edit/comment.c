@@ -139,5 +139,6 @@ static Commented around(const char *in, const char *end, const char *open, const
 
 Commented comment_lines(const char *in, size_t n, const CommentSigns *signs, Bytes *out)
 {
-    return signs->sign ? each_line(in, in + n, signs->sign, out) : around(in, in + n, signs->open, signs->close, out);
+    return signs->sign ? each_line(in, in + n, signs->sign, out)
+                       : around(in, in + n, signs->open, signs->close, out);
 }

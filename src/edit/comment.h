@@ -19,8 +19,8 @@ typedef enum Commented {
     COMMENT_INSIDE /* refused: what ends a comment stands in it already */
 } Commented;
 
-/* Makes comments of n bytes of whole lines, at their common indentation; or takes that away again, byte for byte,
- * when all of them are comments. Blank lines stay as they are. The result is added to `out`. */
+/* Makes comments of n bytes of whole lines, at their common indentation; or takes that away again, byte for
+ * byte, when all of them are comments. Blank lines stay as they are. The result is added to `out`. */
 Commented comment_lines(const char *in, size_t n, const CommentSigns *signs, Bytes *out);
 
 #endif

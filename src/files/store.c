@@ -19,7 +19,7 @@ enum {
     HISTORY_BYTES = 64 * 1024 * 1024, /* of all files together */
 };
 
-enum { PREPARED = 16 /* statements */ };
+enum { PREPARED = 24 /* statements */ };
 
 struct Store {
     sqlite3 *db;
@@ -35,6 +35,7 @@ static const char schema[] =
     " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));"
     "CREATE TABLE IF NOT EXISTS histories(path TEXT PRIMARY KEY, hash INTEGER NOT NULL,"
     " day INTEGER NOT NULL, bytes INTEGER NOT NULL, history BLOB NOT NULL);"
+    "CREATE TABLE IF NOT EXISTS kinds(path TEXT PRIMARY KEY, kind TEXT NOT NULL);"
     "CREATE TABLE IF NOT EXISTS places(id INTEGER PRIMARY KEY AUTOINCREMENT,"
     " path TEXT NOT NULL UNIQUE, line INTEGER NOT NULL, column INTEGER NOT NULL);";
 
@@ -132,6 +133,22 @@ void store_put_place(Store *s, const char *path, size_t line, size_t column)
     sqlite3_bind_int(q, 1, PLACES_KEPT);
     sqlite3_step(q);
     done(q);
+}
+
+void store_put_kind(Store *s, const char *path, const char *kind)
+{
+    sqlite3_stmt *q = *kind ? prepare(s, "INSERT OR REPLACE INTO kinds(path, kind) VALUES(?, ?)", path, kind)
+                            : prepare(s, "DELETE FROM kinds WHERE path = ?", path, NULL);
+    sqlite3_step(q);
+    done(q);
+}
+
+char *store_get_kind(Store *s, const char *path)
+{
+    sqlite3_stmt *q = prepare(s, "SELECT kind FROM kinds WHERE path = ?", path, NULL);
+    char *kind = sqlite3_step(q) == SQLITE_ROW ? mem_string((const char *)sqlite3_column_text(q, 0)) : NULL;
+    done(q);
+    return kind;
 }
 
 bool store_get_place(Store *s, const char *path, size_t *line, size_t *column)

@@ -30,6 +30,11 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
 void store_put_place(Store *s, const char *path, size_t line, size_t column);
 bool store_get_place(Store *s, const char *path, size_t *line, size_t *column);
 
+/* The kind that a person said a file is of; "" takes that back. The caller frees what the second gives, NULL:
+ * none. */
+void store_put_kind(Store *s, const char *path, const char *kind);
+char *store_get_kind(Store *s, const char *path);
+
 /* The history of a file as it was with that content (store_hash). Old and large ones make
  * room for new ones. */
 void store_put_undo(Store *s, const char *path, uint64_t hash, const Bytes *history);

@@ -105,6 +105,30 @@ bool kind_line_fits(const Kind *k, const char *like, const char *line, size_t n)
     return like && parts_fit(like, k->any_case, line, n, MATCH_MOST);
 }
 
+static int by_letters(const void *a, const void *b)
+{
+    return strcmp(*(const char *const *)a, *(const char *const *)b);
+}
+
+void kind_each_word(const Kind *k, void (*each)(void *ctx, const char *word), void *ctx)
+{
+    const KindParts *p = parts_of(k);
+    const char **words = NULL;
+    size_t n = 0;
+    for (size_t i = 0; i < p->n_sets; i++)
+        for (size_t s = 0; s < p->sets[i]->n_slots; s++)
+            if (p->sets[i]->words[s].word) {
+                words = array_room(words, n, sizeof *words);
+                words[n++] = p->sets[i]->words[s].word;
+            }
+    if (n)
+        qsort(words, n, sizeof *words, by_letters);
+    for (size_t i = 0; i < n; i++)
+        if (i == 0 || strcmp(words[i - 1], words[i]) != 0)
+            each(ctx, words[i]);
+    free(words);
+}
+
 /* ---- recognising ---- */
 
 static bool listed(KindWords list, const char *word, size_t n)

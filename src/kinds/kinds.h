@@ -48,6 +48,8 @@ const Kind *kind_named(const char *name);
 const Kind *kind_called(const char *word, size_t n);
 /* Does such an expression of a kind's, as `deeper`, fit somewhere in n bytes of a line? False for NULL. */
 bool kind_line_fits(const Kind *k, const char *like, const char *line, size_t n);
+/* Calls `each` for the words that the kind knows, in the order of the alphabet. */
+void kind_each_word(const Kind *k, void (*each)(void *ctx, const char *word), void *ctx);
 /* All kinds one by one, from 0, in the order of their names; NULL after the last. */
 const Kind *kind_number(size_t i);
 

@@ -19,17 +19,17 @@
 #include <unistd.h>
 
 /* Takes note of what is wrong in a file; line 0: with the file itself. */
-static void problem(Config *cfg, const char *path, unsigned line, const char *what)
+static void problem(Bytes *problems, const char *path, unsigned line, const char *what)
 {
     const char *home = getenv("HOME");
     size_t n = home ? strlen(home) : 0;
     if (n > 1 && strncmp(path, home, n) == 0 && path[n] == '/')
-        bytes_printf(&cfg->problems, "~%s", path + n);
+        bytes_printf(problems, "~%s", path + n);
     else
-        bytes_add_str(&cfg->problems, path);
+        bytes_add_str(problems, path);
     if (line)
-        bytes_printf(&cfg->problems, ", line %u", line);
-    bytes_printf(&cfg->problems, ": %s\n", what);
+        bytes_printf(problems, ", line %u", line);
+    bytes_printf(problems, ": %s\n", what);
 }
 
 enum {
@@ -182,7 +182,7 @@ static void run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
             done = run_line(L, r, p, (size_t)(stop - p), stop == end || lines == LINES_MAX);
         }
         if (done < 0) {
-            problem(r->config, r->path, number, r->error);
+            problem(&r->config->problems, r->path, number, r->error);
             if (lines > 1) { /* only the line where it began is lost */
                 stop = memchr(p, '\n', (size_t)(end - p));
                 stop = stop ? stop + 1 : end;
@@ -214,13 +214,13 @@ static void *bounded(void *ctx, void *old, size_t old_size, size_t size)
 
 /* Opens a file that may tell us what to do: what is judged is what is read. -1, with what is wrong if
  * anything is. */
-static int open_trusted(Config *cfg, const char *path)
+static int open_trusted(Bytes *problems, const char *path)
 {
     struct stat st;
     int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
     if (fd < 0) {
         if (errno != ENOENT && errno != ENOTDIR)
-            problem(cfg, path, 0, err_os(errno));
+            problem(problems, path, 0, err_os(errno));
         return -1;
     }
     const char *wrong = fstat(fd, &st) != 0    ? err_os(errno)
@@ -232,23 +232,23 @@ static int open_trusted(Config *cfg, const char *path)
         wrong = "not read: it is longer than 1 MiB";
     if (!wrong)
         return fd;
-    problem(cfg, path, 0, wrong);
+    problem(problems, path, 0, wrong);
     close(fd);
     return -1;
 }
 
 /* The bytes of a file that may tell us what to do; NULL when there are none to be had. The caller frees them.
  */
-static char *read_trusted(Config *cfg, const char *path, size_t *length)
+static char *read_trusted(Bytes *problems, const char *path, size_t *length)
 {
-    int fd = open_trusted(cfg, path);
+    int fd = open_trusted(problems, path);
     size_t n = 0;
     if (fd < 0)
         return NULL;
     char *bytes = mem_get(FILE_MAX);
     for (ssize_t got; n < FILE_MAX && (got = read(fd, bytes + n, FILE_MAX - n)) != 0;) {
         if (got < 0 && errno != EINTR) {
-            problem(cfg, path, 0, err_os(errno));
+            problem(problems, path, 0, err_os(errno));
             break;
         }
         n += got > 0 ? (size_t)got : 0;
@@ -261,7 +261,7 @@ static char *read_trusted(Config *cfg, const char *path, size_t *length)
 static void load_file(Config *cfg, const char *path, bool keys)
 {
     size_t n, used = 0;
-    char *bytes = read_trusted(cfg, path, &n);
+    char *bytes = read_trusted(&cfg->problems, path, &n);
     if (!bytes)
         return;
     lua_State *L = lua_newstate(bounded, &used);
@@ -309,21 +309,18 @@ static int by_name(const void *a, const void *b)
     return strcmp(*(char *const *)a, *(char *const *)b);
 }
 
-/* Where problems of a file go. */
-typedef struct Place {
-    Config *config;
-    const char *path;
-} Place;
+/* What is wrong in them. */
+static Bytes data_problems;
 
+/* Called with the file's path. */
 static void note_problem(void *ctx, unsigned line, const char *words)
 {
-    const Place *place = ctx;
-    problem(place->config, place->path, line, words);
+    problem(&data_problems, ctx, line, words);
 }
 
 typedef bool (*AddData)(const char *bytes, size_t n, PlainProblem problem, void *ctx);
 
-static void load_folder(Config *cfg, const char *folder, const char *below, AddData add)
+static void load_folder(const char *folder, const char *below, AddData add)
 {
     Bytes path = {0};
     Names names = {0};
@@ -334,9 +331,9 @@ static void load_folder(Config *cfg, const char *folder, const char *below, AddD
         size_t n;
         bytes_clear(&path);
         bytes_printf(&path, "%s/%s/%s", folder, below, names.at[i]);
-        char *bytes = read_trusted(cfg, path.at, &n);
+        char *bytes = read_trusted(&data_problems, path.at, &n);
         if (bytes)
-            add(bytes, n, note_problem, &(Place){cfg, path.at});
+            add(bytes, n, note_problem, path.at);
         free(bytes);
         free(names.at[i]);
     }
@@ -344,23 +341,26 @@ static void load_folder(Config *cfg, const char *folder, const char *below, AddD
     bytes_free(&path);
 }
 
-/* Once: they are the same for every text. */
-static void load_data(Config *cfg, const char *folder)
+void script_load_data(void)
 {
-    load_folder(cfg, folder, "kinds", kinds_add);
-    load_folder(cfg, folder, "themes", theme_add);
+    static bool loaded;
+    if (loaded)
+        return;
+    loaded = true;
+    char *own = sys_own_folder("CONFIG");
+    const char *const folders[] = {machine_folder, own};
+    for (size_t i = 0; i < 2 && folders[i]; i++) {
+        load_folder(folders[i], "kinds", kinds_add);
+        load_folder(folders[i], "themes", theme_add);
+    }
+    free(own);
 }
 
 void script_load_settings(Config *cfg, Notices *notices)
 {
-    static bool loaded;
     char *own = sys_own_folder("CONFIG");
-    if (!loaded) {
-        load_data(cfg, machine_folder);
-        if (own)
-            load_data(cfg, own);
-        loaded = true;
-    }
+    script_load_data();
+    bytes_add_str(&cfg->problems, bytes_str(&data_problems));
     load_both(cfg, machine_folder);
     if (own)
         load_both(cfg, own);

@@ -48,6 +48,7 @@ typedef struct OpenFile {
     Rules rules;         /* what .editorconfig asks for */
     bool format_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
+    bool kind_said; /* a person said it, in this run */
     bool look_only;
     bool ends_open; /* on purpose: a person took the last line end away by the properties */
     Purpose purpose;

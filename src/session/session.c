@@ -375,6 +375,35 @@ static void note_opened(Session *s, OpenFile *const *files, size_t n)
     store_end(store);
 }
 
+/* ---- the kind that was said ---- */
+
+static Store *store_of_kinds(Session *s, const OpenFile *f)
+{
+    bool may = s->rules.remember_places && !s->rules.plain && !s->rules.batch && !s->rules.dry_run &&
+               f->purpose == FOR_WORK && f->path;
+    return may ? session_store(s) : NULL;
+}
+
+void session_say_kind(Session *s, OpenFile *f, const Kind *k, bool remember)
+{
+    Store *store = remember ? store_of_kinds(s, f) : NULL;
+    openfile_recognise(f);
+    if (store)
+        store_put_kind(store, f->path, k == f->kind ? "" : k->name);
+    openfile_set_kind(f, k);
+    f->kind_said = true;
+}
+
+static void recall_kind(Session *s, OpenFile *f)
+{
+    Store *store = f->kind_said ? NULL : store_of_kinds(s, f);
+    char *name = store ? store_get_kind(store, f->path) : NULL;
+    const Kind *k = name ? kind_named(name) : NULL;
+    if (k)
+        openfile_set_kind(f, k);
+    free(name);
+}
+
 void session_settle(Session *s)
 {
     if (!s->unsettled)
@@ -388,6 +417,7 @@ void session_settle(Session *s)
             continue;
         f->unsettled = false;
         fresh[n++] = f;
+        recall_kind(s, f);
         if (!f->reading) /* the others follow when they are read */
             whole[n_whole++] = f;
     }

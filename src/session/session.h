@@ -95,6 +95,8 @@ void session_emergency(const Session *s);
 DiskNews session_news(OpenFile *f);
 /* What .editorconfig asks for it. */
 void session_follow_rules(Session *s, OpenFile *f);
+/* A person says what kind of file it is; remembered for the next time if that is wanted. */
+void session_say_kind(Session *s, OpenFile *f, const Kind *k, bool remember);
 /* The store of what is remembered, opened at the first call; NULL when there is none. */
 Store *session_store(Session *s);
 /* Stores what can be undone in a file, where that is wanted and allowed. */

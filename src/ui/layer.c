@@ -48,6 +48,12 @@ void layers_pop(Editor *ed)
     free_layer(ed, l);
 }
 
+void layers_pass(Editor *ed)
+{
+    if (ed->layer && ed->layer->kind->passing)
+        layers_pop(ed);
+}
+
 void layers_cancel(Editor *ed)
 {
     Layer *l = ed->layer;

@@ -26,6 +26,7 @@ typedef struct LayerKind {
      * there what they mean in a text. */
     bool has_text;
     bool takes_esc; /* Esc goes to `key` too */
+    bool passing;   /* what it does not take ends it, and means what it means without it */
     /* False hands the key on to what every layer does with it. */
     bool (*key)(Editor *ed, Layer *l, const Input *in);
     void (*paste)(Editor *ed, Layer *l, const char *bytes, size_t n);
@@ -67,6 +68,8 @@ void layers_push(Editor *ed, Layer *l);
 void layers_settle(Editor *ed);
 /* Takes the uppermost one away without a word. */
 void layers_pop(Editor *ed);
+/* Something else begins: takes a passing one away. */
+void layers_pass(Editor *ed);
 /* The same, but it lives on and is the caller's; it need not be the uppermost. */
 void layers_take(Editor *ed, Layer *l);
 /* Backs out of the uppermost one, as Esc does. */

@@ -22,8 +22,8 @@ static bool begins(const Piece *p, size_t at, size_t to, const char *sign)
     return n && to - at >= n && memcmp(p->bytes + at, sign, n) == 0;
 }
 
-/* A comment or text over several lines is one; a comment that ends with its line is not the same as that of the
- * next. */
+/* A comment or text over several lines is one; a comment that ends with its line is not the same as that of
+ * the next. */
 static void join_lines(Piece *p, const Kind *k)
 {
     for (size_t i = 1, next; i < p->n; i = next + 1) {
@@ -85,7 +85,8 @@ bool brackets_partner(const View *v, size_t at, size_t *partner)
 
 bool brackets_partner_between(const View *v, size_t at, size_t from, size_t to, size_t *partner)
 {
-    return at >= from && at < to && is_sign(view_text(v), at) && find_partner(at, piece_of(v, from, to), partner);
+    return at >= from && at < to && is_sign(view_text(v), at) &&
+           find_partner(at, piece_of(v, from, to), partner);
 }
 
 /* Without what begins and ends a comment, or a text in quotes. */

@@ -35,8 +35,10 @@ TEST(lines_become_comments)
     } cases[] = {
         {"shell", "F5", "a\nb\n", "# a\nb\n", "1 line made a comment"},
         {"shell", "F5 F5", "a\nb\n", "a\nb\n", "1 line no longer a comment"},
-        {"shell", "Shift+Down Shift+Down Shift+Down F5", "  a\n\n\tb\n", "#   a\n\n# \tb\n", "3 lines made a comment"},
-        {"shell", "Shift+Down Shift+Down F5", "    a\n      b\n", "    # a\n    #   b\n", "2 lines made a comment"},
+        {"shell", "Shift+Down Shift+Down Shift+Down F5", "  a\n\n\tb\n", "#   a\n\n# \tb\n",
+         "3 lines made a comment"},
+        {"shell", "Shift+Down Shift+Down F5", "    a\n      b\n", "    # a\n    #   b\n",
+         "2 lines made a comment"},
         {"shell", "Shift+Down Shift+Down F5", "# a\nb\n", "# # a\n# b\n", NULL},
         {"shell", "Shift+Down Shift+Down F5", "#a\n  # b\n", "a\n  b\n", "2 lines no longer a comment"},
         {"shell", "Esc l c", "a\r\n", "# a\r\n", NULL},
@@ -45,7 +47,8 @@ TEST(lines_become_comments)
         {"xml", "F5", "  <a/>  \n", "  <!-- <a/> -->  \n", "1 line made a comment"},
         {"xml", "F5 F5", "  <a/>  \n", "  <a/>  \n", "1 line no longer a comment"},
         {"xml", "Shift+Down Shift+Down F5", "<a>\n</a>\n", "<!-- <a>\n</a> -->\n", "2 lines made a comment"},
-        {"css", "Shift+Down Shift+Down F5", "a /* b */\nc\n", "a /* b */\nc\n", "There is a comment in it already"},
+        {"css", "Shift+Down Shift+Down F5", "a /* b */\nc\n", "a /* b */\nc\n",
+         "There is a comment in it already"},
         {"text", "F5", "a\n", "a\n", "Files of the kind text have no comments"},
         {"json", "F5", "1\n", "1\n", "Files of the kind json have no comments"},
         {"shell", "F5", "\n", "\n", "There is nothing here to make a comment of"},
@@ -71,7 +74,8 @@ TEST(lines_become_comments)
 TEST(comments_go_byte_for_byte)
 {
     static const char signs[] = "  \t\n\nab#/*-<!>\r";
-    static const CommentSigns all[] = {{"#", NULL, NULL}, {"//", NULL, NULL}, {NULL, "<!--", "-->"}, {NULL, "/*", "*/"}};
+    static const CommentSigns all[] = {
+        {"#", NULL, NULL}, {"//", NULL, NULL}, {NULL, "<!--", "-->"}, {NULL, "/*", "*/"}};
     for (int round = 0; round < 50000; round++) {
         char in[40];
         size_t n = check_random(sizeof in);
@@ -104,7 +108,8 @@ TEST(new_lines_are_indented)
         {"python", "x = [", "End Enter ]", "x = [\n]"},
         {"python", "# like this:", "End Enter y", "# like this:\ny"},
         {"shell", "if true; then", "End Enter y Enter f i Enter", "if true; then\n    y\nfi\n"},
-        {"shell", "  for i in *; do", "End Enter y Enter d o n e Enter z", "  for i in *; do\n    y\n  done\n  z"},
+        {"shell", "  for i in *; do", "End Enter y Enter d o n e Enter z",
+         "  for i in *; do\n    y\n  done\n  z"},
         {"shell", "if x; then\n  y\nfi", "Ctrl+End Enter z", "if x; then\n  y\nfi\nz"},
         {"shell", "echo fi", "End Enter z", "echo fi\nz"},
         {"yaml", "berths:", "End Enter a", "berths:\n  a"},
@@ -148,9 +153,10 @@ TEST(brackets_are_those_of_the_code)
         const char *kind, *text;
         int at, partner; /* -1: none */
     } cases[] = {
-        {"c", "f(\")\", a)", 1, 8},   {"c", "f(/* ) */ a)", 1, 11}, {"c", "/* ( */ )", 3, -1},
-        {"c", "\"( )\" (", 1, 3},      {"shell", "( # )\n)", 0, 6},  {"text", "f(\")\", a)", 1, 3},
-        {"c", "({[]})", 0, 5},        {"python", "x = '''\n(\n''' + (1)", 16, 18},
+        {"c", "f(\")\", a)", 1, 8},  {"c", "f(/* ) */ a)", 1, 11},
+        {"c", "/* ( */ )", 3, -1},   {"c", "\"( )\" (", 1, 3},
+        {"shell", "( # )\n)", 0, 6}, {"text", "f(\")\", a)", 1, 3},
+        {"c", "({[]})", 0, 5},       {"python", "x = '''\n(\n''' + (1)", 16, 18},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         size_t partner = 0;
@@ -173,11 +179,16 @@ TEST(inside_of_comments_and_quotes)
         int again; /* more times */
         const char *want;
     } cases[] = {
-        {"c", "f(a, \"b (c\")", 7, 0, "b (c"}, {"c", "f(a, \"b (c\")", 3, 0, "a, \"b (c\""},
-        {"c", "x // low tide\ny", 7, 0, "low tide"}, {"c", "x /* low\n tide */", 7, 0, "low\n tide"},
-        {"c", "(x /* low */)", 7, 0, "low"}, {"c", "(x /* low */)", 7, 1, "x /* low */"},
-        {"c", "// a (b c) d", 7, 0, "b c"}, {"python", "x = '''a\nb'''", 8, 0, "a\nb"},
-        {"shell", "echo 'it # is' # low", 8, 0, "it # is"}, {"text", "a (b c) d", 4, 0, "b c"},
+        {"c", "f(a, \"b (c\")", 7, 0, "b (c"},
+        {"c", "f(a, \"b (c\")", 3, 0, "a, \"b (c\""},
+        {"c", "x // low tide\ny", 7, 0, "low tide"},
+        {"c", "x /* low\n tide */", 7, 0, "low\n tide"},
+        {"c", "(x /* low */)", 7, 0, "low"},
+        {"c", "(x /* low */)", 7, 1, "x /* low */"},
+        {"c", "// a (b c) d", 7, 0, "b c"},
+        {"python", "x = '''a\nb'''", 8, 0, "a\nb"},
+        {"shell", "echo 'it # is' # low", 8, 0, "it # is"},
+        {"text", "a (b c) d", 4, 0, "b c"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         size_t from, to;
@@ -201,8 +212,8 @@ TEST(indentation_follows_the_kind)
         bool tabs;
         unsigned indent;
     } cases[] = {
-        {"make", "", true, 8}, {"yaml", "", false, 2}, {"python", "", false, 4}, {"text", "", false, 4},
-        {"json", "{\n    1", false, 4}, /* its own lines say otherwise */
+        {"make", "", true, 8},          {"yaml", "", false, 2},         {"python", "", false, 4},
+        {"text", "", false, 4},         {"json", "{\n    1", false, 4}, /* its own lines say otherwise */
         {"yaml", "a:\n\tb\n", true, 8},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
@@ -212,4 +223,60 @@ TEST(indentation_follows_the_kind)
         CHECK(f->tabs == cases[i].tabs && f->indent == cases[i].indent);
         app_free(ed);
     }
+}
+
+TEST(words_are_completed)
+{
+    static const struct {
+        const char *kind, *text, *keys, *want, *says;
+    } cases[] = {
+        {"text", "berth brine b", "End Ctrl+Space Enter", "berth brine brine", NULL},
+        {"text", "berth brine b", "End Ctrl+Space Ctrl+Space Enter", "berth brine berth", NULL},
+        {"text", "berth brine b", "End Ctrl+Space Tab Tab Enter", "berth brine brine", NULL},
+        {"text", "berth brine b", "End Ctrl+Space Up Enter", "berth brine berth", NULL},
+        {"text", "berth brine b", "End Ctrl+Space Tab Esc", "berth brine b", NULL},
+        {"text", "berth brine b", "End Ctrl+Space x", "berth brine brinex", NULL},
+        {"text", "berth brine b", "End Ctrl+Space Left y",
+         "berth brine briny"
+         "e",
+         NULL},
+        {"text", "berth brine b", "End Ctrl+Space Tab Enter Ctrl+Z", "berth brine b", NULL},
+        {"text", "berth b", "End Ctrl+Space", "berth berth", NULL},
+        {"text", "Berth b", "End Ctrl+Space", "Berth Berth", NULL},
+        {"text", "b\nberth\nbrine\n", "End Ctrl+Space Enter", "berth\nberth\nbrine\n", "brine"},
+        {"text", "low-tide lo", "End Ctrl+Space", "low-tide low-tide", NULL},
+        {"text", "low-tide low-t", "End Ctrl+Space", "low-tide low-tide", NULL},
+        {"c", "low-tide lo", "End Ctrl+Space", "low-tide low", NULL},
+        {"text", "café ca", "End Ctrl+Space", "café café", NULL},
+        {"text", "one ", "End Ctrl+Space", "one ", "Type the beginning of a word first"},
+        {"text", "one x", "End Ctrl+Space", "one x", "Nothing that is known begins like that"},
+        {"python", "whi", "End Ctrl+Space", "while", NULL},
+        {"text", "/usr/bin/en /etc/passw", "End Ctrl+Space Enter", "/usr/bin/en /etc/passwd", NULL},
+        {"text", "x=/usr/bi", "End Ctrl+Space", "x=/usr/bin/", NULL},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char name[100];
+        snprintf(name, sizeof name, "%s: %s, %s", cases[i].kind, cases[i].text, cases[i].keys);
+        check_case(name);
+        Editor *ed = begin(cases[i].kind, cases[i].text);
+        editors_press(ed, cases[i].keys);
+        text_must_be(ed, cases[i].want);
+        CHECK(!cases[i].says || editors_show(ed, cases[i].says));
+        app_free(ed);
+    }
+    check_case("a paste ends it");
+    Editor *ed = begin("text", "berth brine b");
+    editors_press(ed, "End Ctrl+Space");
+    app_input(ed, &(Input){.kind = INPUT_PASTE, .bytes = "!", .n_bytes = 1}, editors_now);
+    text_must_be(ed, "berth brine brine!");
+    CHECK(ed->layer == NULL);
+    app_free(ed);
+    check_case("another open text");
+    ed = begin("text", "gull gannet");
+    Text t = {0};
+    CHECK(text_insert(&t, 0, "ga", 2));
+    editor_show(ed, session_add(ed->session, t));
+    editors_press(ed, "End Ctrl+Space");
+    text_must_be(ed, "gannet");
+    app_free(ed);
 }
