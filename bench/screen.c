@@ -242,6 +242,75 @@ static void measure_line(const char *squill, const char *line, const char *kind)
     end(&p);
 }
 
+static bool make_json(const char *path, size_t mb)
+{
+    FILE *f = fopen(path, "w");
+    size_t n = f ? (size_t)fprintf(f, "[") : 0;
+    for (unsigned i = 0; f && n < mb * 1000000; i++)
+        n += (size_t)fprintf(f, "{\"berth\": %u, \"pier\": \"north \\\"%u\\\"\", \"open\": %s}, ", i, i % 7,
+                             i % 3 ? "true" : "null");
+    return f && fprintf(f, "{}]") > 0 && fclose(f) == 0;
+}
+
+static bool make_program(const char *path)
+{
+    FILE *f = fopen(path, "w");
+    for (unsigned i = 0; f && i < 20000; i++)
+        fprintf(f,
+                i % 10 == 0
+                    ? "/* Berth %u\n   is \"open\" */\n"
+                    : "static int tide_%u(const char *at) { return printf(\"%%s\\n\", at) + 0x1f; } // low\n",
+                i);
+    return f && fclose(f) == 0;
+}
+
+/* With a kind of file that has parts over several lines: what a screen shows depends on all that is before
+ * it. */
+static void measure_colours(const char *squill, const char *folder, const char *log, size_t mb)
+{
+    char json[200], program[200], script[200];
+    double median, p99, jumps[KEYS];
+    int n = 0;
+    snprintf(json, sizeof json, "%s/fares.json", folder);
+    snprintf(program, sizeof program, "%s/tide.c", folder);
+    snprintf(script, sizeof script, "%s/tide.sh", folder);
+    if (!make_json(json, mb) || !make_program(program) || symlink(log, script) != 0)
+        exit(1);
+    Program p = start(squill, script);
+    drain(&p, 1500, NULL);
+    for (; n < 20; n++) {
+        char keys[20];
+        snprintf(keys, sizeof keys, "\007%d%%", 30 + n * 2);
+        press(&p, keys);
+        drain(&p, 50, NULL);
+        double begin = now_s();
+        press(&p, "\r");
+        jumps[n] = (drain(&p, 30, NULL) - begin) * 1e3;
+        drain(&p, 100, NULL);
+    }
+    qsort(jumps, (size_t)n, sizeof *jumps, by_value);
+    row("coloured screen after a jump / 5 ms", jumps[n / 2], 5, "ms", 1);
+    end(&p);
+    p = start(squill, json);
+    drain(&p, 1500, NULL);
+    press(&p, "\033[C\033[Cx"); /* the journal begins */
+    drain(&p, 1500, NULL);
+    key_times(&p, "x", KEYS, &median, &p99);
+    row("letter at the top of a JSON of 10 MB, 99th / 1 ms", p99, 1, "ms", 1);
+    end(&p);
+    p = start(squill, program);
+    drain(&p, 1500, NULL);
+    press(&p, "\00750%\r\033[C\033[C\033[Cx");
+    drain(&p, 1500, NULL);
+    key_times(&p, "x", KEYS, &median, &p99);
+    row("letter with colours, own CPU, median / 0.3 ms", median, 0.3, "ms", 1);
+    row("letter with colours, own CPU, 99th / 1 ms", p99, 1, "ms", 1);
+    press(&p, "\""); /* all that follows changes its colour */
+    key_times(&p, "x", KEYS, &median, &p99);
+    row("the same in an open quote, 99th / 1 ms", p99, 1, "ms", 1);
+    end(&p);
+}
+
 int main(int argc, char **argv)
 {
     char small[300], line[300], mixed[300], log[300];
@@ -270,6 +339,7 @@ int main(int argc, char **argv)
     row("a line of 100 MB: first screen / 50 ms", ms[2], 50, "ms", 1);
     measure_line(squill, line, "a line of 100 MB");
     measure_line(squill, mixed, "wide letters, marks, tabs");
+    measure_colours(squill, argv[3], log, mb < 10 ? mb : 10);
     measure_paste(squill, small);
     return 0;
 }

@@ -199,15 +199,13 @@ static void settle(Editor *ed)
     ed->app->seen = false;
 }
 
-/* Puts right the colours of what is shown, where they were guessed. */
-static bool colour_ahead(Editor *ed)
+/* A pane whose colours were guessed, or NULL. */
+static const View *guessed(const Editor *ed)
 {
-    for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p)) {
-        const View *v = panes_shown(p);
-        if (!v->looks.at && colours_step(v->file, view_end(v) + v->left))
-            return true;
-    }
-    return false;
+    for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
+        if (!panes_shown(p)->looks.at && colours_unsure(panes_shown(p)->file, view_end(panes_shown(p))))
+            return panes_shown(p);
+    return NULL;
 }
 
 void app_tick(Editor *ed, uint64_t now)
@@ -227,8 +225,11 @@ void app_tick(Editor *ed, uint64_t now)
         ed->clock.marks_due = 0;
     if (!search_under_way(ed))
         matches_count_step(&ed->matches);
-    bool rests = ed->app->painted && !ed->panes.view->file->reading;
-    ed->app->looking_ahead = rests && (scroll_look_ahead(ed->panes.view) || colour_ahead(ed));
+    ed->app->looking_ahead =
+        ed->app->painted && !ed->panes.view->file->reading && scroll_look_ahead(ed->panes.view);
+    const View *v = ed->app->looking_ahead ? NULL : guessed(ed);
+    if (v)
+        colours_step(v->file, view_end(v));
 }
 
 int app_wait(const Editor *ed, uint64_t now)
@@ -237,7 +238,7 @@ int app_wait(const Editor *ed, uint64_t now)
     if (ed->clock.marks_due && (!due || ed->clock.marks_due < due))
         due = ed->clock.marks_due;
     bool greets = ed->app->painted && !ed->app->greeted && !ed->session->rules.plain;
-    if (greets || ed->app->seen || ed->app->looking_ahead || matches_counting(&ed->matches))
+    if (greets || ed->app->seen || ed->app->looking_ahead || matches_counting(&ed->matches) || guessed(ed))
         return 0;
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
     wait = task_sooner(wait, layers_brief_wait(ed, now));

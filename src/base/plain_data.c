@@ -15,9 +15,13 @@ typedef struct Piece {
     max_align_t bytes[];
 } Piece;
 
+enum { PIECE_BYTES = 4000, ALIGNED = _Alignof(PlainValue) };
+
 struct PlainData {
     PlainValue all;
     Piece *pieces;
+    char *room; /* what is left of the last piece */
+    size_t left;
 };
 
 typedef struct Reader {
@@ -27,12 +31,21 @@ typedef struct Reader {
     Err *e;
 } Reader;
 
+/* Zeroed memory. */
 static void *keep(PlainData *d, size_t n)
 {
-    Piece *piece = mem_get(sizeof *piece + n);
-    piece->next = d->pieces;
-    d->pieces = piece;
-    return piece->bytes;
+    n = (n + ALIGNED - 1) / ALIGNED * ALIGNED;
+    if (n > d->left) {
+        d->left = n > PIECE_BYTES ? n : PIECE_BYTES;
+        Piece *piece = mem_get(sizeof *piece + d->left);
+        piece->next = d->pieces;
+        d->pieces = piece;
+        d->room = (char *)piece->bytes;
+    }
+    void *kept = d->room;
+    d->room += n;
+    d->left -= n;
+    return kept;
 }
 
 /* The length of "[==[" at p, 0 if there is none. */
@@ -62,8 +75,8 @@ static void count_lines(Reader *r, const char *to)
 static void skip(Reader *r)
 {
     for (;;) {
-        while (r->p < r->end && strchr(" \t\r\n\v\f", *r->p) && *r->p)
-            count_lines(r, r->p + 1);
+        for (; r->p < r->end && (*r->p == ' ' || (*r->p >= '\t' && *r->p <= '\r')); r->p++)
+            r->line += *r->p == '\n';
         if (r->end - r->p < 2 || r->p[0] != '-' || r->p[1] != '-')
             return;
         size_t n = long_bracket(r->p + 2, r->end, '[');
@@ -133,9 +146,23 @@ static bool read_escape(Reader *r, Bytes *out)
     return true;
 }
 
+/* Does it stand for itself in a text in quotes? */
+static bool is_plain(char c)
+{
+    return c && c != '\\' && c != '\n';
+}
+
 static bool read_quoted(Reader *r, const char **text)
 {
     char quote = *r->p++;
+    size_t plain = 0; /* most have nothing to be replaced */
+    while (r->p + plain < r->end && is_plain(r->p[plain]) && r->p[plain] != quote)
+        plain++;
+    if (r->p + plain < r->end && r->p[plain] == quote) {
+        *text = kept_text(r, r->p, plain);
+        r->p += plain + 1;
+        return true;
+    }
     Bytes out = {0};
     bool ok = true;
     while (ok && r->p < r->end && *r->p != quote && *r->p != '\n') {
@@ -339,7 +366,7 @@ void plain_data_join(PlainData *d, PlainData *other)
     Piece **last = &d->pieces;
     while (*last)
         last = &(*last)->next;
-    *last = other->pieces;
+    *last = other->pieces; /* what room is left in them stays unused */
     free(other);
 }
 

@@ -40,7 +40,8 @@ typedef struct Completing {
 
 static bool in_word(unsigned char c)
 {
-    return c >= 0x80 || c == '_' || (c >= '0' && c <= '9') || (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z');
+    return c >= 0x80 || c == '_' || (c >= '0' && c <= '9') || (c >= 'a' && c <= 'z') ||
+           (c >= 'A' && c <= 'Z');
 }
 
 /* Words of most files have hyphens in them; in a program those are signs. */
@@ -64,15 +65,16 @@ static bool continues(const Completing *c, const char *prefix, const char *word,
 
 /* Adds the words of [from, to) that continue the prefix. With `near`, the nearest to it count most; else in
  * their order from `rank` on. */
-static void add_words(Completing *c, Text t, size_t from, size_t to, const char *prefix, const size_t *near, size_t rank)
+static void add_words(Completing *c, Text t, size_t from, size_t to, const char *prefix, const size_t *near,
+                      size_t rank)
 {
     bool hyphens = has_hyphens(c->file->kind);
     char *bytes = text_string(t, from, to);
     size_t n = to - from;
     for (size_t i = 0, end; i < n; i = end + 1) {
         end = i;
-        while (end < n && (in_word((unsigned char)bytes[end]) ||
-                           (hyphens && end > i && bytes[end] == '-' && in_word((unsigned char)bytes[end + 1]))))
+        while (end < n && (in_word((unsigned char)bytes[end]) || (hyphens && end > i && bytes[end] == '-' &&
+                                                                  in_word((unsigned char)bytes[end + 1]))))
             end++;
         size_t at = from + i;
         bool itself = near && at <= *near && from + end >= *near;
@@ -119,8 +121,8 @@ static bool add_entry(int fd, const char *name, void *ctx)
     return true;
 }
 
-/* What is before the cursor up to a blank or the like, if there is a slash in it: the folder that it names, and
- * the start of a name. */
+/* What is before the cursor up to a blank or the like, if there is a slash in it: the folder that it names,
+ * and the start of a name. */
 static bool path_before(Editor *ed, Text t, size_t at, char **folder, char **name)
 {
     size_t from = at;
@@ -189,7 +191,8 @@ static void gather_words(Editor *ed, Completing *c, const char *prefix)
         const OpenFile *f = ed->session->files[i];
         Text other = doc_text(f->doc);
         if (f != v->file)
-            add_words(c, other, 0, text_len(other) < OTHER ? text_len(other) : OTHER, prefix, NULL, TEXTS + i * OTHER);
+            add_words(c, other, 0, text_len(other) < OTHER ? text_len(other) : OTHER, prefix, NULL,
+                      TEXTS + i * OTHER);
     }
     KindWord k = {c, prefix, KINDS};
     kind_each_word(v->file->kind, add_kind_word, &k);
@@ -297,7 +300,8 @@ static void list_paint(Editor *ed, Layer *l, Frame *f)
 {
     (void)ed;
     Completing *c = (Completing *)l;
-    int rows = (int)(c->n < LISTED ? c->n : LISTED), width = 0, row = f->cursor_row, space = f->status_row - row - 1;
+    int rows = (int)(c->n < LISTED ? c->n : LISTED), width = 0, row = f->cursor_row,
+        space = f->status_row - row - 1;
     size_t first = c->now < (size_t)rows ? 0 : c->now - (size_t)rows + 1;
     if (row < 0)
         return;
@@ -354,7 +358,8 @@ static void run_complete(Editor *ed, const Args *args)
         if (c->n)
             put_now(ed, c);
         else
-            say(ed, c->typed ? "Nothing that is known begins like that" : "Type the beginning of a word first");
+            say(ed,
+                c->typed ? "Nothing that is known begins like that" : "Type the beginning of a word first");
         free_words(c);
         free(c);
         return;
@@ -371,8 +376,10 @@ static const Command cmd_complete_word = {
     .letter = 'k',
     .keys = "Ctrl+Space",
     .help = "Complete what was begun by a word of the texts, the kind or a file's name",
-    .more = "The nearest word comes first; Tab, or the same key again, puts the next one. After a slash the names of files "
-            "are offered. Enter takes the word, any other key does so and is typed; Esc puts back what was there.",
+    .more = "The nearest word comes first; Tab, or the same key again, puts the next one. After a slash the "
+            "names of files "
+            "are offered. Enter takes the word, any other key does so and is typed; Esc puts back what was "
+            "there.",
     .words = "autocomplete suggest expand finish",
     .flags = CMD_CHANGES,
     .run = run_complete,

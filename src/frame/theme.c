@@ -183,7 +183,9 @@ static void free_theme(Theme *t)
 static void begin_looks(const Reading *r, const PlainValue *all, Theme *t)
 {
     const char *like = text_of(r, all, "like");
-    const Theme *base = like ? theme_named(like) : list.n ? theme_named("mono") : NULL;
+    const char *name = text_of(r, all, "name");
+    bool first = name && strcmp(name, "mono") == 0;
+    const Theme *base = like ? theme_named(like) : first ? NULL : theme_named("mono");
     if (like && !base)
         wrong(r, plain_data_find(all, "like")->line, "like: there is no theme “%s” before this one", like);
     for (int i = 0; i < ST_COUNT; i++)
@@ -207,6 +209,7 @@ static Theme *read_theme(const char *bytes, size_t n, const Reading *r)
             wrong(r, v->line, "“%s” means nothing in a theme: name, about, like or looks is expected",
                   v->key);
     Theme *t = mem_get(sizeof *t);
+    t->read = true;
     begin_looks(r, all, t);
     if (looks && looks->type == PLAIN_TABLE)
         read_looks(r, looks, t);
@@ -242,23 +245,33 @@ static void add(Theme *t)
     list.all[list.n++] = t;
 }
 
+/* The program's own are listed by their names; they are read when they are looked at. */
 static void load_own(void)
 {
-    /* The first one is what others begin from; it is listed last. */
-    static const char *const order[] = {"mono", "terminal", "dark", "light", "contrast", "distinct"};
-    const Reading quiet = {0};
+    static const char *const order[] = {"terminal", "dark", "light", "contrast", "distinct", "mono"};
     if (list.loaded)
         return;
     list.loaded = true;
     for (size_t i = 0; i < sizeof order / sizeof *order; i++) {
-        char path[40];
-        snprintf(path, sizeof path, "themes/%s.lua", order[i]);
-        const DataFile *d = data_find(path);
-        add(read_theme(d->bytes, d->len, &quiet));
+        Theme *t = mem_get(sizeof *t);
+        t->name = mem_string(order[i]);
+        add(t);
     }
-    Theme *mono = list.all[0];
-    memmove(list.all, list.all + 1, (list.n - 1) * sizeof *list.all);
-    list.all[list.n - 1] = mono;
+}
+
+static const Theme *looked_at(Theme *t)
+{
+    const Reading quiet = {0};
+    if (t->read)
+        return t;
+    char path[100];
+    snprintf(path, sizeof path, "themes/%s.lua", t->name);
+    const DataFile *d = data_find(path);
+    Theme *read = read_theme(d->bytes, d->len, &quiet), unread = *t;
+    *t = *read;
+    *read = unread;
+    free_theme(read);
+    return t;
 }
 
 bool theme_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
@@ -276,14 +289,14 @@ const Theme *theme_named(const char *name)
     load_own();
     for (size_t i = 0; i < list.n; i++)
         if (strcmp(list.all[i]->name, name) == 0)
-            return list.all[i];
+            return looked_at(list.all[i]);
     return NULL;
 }
 
 const Theme *theme_number(size_t i)
 {
     load_own();
-    return i < list.n ? list.all[i] : NULL;
+    return i < list.n ? looked_at(list.all[i]) : NULL;
 }
 
 const char *theme_names(void)

@@ -141,7 +141,7 @@ static bool take_fields(Kind *k, const PlainValue *all, const KindReport *r)
 {
     for (const PlainValue *v = all->first; v; v = v->next) {
         size_t i = 0;
-        while (i < N_FIELDS && strcmp(fields[i].name, v->key) != 0)
+        while (i < N_FIELDS && (fields[i].name[0] != v->key[0] || strcmp(fields[i].name, v->key) != 0))
             i++;
         if (i == N_FIELDS)
             kind_wrong(r, v->line, "“%s” means nothing in a kind", v->key);

@@ -27,9 +27,9 @@ static struct {
 
 static void add(Kind *k)
 {
-    size_t i = 0;
-    while (i < kinds.n && strcmp(kinds.all[i]->name, k->name) < 0)
-        i++;
+    size_t i = kinds.n;
+    while (i > 0 && strcmp(kinds.all[i - 1]->name, k->name) >= 0)
+        i--;
     if (i < kinds.n && strcmp(kinds.all[i]->name, k->name) == 0) {
         kinds.former = array_room(kinds.former, kinds.n_former, sizeof *kinds.former);
         kinds.former[kinds.n_former++] = kinds.all[i];

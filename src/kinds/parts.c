@@ -244,7 +244,7 @@ static bool check_expression(const Reading *r, const PlainValue *v, const char *
 
 static bool expression_of(Reading *r, const PlainValue *v, bool is_literal, const char **to)
 {
-    const char *text;
+    const char *text = NULL;
     if (!text_of(r, v, &text))
         return false;
     *to = is_literal ? literal(r, text) : text;
@@ -254,7 +254,7 @@ static bool expression_of(Reading *r, const PlainValue *v, bool is_literal, cons
 /* `%1` stands for a group; the rest must be an expression. */
 static bool closing_of(Reading *r, const PlainValue *v, Part *p)
 {
-    const char *text;
+    const char *text = NULL;
     if (!text_of(r, v, &text))
         return false;
     p->to = text;

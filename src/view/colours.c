@@ -12,13 +12,14 @@
 /* All in bytes. */
 enum {
     SPACING = 4096,      /* from one checkpoint to the next, about */
-    PIECE = 4096,        /* of a long line that is coloured at once, */
-    AHEAD = 4096,        /* with what comes after */
+    PIECE = 1024,        /* of a long line that is coloured at once, */
+    AHEAD = 2048,        /* with what comes after */
     BEHIND = 64,         /* and before it in view */
     AT_ONCE = 64 * 1024, /* that are coloured before something is shown */
     IN_A_STEP = 128 * 1024,
     GUESS_BACK = 8 * 1024, /* a guess begins so far before what is shown */
-    WINDOW = BEHIND + PIECE + AHEAD
+    WINDOW = BEHIND + PIECE + AHEAD,
+    KNOWN = 512 /* lines */
 };
 
 /* What is open at a place: the start of a line, or where a piece of a long one begins. */
@@ -29,6 +30,12 @@ typedef struct Checkpoint {
     bool unsure;  /* nobody knows whether it follows from the one before */
 } Checkpoint;
 
+/* A line that was coloured: what it and the state before it amount to, and the state after it. */
+typedef struct Known {
+    uint64_t mark;
+    ColourState state;
+} Known;
+
 typedef struct Colours {
     const Kind *kind;
     unsigned long version; /* of the document that the checkpoints are of */
@@ -36,6 +43,7 @@ typedef struct Colours {
     size_t n;
     Checkpoint last; /* where colours_state was asked last */
     bool alone;      /* each line by itself: no checkpoints are needed at line starts */
+    Known known[KNOWN];
 } Colours;
 
 /* ---- checkpoints ---- */
@@ -78,6 +86,7 @@ static void begin_anew(Colours *c, const OpenFile *f)
     c->version = doc_version(f->doc);
     c->alone = colour_lines_alone(f->kind);
     c->n = 0;
+    memset(c->known, 0, sizeof c->known);
     insert_point(c, 0, (Checkpoint){.at = 0, .state = COLOUR_START});
     c->last = c->points[0];
 }
@@ -143,9 +152,70 @@ static void give(const Wanted *w, size_t at, const uint8_t *roles, size_t n)
         memcpy(w->roles + (from - w->from), roles + (from - at), to - from);
 }
 
-/* From a checkpoint over one line, or a piece of a long one, to the next. */
-static void go_on(const Kind *k, Text t, Checkpoint *p, const Wanted *w)
+static uint64_t mixed(uint64_t mark, uint64_t word)
 {
+    mark = (mark ^ word) * 0xff51afd7ed558ccdu;
+    return mark ^ mark >> 32;
+}
+
+/* A line and the state before it as a number, so that those on the screen are not coloured again with each
+ * key. */
+static uint64_t line_mark(const char *bytes, size_t n, bool newline, ColourState state)
+{
+    uint64_t mark = mixed(mixed(0x9e3779b97f4a7c15u, state), n * 2 + newline), word;
+    for (; n >= sizeof word; n -= sizeof word, bytes += sizeof word) {
+        memcpy(&word, bytes, sizeof word);
+        mark = mixed(mark, word);
+    }
+    word = 0;
+    memcpy(&word, bytes, n);
+    return mixed(mark, word);
+}
+
+/* The bytes of a line that ends nearby, where they lie; false when they are not in one piece. */
+static bool short_line(Text t, size_t at, const char **bytes, size_t *n, bool *newline)
+{
+    TextRun run = text_run(t, at);
+    const char *end = memchr(run.at, '\n', run.len < PIECE + AHEAD ? run.len : PIECE + AHEAD);
+    *bytes = run.at;
+    *newline = end != NULL;
+    *n = end ? (size_t)(end - run.at) : run.len;
+    return end || (run.len < PIECE && at + run.len == text_len(t));
+}
+
+/* From a checkpoint at a line's start over that line. */
+static void over_line(Colours *c, const char *bytes, size_t n, bool newline, Checkpoint *p, const Wanted *w)
+{
+    uint8_t roles[PIECE + AHEAD];
+    size_t shown = newline && n && bytes[n - 1] == '\r' ? n - 1 : n;
+    bool wanted = w->roles && p->at < w->to && p->at + n > w->from;
+    uint64_t mark = line_mark(bytes, n, newline, p->state);
+    Known *known = &c->known[mark % KNOWN];
+    if (wanted || known->mark != mark) {
+        ColourLine line = {bytes, shown, 0, shown + 1, true, true};
+        colour_line(c->kind, &p->state, &line, wanted ? roles : NULL);
+        *known = (Known){mark, p->state};
+    }
+    p->state = known->state;
+    if (wanted) {
+        if (shown < n)
+            roles[shown] = ROLE_PLAIN; /* the \r */
+        give(w, p->at, roles, n);
+    }
+    p->at += n + newline;
+    p->unsure = false;
+}
+
+/* From a checkpoint over one line, or a piece of a long one, to the next. */
+static void go_on(Colours *c, Text t, Checkpoint *p, const Wanted *w)
+{
+    const char *where;
+    size_t length;
+    bool newline;
+    if (!p->in_line && short_line(t, p->at, &where, &length, &newline)) {
+        over_line(c, where, length, newline, p, w);
+        return;
+    }
     char bytes[WINDOW];
     uint8_t roles[WINDOW];
     size_t behind = p->in_line ? p->at < BEHIND ? p->at : BEHIND : 0, begin = p->at - behind;
@@ -156,21 +226,17 @@ static void go_on(const Kind *k, Text t, Checkpoint *p, const Wanted *w)
     ColourLine line = {.bytes = bytes, .n = len, .from = behind, .begins = !p->in_line, .ends = ends};
     if (ends && line.n > behind && bytes[line.n - 1] == '\r' && end)
         line.n--;
-    if (line.from > line.n)
-        line.from = line.n;
     line.until = ends ? line.n + 1 : behind + PIECE;
     bool wanted = w->roles && p->at < w->to && begin + n > w->from;
-    size_t to = colour_line(k, &p->state, &line, wanted ? roles : NULL);
+    size_t to = colour_line(c->kind, &p->state, &line, wanted ? roles : NULL);
     if (wanted) {
         if (line.n < len)
-            roles[line.n] = ROLE_PLAIN; /* the \r */
+            roles[line.n] = ROLE_PLAIN;
         give(w, p->at, roles + behind, (ends ? len : to) - behind);
     }
     p->at = ends ? begin + len + (end ? 1 : 0) : begin + to;
     p->in_line = !ends;
     p->unsure = false;
-    if (ends && !end) /* the text's end: nothing follows */
-        p->at = text_len(t);
 }
 
 /* Goes on from checkpoint i, which is where `p` is, to a place and keeps checkpoints on the way. Others that
@@ -184,7 +250,7 @@ static bool go_to(Colours *c, const OpenFile *f, size_t i, size_t to, size_t mos
     while (p->at < to && p->at < len) {
         if (p->at - begun >= most)
             return false;
-        go_on(c->kind, t, p, w);
+        go_on(c, t, p, w);
         size_t k = i + 1;
         while (k < c->n && c->points[k].at < p->at)
             k++;
@@ -267,7 +333,7 @@ ColourState colours_state(OpenFile *f, size_t line_from)
     if (c->last.at > line_from || line_from - c->last.at > SPACING)
         c->last = c->points[point_near(c, f, line_from)];
     while (c->last.at < line_from && c->last.at < text_len(doc_text(f->doc)))
-        go_on(c->kind, doc_text(f->doc), &c->last, &none);
+        go_on(c, doc_text(f->doc), &c->last, &none);
     return c->last.state;
 }
 
@@ -287,7 +353,7 @@ void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *
         return;
     }
     while (p.at < to && p.at < text_len(doc_text(f->doc)))
-        go_on(c->kind, doc_text(f->doc), &p, &wanted);
+        go_on(c, doc_text(f->doc), &p, &wanted);
 }
 
 void colours_between(OpenFile *f, size_t from, size_t to, uint8_t *roles)
@@ -311,9 +377,15 @@ const Kind *colours_kind(OpenFile *f, size_t line_from)
                                                   : f->kind;
 }
 
+bool colours_unsure(const OpenFile *f, size_t to)
+{
+    const Colours *c = f->shown->colours;
+    return c && c->kind == f->kind && !colour_gave_up(f->kind) && first_unsure(c, to) > 0;
+}
+
 bool colours_step(OpenFile *f, size_t to)
 {
-    if (f->purpose == FOR_READING || !f->shown->colours || colour_none(f->kind) || colour_gave_up(f->kind))
+    if (!f->shown->colours || f->shown->colours->kind != f->kind || colour_gave_up(f->kind))
         return false;
     Colours *c = colours_now(f);
     Wanted none = {0};

@@ -19,6 +19,8 @@ void colours_between(OpenFile *f, size_t from, size_t to, uint8_t *roles);
 const Kind *colours_kind(OpenFile *f, size_t line_from);
 /* Puts right for about 2 ms what was guessed before `to`. True while there is more to do. */
 bool colours_step(OpenFile *f, size_t to);
+/* Is there something to do? */
+bool colours_unsure(const OpenFile *f, size_t to);
 void colours_free(OpenFile *f);
 
 #endif

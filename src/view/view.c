@@ -11,11 +11,12 @@ Text view_text(const View *v)
 
 size_t view_end(const View *v)
 {
-    enum { MOST = 64 * 1024 /* bytes */ };
+    enum { LONG = 8 * 1024, MOST = 32 * 1024 /* bytes */ };
     Text t = view_text(v);
-    size_t last = text_line_of(t, v->top.at) + (size_t)v->rows, end = text_line_start(t, last);
-    size_t most = v->top.at + MOST;
-    return end < most ? end : most;
+    size_t top = v->top.at, line = text_line_of(t, top), end = text_line_start(t, line + (size_t)v->rows);
+    if (!v->wrap && text_line_end(t, line) - top > LONG) /* of a very long line little is seen */
+        return top + v->left + 4 * (size_t)v->cols;
+    return end < top + MOST ? end : top + MOST;
 }
 
 size_t view_tab(const View *v)
