@@ -274,7 +274,7 @@ static void measure_colours(const char *squill, const char *folder, const char *
     snprintf(json, sizeof json, "%s/fares.json", folder);
     snprintf(program, sizeof program, "%s/tide.c", folder);
     snprintf(script, sizeof script, "%s/tide.sh", folder);
-    if (!make_json(json, mb) || !make_program(program) || symlink(log, script) != 0)
+    if (!make_json(json, mb) || !make_program(program) || link(log, script) != 0)
         exit(1);
     Program p = start(squill, script);
     drain(&p, 1500, NULL);

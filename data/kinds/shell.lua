@@ -10,6 +10,7 @@ paths = { "/etc/zsh/*", "/etc/sv/*/run", "/etc/profile.d/*", "/etc/init.d/*", "/
 programs = { "sh", "bash", "dash", "ash", "ksh", "mksh", "zsh", "busybox", "bats", "openrc-run" }
 comment_sign = "#"
 line_end_character = ";"
+word = [[[A-Za-z_\x80-\xff][\w\x80-\xff./+-]*]]
 deeper = [[(?:(?:^|[\s;|&])(?:then|do|else|in)|[{(]|^\s*[^\s()][^(]*\))\s*$]]
 back = [[^\s*(?:fi|done|esac|else|elif|[})])$]]
 manual = { "bash(1)", "sh(1)" }
@@ -30,10 +31,8 @@ sets = {
     { like = [[(\bfunction)\s+([\w.:-]+)]], as = { "keyword", "command" } },
     { like = [=[(?<![\w./-])([A-Za-z_]\w*)((?:\[[^\]]*\])?\+?=)]=], as = { "name", "sign" } },
     { like = [[(?<!\S)--?[A-Za-z0-9][\w-]*]], as = "value" },
-    { like = [[(?<![\w./-])(?:if|then|elif|else|fi|for|while|until|do|done|case|esac|in|select|time|return|break|continue|exit|function)(?![\w./=-])]],
-      as = "keyword" },
-    { like = [[(?<![\w./-])(?:echo|printf|cd|read|export|local|readonly|declare|typeset|set|unset|shift|eval|exec|source|trap|test|alias|unalias|umask|wait|kill|getopts|command|type|let|pushd|popd|true|false|ulimit|mapfile|shopt|builtin|complete|hash|jobs|bg|fg|times)(?![\w./=-])]],
-      as = "command" },
+    { words = { "if", "then", "elif", "else", "fi", "for", "while", "until", "do", "done", "case", "esac", "in", "select", "time", "return", "break", "continue", "exit", "function" }, as = "keyword" },
+    { words = { "echo", "printf", "cd", "read", "export", "local", "readonly", "declare", "typeset", "set", "unset", "shift", "eval", "exec", "source", "trap", "test", "alias", "unalias", "umask", "wait", "kill", "getopts", "command", "type", "let", "pushd", "popd", "true", "false", "ulimit", "mapfile", "shopt", "builtin", "complete", "hash", "jobs", "bg", "fg", "times" }, as = "command" },
     { like = [[(?<![\w./-])\d+(?![\w./-])]], as = "number" },
     { like = [[&&|\|\||;;&?|[|&;<>]+|(?<!\S)\[\[?(?!\S)|(?<!\S)\]\]?|[(){}]|!(?!\S)]], as = "sign" },
   },

@@ -260,12 +260,15 @@ static void paint(const Run *r, size_t from, size_t to, Role role)
 }
 
 /* Finds the next place of an expression from `at` before `end`. */
-static bool match(Run *r, const PartCode *code, size_t at, size_t end, uint32_t options)
+static bool match(Run *r, const PartCode *code, size_t at, size_t end)
 {
     if (!code)
         return false;
-    options |= (r->line->begins ? 0 : PCRE2_NOTBOL) | (r->line->ends ? 0 : PCRE2_NOTEOL);
-    int n = pcre2_match(code->code, (PCRE2_SPTR)r->line->bytes, end, at, options, r->c->data, r->c->limits);
+    uint32_t options = (r->line->begins ? 0 : PCRE2_NOTBOL) | (r->line->ends ? 0 : PCRE2_NOTEOL);
+    /* The first one does not check again what is known to be right. */
+    int (*run)(const pcre2_code *, PCRE2_SPTR, PCRE2_SIZE, PCRE2_SIZE, uint32_t, pcre2_match_data *,
+               pcre2_match_context *) = code->fast ? pcre2_jit_match : pcre2_match;
+    int n = run(code->code, (PCRE2_SPTR)r->line->bytes, end, at, options, r->c->data, r->c->limits);
     if (n < 0 && n != PCRE2_ERROR_NOMATCH)
         r->c->strikes++;
     return n >= 0;
@@ -285,7 +288,7 @@ static void find_limit(Run *r)
         size_t from = r->at;
         if (node->part->one_line && !node->close)
             continue;
-        if (!match(r, node->close, from, r->limit.from, 0))
+        if (!match(r, node->close, from, r->limit.from))
             continue;
         const PCRE2_SIZE *g = pcre2_get_ovector_pointer(r->c->data);
         if (g[0] < r->limit.from || !r->limit.any)
@@ -385,8 +388,10 @@ static void take_match(Run *r, int which, const Node *node)
 
 static int which_matched(const Run *r)
 {
-    PCRE2_SPTR mark = pcre2_get_mark(r->c->data);
-    return mark ? atoi((const char *)mark) : 0;
+    int number = 0;
+    for (PCRE2_SPTR mark = pcre2_get_mark(r->c->data); mark && *mark; mark++)
+        number = number * 10 + (*mark - '0');
+    return number;
 }
 
 /* A word of the kind's, or what else it may be. */
@@ -394,8 +399,9 @@ static void take_word(Run *r, const Node *node, const PartCode *code, size_t end
 {
     const PCRE2_SIZE *g = pcre2_get_ovector_pointer(r->c->data);
     size_t from = g[0], to = g[1];
-    Role role = part_word(node->set, r->line->bytes + from, to - from, node->kind->any_case);
-    if (role != ROLE_PLAIN || !match(r, code->later, from, end, PCRE2_ANCHORED)) {
+    Role role = !node->set ? ROLE_PLAIN
+                           : part_word(node->set, r->line->bytes + from, to - from, node->kind->any_case);
+    if (role != ROLE_PLAIN || !match(r, code->later, from, end)) {
         paint(r, from, to, role == ROLE_PLAIN ? node->role : role);
         moved(r, to > from ? to : to + 1);
         return;
@@ -428,7 +434,7 @@ static bool step(Run *r)
         find_limit(r);
         end = r->limit.from;
     }
-    if (!match(r, node->code, r->at, end, 0)) {
+    if (!match(r, node->code, r->at, end)) {
         if (r->limit.any) {
             take_limit(r);
             return true;

@@ -9,7 +9,7 @@
 #include <string.h>
 #include <strings.h>
 
-enum { SETS_MOST = 200, PARTS_MOST = 300, USES_MOST = 8 };
+enum { SETS_MOST = 200, PARTS_MOST = 300, USES_MOST = 8, PASSED_OVER = 8 };
 
 static const char usual_word[] = "[A-Za-z_\\x80-\\xff][\\w\\x80-\\xff]*";
 
@@ -24,11 +24,11 @@ static void add_literal(Bytes *out, const char *s)
     }
 }
 
-static pcre2_code *compile(const char *like, bool any_case, bool jit, Err *e)
+static pcre2_code *compile(const char *like, bool any_case, uint32_t options, Err *e)
 {
     int code;
     PCRE2_SIZE at;
-    uint32_t options = PCRE2_NEVER_UTF | PCRE2_NEVER_UCP | (any_case ? PCRE2_CASELESS : 0);
+    options |= PCRE2_NEVER_UTF | PCRE2_NEVER_UCP | (any_case ? PCRE2_CASELESS : 0);
     pcre2_compile_context *context = pcre2_compile_context_create(NULL);
     pcre2_set_newline(context, PCRE2_NEWLINE_LF);
     pcre2_code *c = pcre2_compile((PCRE2_SPTR)like, PCRE2_ZERO_TERMINATED, options, &code, &at, context);
@@ -38,8 +38,6 @@ static pcre2_code *compile(const char *like, bool any_case, bool jit, Err *e)
         pcre2_get_error_message(code, words, sizeof words);
         err_set(e, "at character %zu: %s", (size_t)at + 1, (const char *)words);
     }
-    if (c && jit)
-        pcre2_jit_compile(c, PCRE2_JIT_COMPLETE);
     return c;
 }
 
@@ -66,17 +64,20 @@ static void alternative(Bytes *out, const char *like, int number)
     bytes_printf(out, "%s(?:%s)(*MARK:%d)", out->len ? "|" : "(?|", like, number);
 }
 
-static PartCode *code_of(const Kind *k, Bytes *out)
+static PartCode *code_of(const Kind *k, Bytes *out, uint32_t options)
 {
     if (!out->len)
         return NULL;
     bytes_add_str(out, ")");
-    pcre2_code *c = compile(out->at, k->any_case, true, NULL);
+    pcre2_code *c = compile(out->at, k->any_case, options, NULL);
     bytes_free(out);
     if (!c)
         return NULL;
+    pcre2_jit_compile(c, PCRE2_JIT_COMPLETE);
     PartCode *code = mem_get(sizeof *code);
+    size_t machine_code = 0;
     code->code = c;
+    code->fast = pcre2_pattern_info(c, PCRE2_INFO_JITSIZE, &machine_code) == 0 && machine_code > 0;
     return code;
 }
 
@@ -84,21 +85,24 @@ PartCode *part_code_single(const Kind *k, const char *like)
 {
     Bytes out = {0};
     alternative(&out, like, ALTERNATIVE_CLOSE);
-    return code_of(k, &out);
+    return code_of(k, &out, 0);
 }
 
 PartCode *part_code_new(const Kind *k, const PartSet *set, const Part *in, const char *to)
 {
     Bytes out = {0}, later = {0};
     bool words = set && set->n_words;
+    size_t n = set ? set->n : 0, words_at = words ? set->words_at : n;
     if (to)
         alternative(&out, to, ALTERNATIVE_CLOSE);
-    for (size_t i = 0; set && i <= set->n; i++) {
-        if (words && i == set->words_at)
+    for (size_t i = 0; i <= n; i++) {
+        /* Where none are listed, too: so a word is passed over at once. For a few parts it is not worth it.
+         */
+        if (i == words_at && (words || n >= PASSED_OVER))
             alternative(&out, k->word ? k->word : usual_word, ALTERNATIVE_WORD);
-        if (i < set->n && set->parts[i].like)
+        if (i < n && set->parts[i].like)
             alternative(&out, set->parts[i].like, (int)i);
-        if (words && i < set->n && i >= set->words_at && set->parts[i].like)
+        if (words && i < n && i >= words_at && set->parts[i].like)
             alternative(&later, set->parts[i].like, (int)i);
     }
     if (in && in->escape) {
@@ -108,9 +112,9 @@ PartCode *part_code_new(const Kind *k, const PartSet *set, const Part *in, const
         alternative(&out, sign.at, ALTERNATIVE_ESCAPE);
         bytes_free(&sign);
     }
-    PartCode *code = code_of(k, &out);
+    PartCode *code = code_of(k, &out, 0);
     if (code)
-        code->later = code_of(k, &later);
+        code->later = code_of(k, &later, PCRE2_ANCHORED);
     bytes_free(&later);
     return code;
 }
@@ -232,7 +236,7 @@ static bool check_expression(const Reading *r, const PlainValue *v, const char *
     Err e = {""};
     if (!r->report || !r->report->problem) /* the program's own are tested */
         return true;
-    pcre2_code *c = compile(like, false, false, &e);
+    pcre2_code *c = compile(like, false, 0, &e);
     uint32_t groups = 0;
     if (!c)
         return kind_wrong(r->report, v->line, "%s: no expression, %s", v->key, e.text);

@@ -54,6 +54,7 @@ struct PartSet {
 /* One expression for all that may come next: how a part ends, and the parts of a set. */
 typedef struct PartCode {
     pcre2_code *code;
+    bool fast;              /* it was made into machine code */
     struct PartCode *later; /* what comes after the words, where a word is none of them; or NULL */
 } PartCode;
 

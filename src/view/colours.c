@@ -2,7 +2,6 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
 #include "text/text_line.h"
 #include "view/shown.h"
 
@@ -15,8 +14,8 @@ enum {
     PIECE = 1024,        /* of a long line that is coloured at once, */
     AHEAD = 2048,        /* with what comes after */
     BEHIND = 64,         /* and before it in view */
-    AT_ONCE = 64 * 1024, /* that are coloured before something is shown */
-    IN_A_STEP = 128 * 1024,
+    AT_ONCE = 32 * 1024, /* that are coloured before something is shown */
+    IN_A_STEP = 16 * 1024,
     GUESS_BACK = 8 * 1024, /* a guess begins so far before what is shown */
     WINDOW = BEHIND + PIECE + AHEAD,
     KNOWN = 512 /* lines */
@@ -389,13 +388,9 @@ bool colours_step(OpenFile *f, size_t to)
         return false;
     Colours *c = colours_now(f);
     Wanted none = {0};
-    uint64_t begun = sys_now_ms();
-    do {
-        size_t i = first_unsure(c, to);
-        Checkpoint p;
-        if (!i)
-            return false;
+    Checkpoint p;
+    size_t i = first_unsure(c, to);
+    if (i)
         go_to(c, f, i - 1, c->points[i].at, IN_A_STEP, &p, &none);
-    } while (sys_now_ms() - begun < 2);
-    return true;
+    return i > 0;
 }

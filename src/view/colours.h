@@ -17,7 +17,7 @@ void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *
  * they are known at once. */
 void colours_between(OpenFile *f, size_t from, size_t to, uint8_t *roles);
 const Kind *colours_kind(OpenFile *f, size_t line_from);
-/* Puts right for about 2 ms what was guessed before `to`. True while there is more to do. */
+/* Puts right for about a millisecond what was guessed before `to`. True while there is more to do. */
 bool colours_step(OpenFile *f, size_t to);
 /* Is there something to do? */
 bool colours_unsure(const OpenFile *f, size_t to);
