@@ -5,7 +5,7 @@ endings = { "conf", "rc", "config", "cf", "opts", "options" }
 names = { "*.conf.*", "environment", "adduser.conf", "login.defs", "locale.gen", "subuid", "subgid" }
 paths = { "/etc/default/*", "/etc/sysconfig/*", "/etc/monit/*", "/etc/monit/*/*" }
 last = true
-first_lines = [=[\A(?!(?s:.*?)^\s*\[[^\]\n]+\]\s*$)(?:(?:[ \t]*[#;][^\n]*\n|[ \t]*\n)*[ \t]*[#;]|\A(?:[ \t]*\n)*(?:[A-Za-z][\w.-]*[ \t]*[=:]?[ \t]*\S+[ \t]*\n){3})]=]
+first_lines = [=[\A(?!#!)(?!(?s:.*?)^\s*\[[^\]\n]+\]\s*$)(?:(?:[ \t]*[#;][^\n]*\n|[ \t]*\n)*[ \t]*[#;]|(?:[ \t]*\n)*(?:[A-Za-z][\w.-]*[ \t]*[=:][ \t]*\S[^\n]*\n){2})]=]
 comment_sign = "#"
 manual = {}
 parts = {

@@ -44,3 +44,15 @@ looks = {
   wrong = { colour = "red", underlined = true },
   partner = { bold = true, underlined = true },
 }
+-- Green, cyan and yellow letters cannot be read on white.
+on_white = {
+  changed = { colour = "blue", bold = true },
+  new = { colour = "blue" },
+  new_part = { colour = "blue", bold = true, underlined = true },
+  comment = { colour = "blue" },
+  quoted = { colour = "magenta" },
+  number = { colour = "red" },
+  section = { colour = "magenta", bold = true },
+  variable = { colour = "red" },
+  added = { colour = "blue" },
+}

@@ -168,6 +168,8 @@ static int by_word(const void *a, const void *b)
 static void sort_out(Completing *c)
 {
     size_t n = 0;
+    if (!c->n)
+        return;
     qsort(c->all, c->n, sizeof *c->all, by_word);
     for (size_t i = 0; i < c->n; i++)
         if (n && strcmp(c->all[n - 1].word, c->all[i].word) == 0)

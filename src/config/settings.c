@@ -15,6 +15,8 @@
 const Setting settings_table[SETTINGS_COUNT] = {
     {"theme", SETTING_CHOICE, "terminal", NULL, 0, 0, AT(theme),
      "Colours: those of the terminal, dark, light, more contrast, or none"},
+    {"ground", SETTING_CHOICE, "auto", "auto|black|white", 0, 0, AT(ground),
+     "What is behind the letters of your terminal, for themes that leave it as it is"},
     {"hints", SETTING_CHOICE, "line", "line|off|side", 0, 0, AT(hints),
      "Where useful keys are shown: on the last line, nowhere, or at the side"},
     {"layout", SETTING_CHOICE, "desk", "desk|shell", 0, 0, AT(layout),

@@ -15,6 +15,7 @@ typedef enum HintsMode { HINTS_LINE, HINTS_OFF, HINTS_SIDE } HintsMode;
 
 typedef struct Settings {
     int theme;  /* see theme_number */
+    int ground; /* 0 as the terminal says, 1 black, 2 white */
     int hints;  /* HintsMode */
     int layout; /* 0 desk, 1 shell */
     bool mouse;
@@ -56,7 +57,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 28 };
+enum { SETTINGS_COUNT = 29 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

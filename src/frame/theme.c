@@ -155,11 +155,11 @@ static const char *text_of(const Reading *r, const PlainValue *all, const char *
     return v ? v->text : NULL;
 }
 
-static void read_looks(const Reading *r, const PlainValue *looks, Theme *t)
+static void read_looks(const Reading *r, const PlainValue *looks, Look to[ST_COUNT])
 {
     const PlainValue *text = plain_data_find(looks, "text");
     if (text)
-        t->looks[ST_TEXT] = read_look(r, text, &(Look){COLOUR_NONE, COLOUR_NONE, 0});
+        to[ST_TEXT] = read_look(r, text, &(Look){COLOUR_NONE, COLOUR_NONE, 0});
     for (const PlainValue *v = looks->first; v; v = v->next) {
         int i = 0;
         while (i < ST_COUNT && !(v->key && strcmp(look_names[i], v->key) == 0))
@@ -167,7 +167,7 @@ static void read_looks(const Reading *r, const PlainValue *looks, Theme *t)
         if (i == ST_COUNT)
             wrong(r, v->line, "there is no look of the name “%s”", v->key ? v->key : "");
         else if (i != ST_TEXT)
-            t->looks[i] = read_look(r, v, &t->looks[ST_TEXT]);
+            to[i] = read_look(r, v, &to[ST_TEXT]);
     }
 }
 
@@ -202,6 +202,7 @@ static Theme *read_theme(const char *bytes, size_t n, const Reading *r)
         return NULL;
     }
     const PlainValue *all = plain_data_all(data), *looks = plain_data_find(all, "looks");
+    const PlainValue *on_white = plain_data_find(all, "on_white");
     const char *name = text_of(r, all, "name"), *about = text_of(r, all, "about");
     for (const PlainValue *v = all->first; v; v = v->next)
         if (strcmp(v->key, "name") != 0 && strcmp(v->key, "about") != 0 && strcmp(v->key, "like") != 0 &&
@@ -212,9 +213,14 @@ static Theme *read_theme(const char *bytes, size_t n, const Reading *r)
     t->read = true;
     begin_looks(r, all, t);
     if (looks && looks->type == PLAIN_TABLE)
-        read_looks(r, looks, t);
+        read_looks(r, looks, t->looks);
     else
         wrong(r, looks ? looks->line : 1, "looks = { … } is expected");
+    memcpy(t->on_white, t->looks, sizeof t->looks);
+    if (on_white && on_white->type == PLAIN_TABLE)
+        read_looks(r, on_white, t->on_white);
+    else if (on_white)
+        wrong(r, on_white->line, "on_white: looks in { } are expected");
     if (name && strpbrk(name, "|\"\\ "))
         wrong(r, plain_data_find(all, "name")->line, "name: one word is expected"), name = NULL;
     else if (!name)

@@ -17,7 +17,8 @@ typedef struct Look {
 typedef struct Theme {
     const char *name, *about;
     Look looks[ST_COUNT];
-    bool read; /* else it is one of the program's own that nobody looked at yet */
+    Look on_white[ST_COUNT]; /* the same where the terminal's own ground is white */
+    bool read;               /* else it is one of the program's own that nobody looked at yet */
 } Theme;
 
 /* The theme with that name, or NULL. */

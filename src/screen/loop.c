@@ -12,6 +12,7 @@
 #include <poll.h>
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 #include <unistd.h>
 
 enum { READ_SIZE = 64 * 1024 };
@@ -228,6 +229,17 @@ static void emergency(void)
     app_emergency(running);
 }
 
+/* Terminals that say what they look like do so by COLORFGBG: two or three numbers of colours, the ground
+ * last. */
+static bool on_white(const Editor *ed)
+{
+    enum { AUTO, BLACK, WHITE };
+    const char *says = getenv("COLORFGBG"), *last = says ? strrchr(says, ';') : NULL;
+    if (ed->config.settings.ground != AUTO)
+        return ed->config.settings.ground == WHITE;
+    return last && (strcmp(last, ";15") == 0 || strcmp(last, ";7") == 0);
+}
+
 int loop_run(Editor *ed, Err *e)
 {
     Terminal t;
@@ -242,6 +254,7 @@ int loop_run(Editor *ed, Err *e)
     Keyboard keyboard = {ed, t.fd, d, buffer};
     ed->stop = (Stop){esc_pressed, &keyboard};
     const Theme *theme = NULL;
+    bool white = false;
     resize(ed, &t);
     if (t.doubt[0])
         warn(ed, "%s", t.doubt);
@@ -250,8 +263,8 @@ int loop_run(Editor *ed, Err *e)
     app_tick(ed, sys_now_ms());
     while (!ed->host.leave && !asked_to_end) {
         if (!terminal_waits() && (!more_waits(&t) || ++unpainted > 20)) {
-            if (theme != ed->theme)
-                painter_theme(theme = ed->theme);
+            if (theme != ed->theme || white != on_white(ed))
+                painter_theme(theme = ed->theme, white = on_white(ed));
             terminal_mouse(ed->config.settings.mouse && !ed->bare);
             painter_show(app_paint(ed), ed->host.redraw);
             terminal_cursor(!ed->overtype);

@@ -53,7 +53,7 @@ static attr_t attrs_of(unsigned ours)
     return a;
 }
 
-void painter_theme(const Theme *theme)
+void painter_theme(const Theme *theme, bool white)
 {
     const char *wish = getenv("NO_COLOR");
     bool no_colour = wish && *wish; /* set but empty, it asks for nothing */
@@ -62,17 +62,18 @@ void painter_theme(const Theme *theme)
     attr_t ignored = A_NORMAL;
     if (!colour)
         theme = plain;
+    const Look *looks = white ? theme->on_white : theme->looks;
     if (colour && start_color() == OK)
         use_default_colors();
     for (int i = 0; i < ST_COUNT; i++) {
-        const Look *look = &theme->looks[i];
+        const Look *look = &looks[i];
         painter.attrs[i] = attrs_of(look->attrs);
         painter.pairs[i] = 0;
         if (!colour)
             continue;
         short fg = fit_colour(look->fg, &painter.attrs[i], true);
         short bg = fit_colour(look->bg, &painter.attrs[i], false);
-        const Look *text = &theme->looks[ST_TEXT];
+        const Look *text = &looks[ST_TEXT];
         bool told_apart = look->bg == text->bg || bg != fit_colour(text->bg, &ignored, false);
         if (!told_apart && (plain->looks[i].attrs & ATTR_REVERSE)) /* too few shades for a bar or a box */
             painter.attrs[i] |= A_REVERSE;

@@ -4,8 +4,8 @@
 
 #include "frame/theme.h"
 
-/* Call after terminal_open, and whenever the theme changes. */
-void painter_theme(const Theme *theme);
+/* Call after terminal_open, and whenever the theme changes. Is the terminal's own ground white? */
+void painter_theme(const Theme *theme, bool white);
 /* Paints what differs from the last frame; `all`: everything. */
 void painter_show(const Frame *f, bool all);
 

@@ -326,7 +326,8 @@ static void load_folder(const char *folder, const char *below, AddData add)
     Names names = {0};
     bytes_printf(&path, "%s/%s", folder, below);
     folder_read(path.at, add_name, &names);
-    qsort(names.at, names.n, sizeof *names.at, by_name);
+    if (names.n)
+        qsort(names.at, names.n, sizeof *names.at, by_name);
     for (size_t i = 0; i < names.n; i++) {
         size_t n;
         bytes_clear(&path);
