@@ -319,7 +319,7 @@ static void list_paint(Editor *ed, Layer *l, Frame *f)
     col = col > 0 ? col : 0;
     first = rows > 0 && c->now >= first + (size_t)rows ? c->now - (size_t)rows + 1 : first;
     for (int i = 0; i < rows; i++) {
-        Style style = first + (size_t)i == c->now ? ST_BOX_NOW : ST_BOX;
+        Style style = first + (size_t)i == c->now ? ST_MATCH_NOW : ST_BOX;
         frame_blank(f, top + i, col, col + width, style);
         frame_text(f, top + i, col + 1, col + width, style, c->all[first + (size_t)i].word);
     }

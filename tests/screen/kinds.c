@@ -1,0 +1,98 @@
+/* Kinds of file as a person meets them: colours, comments, words, kinds and themes of one's own. */
+#include "check.h"
+#include "drive.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+
+static Pty *start(const char *file)
+{
+    const char *args[] = {file, NULL};
+    return pty_start(SQUILL, 24, 80, args);
+}
+
+TEST(texts_have_colours)
+{
+    check_put("kiosk.ini", "# tide\n[display]\nlow = \"80\n");
+    Pty *p = start("kiosk.ini");
+    SHOWS(p, "ini");
+    CHECK_STR(pty_look(p, 1, 5), "f");  /* a comment */
+    CHECK_STR(pty_look(p, 2, 5), "bf"); /* a section */
+    CHECK_STR(pty_look(p, 3, 5), "b");  /* a name */
+    pty_do(p, "<Ctrl+P>theme mono<Enter><wait><wait><wait><wait><wait><wait><Right>");
+    CHECK_STR(pty_look(p, 2, 5), "bu");
+    LEAVE(p);
+    check_put("tide.py", "x = \"low\ny = '''\nlow\n'''\n");
+    p = start("tide.py");
+    CHECK_STR(pty_look(p, 1, 9), "uf"); /* its end is missing */
+    CHECK_STR(pty_look(p, 3, 5), "f");
+    pty_do(p, "<Down><Delete><wait>");
+    CHECK_STR(pty_look(p, 3, 5), "f"); /* still in quotes */
+    pty_do(p, "<End><Backspace><Backspace><Backspace><wait>");
+    CHECK_STR(pty_look(p, 3, 5), ""); /* not any more */
+    pty_do(p, "<Esc>fc");
+    SHOWS(p, "d Drop");
+    pty_do(p, "<wait><wait><wait><wait>d");
+    LEAVE(p);
+}
+
+TEST(comments_and_words)
+{
+    check_put("say.sh", "if low; then\n  ring\nfi\n");
+    Pty *p = start("say.sh");
+    pty_do(p, "<Down><F5>");
+    SHOWS(p, "1 line made a comment");
+    SHOWS(p, "  # ring");
+    pty_do(p, "<F5><wait><wait><wait><wait><wait><wait><wait><wait><End><Enter><wait>r<Ctrl+Space><wait>");
+    SHOWS(p, "  3▎   ring");
+    SHOWS(p, "Tab Next word");
+    pty_do(p, "<Enter><wait><Down><End><Enter><wait>w<Ctrl+Space><wait>");
+    SHOWS(p, "while");
+    pty_do(p, "<Enter><Ctrl+S>");
+    SHOWS(p, "Saved say.sh");
+    LEAVE(p);
+    check_holds("say.sh", "if low; then\n  ring\n  ring\nfi\nwait\n");
+}
+
+/* A person's own are used; what is wrong in one is said, with its line, and spoils nothing. */
+TEST(kinds_and_themes_of_ones_own)
+{
+    static const char *const folders[] = {".config", ".config/steady-quill", ".config/steady-quill/kinds",
+                                          ".config/steady-quill/themes"};
+    for (size_t i = 0; i < sizeof folders / sizeof *folders; i++)
+        CHECK(mkdir(check_path(folders[i]), 0700) == 0);
+    check_put(".config/steady-quill/kinds/tide.lua", "name = \"tide\"\nendings = { \"tide\" }\ncomment_sign = \";\"\n"
+                                                     "parts = { { words = { \"low\" }, as = \"keyword\" } }\n");
+    check_put(".config/steady-quill/kinds/wrong.lua", "name = \"wrong\"\n\nparts = { { like = \"(\" } }\n");
+    check_put(".config/steady-quill/themes/bay.lua", "name = \"bay\"\nlooks = { keyword = { underlined = true } }\n");
+    check_put(".config/steady-quill/settings.lua", "theme = \"bay\"\n");
+    check_put("a.tide", "low high\n");
+    Pty *p = start("a.tide");
+    SHOWS(p, "kinds/wrong.lua, line 3: like: no expression");
+    CHECK_STR(pty_look(p, 1, 5), "u");
+    CHECK_STR(pty_look(p, 1, 9), "");
+    pty_do(p, "<wait><wait><wait><wait><wait><wait><F5>");
+    SHOWS(p, "; low high");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved a.tide");
+    LEAVE(p);
+    check_put("b.txt", "low\n");
+    const char *args[] = {"-k", "tide", "b.txt", NULL};
+    p = pty_start(SQUILL, 24, 80, args);
+    CHECK_STR(pty_look(p, 1, 5), "u");
+    LEAVE(p);
+}
+
+TEST(a_kind_that_was_said_is_remembered)
+{
+    check_put("notes", "# low\n");
+    Pty *p = start("notes");
+    pty_do(p, "<Esc>vkmarkdown<Enter>");
+    SHOWS(p, "notes is now of the kind markdown");
+    LEAVE(p);
+    p = start("notes");
+    SHOWS(p, "markdown · utf-8");
+    LEAVE(p);
+}
