@@ -3,4 +3,5 @@ name = "text"
 about = "plain text"
 endings = { "txt", "text", "note", "notes" }
 prose = true
+line_end_character = ";" -- of whatever it is that is not known
 parts = {}

@@ -192,6 +192,7 @@ static void greet(Editor *ed)
 /* What a slow disk knows of files just opened is asked once they are on the screen. */
 static void settle(Editor *ed)
 {
+    session_show_use(ed->session);
     for (size_t i = 0; ed->session->unsettled && i < ed->session->n_files; i++)
         if (ed->session->files[i]->unsettled)
             places_recall(&ed->panes, ed->session->files[i]);

@@ -346,8 +346,9 @@ static void look_around(Session *s, OpenFile *const *files, size_t n_files)
     const char **paths = mem_get(n_files * sizeof *paths);
     char **copies = mem_get(n_files * sizeof *copies);
     size_t n = 0;
-    for (size_t i = 0; i < n_files; i++) { /* first, as others shall see at once that they are in use */
-        session_take_use(s, files[i]);
+    for (size_t i = 0; i < n_files; i++) {
+        if (!files[i]->in_use)
+            session_take_use(s, files[i]);
         if (!s->rules.batch && files[i]->purpose == FOR_WORK && files[i]->path) {
             paths[n] = files[i]->path;
             work[n++] = files[i];
@@ -402,6 +403,13 @@ static void recall_kind(Session *s, OpenFile *f)
     if (k)
         openfile_set_kind(f, k);
     free(name);
+}
+
+void session_show_use(Session *s)
+{
+    for (size_t i = 0; s->unsettled && i < s->n_files; i++)
+        if (s->files[i]->unsettled && !s->files[i]->reading)
+            session_take_use(s, s->files[i]);
 }
 
 void session_settle(Session *s)

@@ -81,6 +81,8 @@ OpenFile *session_open(Session *s, const char *path, Err *e);
 /* What is asked of the state folder for texts just opened: their undo history, work to be recovered, who else
  * has them. Not before they are on the screen, as a disk may be slow, but before the next key. */
 void session_settle(Session *s);
+/* The part of it that others wait for: they see that the texts just opened are in use. */
+void session_show_use(Session *s);
 /* Closes a text, whatever its changes: they can be recovered for some days. Nothing may be writing it. */
 void session_close(Session *s, OpenFile *f);
 

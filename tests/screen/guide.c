@@ -35,7 +35,7 @@ static const struct {
     {"route at once", "<Alt+E>l", "\ncurlew\nmorning tern\n"},
     {"route slowly", "<Esc><wait>e<wait>l", "\ncurlew\nmorning tern\n"},
     {"capital letters", "<Esc>E<wait>L", "\ncurlew\nmorning tern\n"},
-    {"arrows", "<F10><Right><Right><Right><Down><Down><Down><Enter>",
+    {"arrows", "<F10><Right><Right><Right><Down><Down><Down><Down><Enter>",
      "grey heron\ngrey heron\ncurlew\nmorning tern\n"},
     {"alt in a menu", "<Esc>f<wait><Alt+E>l", "\ncurlew\nmorning tern\n"},
     {"unknown letter", "<Esc>%e<wait>l", "\ncurlew\nmorning tern\n"},
@@ -341,14 +341,14 @@ TEST(panels_and_hints_can_be_clicked)
     Pty *p = start();
     pty_do(p, "<Esc>vm");
     SHOWS(p, "Theme: ");
-    click_on(p, "light", 4);
-    SHOWS(p, "Theme: light, for this run");
+    click_on(p, "contrast", 4);
+    SHOWS(p, "Theme: contrast, for this run");
     pty_do(p, "<wait><wait><wait><wait><wait><wait><Esc>vm");
     SHOWS(p, "Theme: ");
     pty_send(p, "\033[<65;5;20M", 12); /* the wheel goes to the next row */
-    SHOWS(p, "4 of 4");
+    SHOWS(p, "5 of 6");
     click(p, 23, 1); /* the hint "Enter" */
-    SHOWS(p, "Theme: mono, for this run");
+    SHOWS(p, "Theme: distinct, for this run");
     pty_do(p, "<Esc>vu<wait><wait><wait><wait><wait><wait>");
     size_t n;
     const char *raw = pty_raw(p, &n);

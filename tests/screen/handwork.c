@@ -33,7 +33,7 @@ static const struct {
     {"indent by Tab", "a\nb\nc\n", "<Shift+Down><Shift+Down><Tab>", "    a\n    b\nc\n"},
     {"unindent", "    a\n  b\n", "<Esc>ma<Shift+Tab>", "a\nb\n"},
     {"indent and back", "a\nb\n", "<Esc>ma<Tab><Tab><Shift+Tab>", "    a\n    b\n"},
-    {"end sign", "a\nb\n", "<Esc>ma<Esc>le", "a;\nb;\n"},
+    {"end sign", "a\nb\n", "<Esc>ma<Ctrl+P>line-end-character ;<Enter>", "a;\nb;\n"},
     {"sort the block", "x\n\nc\na\nb\n\nz\n", "<Down><Down><Esc>ls", "x\n\na\nb\nc\n\nz\n"},
     {"sort by numbers", "b10\nb9\n", "<Esc>ln", "b9\nb10\n"},
     {"trim all", "a  \nb\t\n", "<Esc>lt", "a\nb\n"},

@@ -197,6 +197,7 @@ TEST(without_a_screen)
     const char *args[] = {"kiosk.ini", NULL};
     Pty *p = pty_start(SQUILL, 24, 100, args);
     SHOWS(p, "Line 1 of 3");
+    pty_idle(p); /* it says so after its first screen */
     CHECK_INT(run("--do 'replace-all volume x; save' kiosk.ini", out, sizeof out), 0);
     check_result(strstr(out, "has it open") && strstr(out, "Replaced 2"), __FILE__, __LINE__, "it said: %s",
                  out);
