@@ -147,8 +147,9 @@ static const Command cmd_go_screen_down = {
 static const struct {
     char letter;
     const char *command;
-} pad[] = {{'w', "go-up"},        {'s', "go-down"},       {'a', "go-left"},      {'d', "go-right"},
-           {'q', "go-word-left"}, {'e', "go-word-right"}, {'r', "go-screen-up"}, {'f', "go-screen-down"}};
+} pad_letters[] = {{'w', "go-up"},        {'s', "go-down"},       {'a', "go-left"},
+                   {'d', "go-right"},     {'q', "go-word-left"},  {'e', "go-word-right"},
+                   {'r', "go-screen-up"}, {'f', "go-screen-down"}};
 
 static bool pad_key(Editor *ed, Layer *l, const Input *in)
 {
@@ -162,9 +163,9 @@ static bool pad_key(Editor *ed, Layer *l, const Input *in)
     if (!key_types(k))
         return false;
     uint32_t ch = k.ch < 128 ? k.ch : settings_menu_letter(&ed->config, k.ch);
-    for (size_t i = 0; i < sizeof pad / sizeof *pad; i++)
-        if ((uint32_t)pad[i].letter == (ch | 0x20)) {
-            command_run(ed, command_named(ed, pad[i].command), 1, false, "");
+    for (size_t i = 0; i < sizeof pad_letters / sizeof *pad_letters; i++)
+        if ((uint32_t)pad_letters[i].letter == (ch | 0x20)) {
+            command_run(ed, command_named(ed, pad_letters[i].command), 1, false, "");
             return true;
         }
     say(ed, "Letters move now; Esc ends that");

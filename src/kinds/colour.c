@@ -70,9 +70,9 @@ static Colourer *colourer_of(const Kind *k)
     c->data = pcre2_match_data_create(PART_GROUPS + 1, NULL);
     c->limits = pcre2_match_context_create(NULL);
     pcre2_set_match_limit(c->limits, STEPS_MOST);
-    add_node(c, (Node){.kind = k, .set = p->first ? p->first : p->main});
+    add_node(c, (Node){.kind = k, .set = p->first ? p->first : p->common});
     if (p->first)
-        add_node(c, (Node){.kind = k, .set = p->main});
+        add_node(c, (Node){.kind = k, .set = p->common});
     ((Kind *)k)->colourer = c;
     return c;
 }
@@ -120,7 +120,7 @@ bool colour_lines_alone(const Kind *k)
 bool colour_none(const Kind *k)
 {
     const KindParts *p = parts_of(k);
-    return !p->main->n && !p->main->n_words && !p->first;
+    return !p->common->n && !p->common->n_words && !p->first;
 }
 
 bool colour_gave_up(const Kind *k)
@@ -208,7 +208,7 @@ static ColourState opened(Colourer *c, ColourState around, const Part *p, const 
     if (held) {
         node.role = ROLE_PLAIN;
         node.kind = held;
-        node.set = parts_of(held)->main;
+        node.set = parts_of(held)->common;
     }
     for (size_t i = c->n; i-- > 0;) {
         const Node *n = c->nodes[i];

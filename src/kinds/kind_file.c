@@ -45,7 +45,7 @@ static const struct {
     FieldType type;
     size_t offset;
     bool own;
-} fields[] = {
+} kind_fields[] = {
     {"name", FIELD_TEXT, offsetof(Kind, name), true},
     {"about", FIELD_TEXT, offsetof(Kind, about), true},
     {"names", FIELD_WORDS, offsetof(Kind, names), true},
@@ -71,7 +71,7 @@ static const struct {
     {"sets", FIELD_PARTS, 0, true},
     {"first", FIELD_PARTS, 0, true},
 };
-enum { N_FIELDS = sizeof fields / sizeof *fields };
+enum { N_FIELDS = sizeof kind_fields / sizeof *kind_fields };
 
 static KindWords keep_list(Kind *k, const PlainValue *v, const KindReport *r)
 {
@@ -105,9 +105,9 @@ static bool take_indent(int *to, const PlainValue *v, const KindReport *r)
 
 static void take_field(Kind *k, size_t i, const PlainValue *v, const KindReport *r)
 {
-    void *to = (char *)k + fields[i].offset;
+    void *to = (char *)k + kind_fields[i].offset;
     bool text = v->type == PLAIN_TEXT && v->text[0];
-    switch (fields[i].type) {
+    switch (kind_fields[i].type) {
     case FIELD_TEXT:
         if (text)
             *(const char **)to = v->text;
@@ -141,7 +141,8 @@ static bool take_fields(Kind *k, const PlainValue *all, const KindReport *r)
 {
     for (const PlainValue *v = all->first; v; v = v->next) {
         size_t i = 0;
-        while (i < N_FIELDS && (fields[i].name[0] != v->key[0] || strcmp(fields[i].name, v->key) != 0))
+        while (i < N_FIELDS &&
+               (kind_fields[i].name[0] != v->key[0] || strcmp(kind_fields[i].name, v->key) != 0))
             i++;
         if (i == N_FIELDS)
             kind_wrong(r, v->line, "“%s” means nothing in a kind", v->key);
@@ -196,13 +197,13 @@ bool kind_build_on(Kind *k, const KindReport *r)
     kind_build_on((Kind *)base, NULL);
     k->base = base;
     for (size_t i = 0; i < N_FIELDS; i++) {
-        void *to = (char *)k + fields[i].offset;
-        const void *from = (const char *)base + fields[i].offset;
-        if (fields[i].own)
+        void *to = (char *)k + kind_fields[i].offset;
+        const void *from = (const char *)base + kind_fields[i].offset;
+        if (kind_fields[i].own)
             continue;
-        if (fields[i].type == FIELD_TRUTH)
+        if (kind_fields[i].type == FIELD_TRUTH)
             *(bool *)to = *(bool *)to || *(const bool *)from;
-        else if (fields[i].type == FIELD_INDENT)
+        else if (kind_fields[i].type == FIELD_INDENT)
             *(int *)to = *(int *)to ? *(int *)to : *(const int *)from;
         else if (!*(const void **)to)
             *(const void **)to = *(const void *const *)from;

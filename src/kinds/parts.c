@@ -479,8 +479,8 @@ static KindParts *parts_read(const Kind *k, const KindReport *report)
     KindParts *p = mem_get(sizeof *p);
     Reading r = {.parts = p, .report = report};
     p->kind = k;
-    PartSet *main = begin_set(&r, NULL, "parts");
-    p->main = main;
+    PartSet *common = begin_set(&r, NULL, "parts");
+    p->common = common;
     for (const Kind *from = k; from; from = from->base) {
         const PlainValue *all = kind_source_all(from, report);
         if (all)
@@ -491,9 +491,9 @@ static KindParts *parts_read(const Kind *k, const KindReport *report)
         const PlainValue *all = kind_source_all(from, report);
         const PlainValue *parts = all ? plain_data_find(all, "parts") : NULL;
         if (parts && parts->type == PLAIN_TABLE) {
-            if (!main->value)
-                main->value = parts;
-            add_parts(&r, main, parts, 0);
+            if (!common->value)
+                common->value = parts;
+            add_parts(&r, common, parts, 0);
         } else if (parts) {
             kind_wrong(report, parts->line, "parts: a list of parts is expected");
         }

@@ -65,9 +65,9 @@ typedef struct KindParts {
     const Kind *kind;
     PartSet **sets; /* all of them, also those without a name */
     size_t n_sets;
-    const PartSet *main, *first; /* first: of a text's first line, or NULL */
-    bool lines_alone;            /* no part goes over a line end: each line can be coloured by itself */
-    char **texts;                /* to be freed */
+    const PartSet *common, *first; /* first: of a text's first line, or NULL */
+    bool lines_alone;              /* no part goes over a line end: each line can be coloured by itself */
+    char **texts;                  /* to be freed */
     size_t n_texts;
 } KindParts;
 

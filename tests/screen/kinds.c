@@ -63,10 +63,12 @@ TEST(kinds_and_themes_of_ones_own)
                                           ".config/steady-quill/themes"};
     for (size_t i = 0; i < sizeof folders / sizeof *folders; i++)
         CHECK(mkdir(check_path(folders[i]), 0700) == 0);
-    check_put(".config/steady-quill/kinds/tide.lua", "name = \"tide\"\nendings = { \"tide\" }\ncomment_sign = \";\"\n"
-                                                     "parts = { { words = { \"low\" }, as = \"keyword\" } }\n");
+    check_put(".config/steady-quill/kinds/tide.lua",
+              "name = \"tide\"\nendings = { \"tide\" }\ncomment_sign = \";\"\n"
+              "parts = { { words = { \"low\" }, as = \"keyword\" } }\n");
     check_put(".config/steady-quill/kinds/wrong.lua", "name = \"wrong\"\n\nparts = { { like = \"(\" } }\n");
-    check_put(".config/steady-quill/themes/bay.lua", "name = \"bay\"\nlooks = { keyword = { underlined = true } }\n");
+    check_put(".config/steady-quill/themes/bay.lua",
+              "name = \"bay\"\nlooks = { keyword = { underlined = true } }\n");
     check_put(".config/steady-quill/settings.lua", "theme = \"bay\"\n");
     check_put("a.tide", "low high\n");
     Pty *p = start("a.tide");
