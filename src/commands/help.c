@@ -42,7 +42,7 @@ static void set_page(Editor *ed, Help *h, HelpPage *page)
         warn(ed, "There is not enough memory for this page");
     drop_page(h);
     h->page = page;
-    h->text = openfile_new(t);
+    h->text = openfile_new(t, NULL);
     h->text->purpose = FOR_READING;
     h->text->look_only = true;
     shown_begin(h->text, ed->panes.tab);

@@ -6,10 +6,11 @@
 #include <fnmatch.h>
 #include <stdlib.h>
 
-OpenFile *openfile_new(Text t)
+OpenFile *openfile_new(Text t, char *path)
 {
     OpenFile *f = mem_get(sizeof *f);
     f->doc = doc_new(t);
+    f->path = path;
     f->format = text_format_of(t);
     openfile_recognise(f);
     return f;

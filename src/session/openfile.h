@@ -67,8 +67,8 @@ typedef struct OpenFile {
     SafeCopy safe_copy;
 } OpenFile;
 
-/* A text without a name and in no session yet; takes over `t`. */
-OpenFile *openfile_new(Text t);
+/* A text in no session yet; takes over `t` and `path`, which is NULL where it has no name. */
+OpenFile *openfile_new(Text t, char *path);
 /* Nothing may be going on with it, and no anchor be left in its document. */
 void openfile_free(OpenFile *f);
 

@@ -64,9 +64,9 @@ OpenFile *session_file(const Session *s, FileId id)
     return NULL;
 }
 
-OpenFile *session_add(Session *s, Text t)
+static OpenFile *add_file(Session *s, Text t, char *path)
 {
-    OpenFile *f = openfile_new(t);
+    OpenFile *f = openfile_new(t, path);
     f->id = ++s->last_file;
     s->files = array_room(s->files, s->n_files, sizeof *s->files);
     s->files[s->n_files++] = f;
@@ -75,6 +75,11 @@ OpenFile *session_add(Session *s, Text t)
         if (s->observers[i].added)
             s->observers[i].added(s->observers[i].ctx, f);
     return f;
+}
+
+OpenFile *session_add(Session *s, Text t)
+{
+    return add_file(s, t, NULL);
 }
 
 /* Whoever shows it lets go of it first. */
@@ -257,14 +262,12 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     Encoding x = {.name = ""};
     if (!rest) /* a text that arrives bit by bit is taken as it is */
         x = encoding_guess(raw);
-    f = session_add(s, text_of(raw, &x));
-    f->path = full;
+    f = add_file(s, text_of(raw, &x), full);
     f->disk = disk;
     f->encoding = x;
     if (rest)
         reading_begin(s, f, rest);
     f->purpose = purpose_of(s, full);
-    openfile_recognise(f);
     session_follow_rules(s, f);
     f->unsettled = s->unsettled = true;
     if (s->rules.batch)

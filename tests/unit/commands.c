@@ -116,7 +116,7 @@ TEST(help_pages_name_what_there_is)
         check_case(d->path);
         for (const char *p = d->bytes; (p = strchr(p, '{')) != NULL; p++) {
             size_t n = strcspn(p + 1, "}");
-            if (p > d->bytes && p[-1] == '$')
+            if ((p > d->bytes && p[-1] == '$') || p[1] == ' ' || p[1] == '\n') /* of a sample file */
                 continue;
             check_result(registry_find(&r, p + 1, n) != NULL, __FILE__, __LINE__, "no command {%.*s}", (int)n,
                          p + 1);
