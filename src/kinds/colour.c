@@ -11,6 +11,7 @@
 
 enum {
     DEPTH_MOST = 24,     /* parts that are open in each other */
+    NAMED_MOST = 500,    /* of them with an end of their own, as here-documents have */
     NODES_MOST = 20000,  /* states of a kind; no more parts are opened then */
     STEPS_MOST = 200000, /* of one match */
     STRIKES_MOST = 20,   /* matches that took more, after which the kind is not coloured */
@@ -21,6 +22,8 @@ enum {
 /* A state: a part that is open, and the state around it. */
 typedef struct Node {
     ColourState around;
+    ColourState first_in,
+        next_beside; /* states within it, those around which is the same; 0: there is none */
     int depth;
     const Part *part;    /* NULL: the outermost */
     const Kind *kind;    /* whose set is looked through */
@@ -44,7 +47,7 @@ typedef struct Colourer {
     Node **nodes;
     size_t n;
     Shared *shared;
-    size_t n_shared;
+    size_t n_shared, n_named;
     unsigned strikes;
     pcre2_match_data *data;
     pcre2_match_context *limits;
@@ -210,18 +213,20 @@ static ColourState opened(Colourer *c, ColourState around, const Part *p, const 
         node.kind = held;
         node.set = parts_of(held)->common;
     }
-    for (size_t i = c->n; i-- > 0;) {
+    for (ColourState i = out->first_in; i; i = c->nodes[i]->next_beside) {
         const Node *n = c->nodes[i];
-        if (n->part == p && n->around == around && n->kind == node.kind && same_to(n->to, to)) {
+        if (n->part == p && n->kind == node.kind && same_to(n->to, to)) {
             free(to);
-            return (ColourState)i;
+            return i;
         }
     }
-    if (out->depth >= DEPTH_MOST || c->n >= NODES_MOST) {
+    if (out->depth >= DEPTH_MOST || c->n >= NODES_MOST || (to && c->n_named >= NAMED_MOST)) {
         free(to);
         return around;
     }
-    return add_node(c, node);
+    c->n_named += to != NULL;
+    node.next_beside = out->first_in;
+    return c->nodes[around]->first_in = add_node(c, node);
 }
 
 /* ---- a line ---- */

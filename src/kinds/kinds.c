@@ -155,9 +155,11 @@ const Kind *kind_called(const char *word, size_t n)
 static size_t pattern_of(KindWords patterns, const char *name)
 {
     size_t best = 0;
-    for (; patterns && *patterns; patterns++)
-        if (strlen(*patterns) > best && fnmatch(*patterns, name, 0) == 0)
-            best = strlen(*patterns);
+    for (; patterns && *patterns; patterns++) {
+        size_t plain = strcspn(*patterns, "*?[\\"), n = strlen(*patterns); /* most differ in that already */
+        if (strncmp(*patterns, name, plain) == 0 && n > best && fnmatch(*patterns, name, 0) == 0)
+            best = n;
+    }
     return best;
 }
 

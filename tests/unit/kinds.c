@@ -225,6 +225,16 @@ TEST(endless_expressions_end)
     for (int i = 0; i < 100 && !colour_gave_up(k); i++)
         colour_line(k, &s, &(ColourLine){line, 20000, 0, 20001, true, true}, roles);
     CHECK(colour_gave_up(k));
+    /* As many here-documents as one likes, each with an end of its own, lie in each other or not. */
+    k = kind_named("shell");
+    s = COLOUR_START;
+    for (int i = 0; i < 3000; i++) {
+        int n = snprintf(line, sizeof line, i % 3 ? "cat <<W%d" : "W%d", i % 3 ? i : i - 2);
+        colour_line(k, &s, &(ColourLine){line, (size_t)n, 0, (size_t)n + 1, true, true}, roles);
+        n = snprintf(line, sizeof line, "\"$(x `${y:-");
+        colour_line(k, &s, &(ColourLine){line, (size_t)n, 0, (size_t)n + 1, true, true}, roles);
+    }
+    CHECK(!colour_gave_up(k));
     kinds_end();
 }
 
