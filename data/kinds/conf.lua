@@ -3,7 +3,7 @@ name = "conf"
 about = "settings, one in each line"
 endings = { "conf", "rc", "config", "cf", "opts", "options" }
 names = { "*.conf.*", "environment", "adduser.conf", "login.defs", "locale.gen", "subuid", "subgid" }
-paths = { "/etc/default/*", "/etc/sysconfig/*", "/etc/monit/*", "/etc/monit/*/*" }
+paths = { "/etc/default/*", "/etc/sysconfig/*", "/etc/monit/*", "/etc/monit/*/*", "/etc/iproute2/*", "/etc/apache2/magic" }
 last = true
 first_lines = [=[\A(?!#!)(?!(?s:.*?)^\s*\[[^\]\n]+\]\s*$)(?:(?:[ \t]*[#;][^\n]*\n|[ \t]*\n)*[ \t]*[#;]|(?:[ \t]*\n)*(?:[A-Za-z][\w.-]*[ \t]*[=:][ \t]*\S[^\n]*\n){2})]=]
 comment_sign = "#"
@@ -13,7 +13,7 @@ parts = {
   { like = [[(?<=\s)#.*]], as = "comment" },
   { like = [=[^\s*(\[[^\]]*\]|</?\w[^>]*>)\s*$]=], as = { "section" } },
   { like = [[^\s*(export)\s+]], as = { "keyword" } },
-  { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true, inside = { { like = [[\$\{[^}]*\}|\$\w+]], as = "variable" } } },
+  { from_like = [["(?=(?:[^"\\]|\\.)*")]], to = '"', as = "quoted", escape = "\\", inside = { { like = [[\$\{[^}]*\}|\$\w+]], as = "variable" } } },
   { like = [[(?<![\w])'[^']*']], as = "quoted" },
   { like = [[^\s*([\w.*/-]+)(?:\s*([=:](?!//)))?]], as = { "name", "sign" } },
   { like = [[(?<=export )([A-Za-z_]\w*)(=)]], as = { "name", "sign" } },

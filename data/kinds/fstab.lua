@@ -1,6 +1,6 @@
 name = "fstab"
 about = "file systems and where they are mounted"
-names = { "fstab", "mtab", "fstab.*", "crypttab" }
+names = { "fstab", "mtab", "crypttab" }
 paths = { "/etc/fstab", "/proc/mounts" }
 comment_sign = "#"
 manual = { "fstab(5)", "mount(8)" }

@@ -1,6 +1,6 @@
 name = "group"
 about = "groups of users"
-names = { "group", "group-", "group.*", "gshadow", "gshadow-", "gshadow.*" }
+names = { "group", "group-", "gshadow", "gshadow-" }
 manual = { "group(5)" }
 parts = {
   { like = [[^([^:]*)(:)([^:]*)(:)(\d*)(:)]], as = { "section", "sign", "keyword", "sign", "number", "sign" } },

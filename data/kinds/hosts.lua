@@ -6,6 +6,7 @@ paths = { "/etc/hosts" }
 comment_sign = "#"
 manual = { "hosts(5)" }
 parts = {
+  { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*(?:\d{1,3}(?:\.\d{1,3}){3}|[0-9a-fA-F]*:[0-9a-fA-F:.]*(?:%\w+)?)(?=\s|$)]], as = "number" },
   { like = [[^\s*(\S+)(?=\s|$)]], as = { "wrong" } },

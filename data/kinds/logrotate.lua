@@ -9,9 +9,9 @@ deeper = [[\{\s*$]]
 back = [[^\s*(?:\}|endscript)$]]
 manual = { "logrotate(8)" }
 parts = {
-  { like = [[(?:^|(?<=\s))#.*]], as = "comment" },
+  { like = [[^\s*#.*|(?<=\s)#.*]], as = "comment" },
   { from_like = [[^\s*(?:postrotate|prerotate|firstaction|lastaction|preremove)\s*$]], to_like = [[^\s*endscript\s*$]], as = "section", holds = "shell" },
-  { like = [[^\s*(?:daily|hourly|weekly|monthly|yearly|compress|nocompress|delaycompress|nodelaycompress|copy|nocopy|copytruncate|nocopytruncate|dateext|nodateext|dateyesterday|ifempty|notifempty|missingok|nomissingok|mail(?:first|last)|nomail|nocreate|noolddir|sharedscripts|nosharedscripts|shred|noshred|createolddir|datehourago|renamecopy|norenamecopy|ignoreduplicates)(?=\s|$)]], as = "keyword" },
+  { like = [[^\s*(?:create(?=\s*$)|daily|hourly|weekly|monthly|yearly|compress|nocompress|delaycompress|nodelaycompress|copy|nocopy|copytruncate|nocopytruncate|dateext|nodateext|dateyesterday|ifempty|notifempty|missingok|nomissingok|mail(?:first|last)|nomail|nocreate|noolddir|sharedscripts|nosharedscripts|shred|noshred|createolddir|datehourago|renamecopy|norenamecopy|ignoreduplicates)(?=\s|$)]], as = "keyword" },
   { like = [[^\s*(rotate|size|minsize|maxsize|maxage|minage|start|create|su|olddir|include|tabooext|taboopat|mail|compresscmd|uncompresscmd|compressext|compressoptions|dateformat|extension|addextension|shredcycles|createolddir|weekly|monthly)\s+(.*)]], as = { "name", "value" } },
   { from = '"', to = '"', as = "quoted", one_line = true },
   { like = [[/[^\s{}"]*]], as = "section" },

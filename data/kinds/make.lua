@@ -11,7 +11,7 @@ parts = {
   { from = "#", to = "line end", as = "comment", goes_on = "\\" },
   { from_like = [[^\t[-@+]*]], to = "line end", as = "sign", body = "plain", goes_on = "\\", inside = "recipe" },
   { like = [[^ +(?=\S.*[^=\s]\s*$)(?! *(?:ifn?eq|ifn?def|else|endif|include|-include|export|define|endef|#|[\w.-]+\s*[:?+!]*=))]], as = "plain" },
-  { like = [[[ \t]+$]], as = "wrong" },
+  { like = [[(?<![=\s])[ \t]+$]], as = "wrong" },
   { like = [[^\s*(ifn?eq|ifn?def|else|endif|-?include|sinclude|define|endef|export|unexport|override|vpath|undefine)\b]], as = { "keyword" } },
   { like = [[^\s*(?:export\s+|override\s+)?([\w.%/-]+)\s*((?:::?|[?+!])?=)]], as = { "name", "sign" } },
   { like = [[^(\.[A-Z_]+)\s*(:)]], as = { "keyword", "sign" } },

@@ -5,6 +5,7 @@ paths = { "/etc/pam.d/*" }
 comment_sign = "#"
 manual = { "pam.conf(5)", "pam.d(5)" }
 parts = {
+  { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*(@include)\s+(\S+)]], as = { "keyword", "section" } },
   { like = [[^\s*(-?)(auth|account|password|session)\s+(required|requisite|sufficient|optional|include|substack)\s+([\w./-]+)]], as = { "sign", "keyword", "value", "command" } },

@@ -1,6 +1,6 @@
 name = "passwd"
 about = "users of the machine"
-names = { "passwd", "passwd-", "passwd.*" }
+names = { "passwd", "passwd-" }
 manual = { "passwd(5)" }
 parts = {
   { like = [[^([^:]*)(:)([^:]*)(:)(\d+)(:)(\d+)(?=:)]], as = { "section", "sign", "keyword", "sign", "number", "sign", "number" } },

@@ -10,9 +10,10 @@ back = [=[^\s*[})\]]$]=]
 manual = { "python3(1)" }
 parts = {
   { from = "#", to = "line end", as = "comment" },
-  { from_like = [[(?i:\b[rb]{1,2})?""" ?]], to = '"""', as = "quoted", escape = "\\" },
-  { from_like = [[(?i:\b[rb]{1,2})?''' ?]], to = "'''", as = "quoted", escape = "\\" },
+  { from_like = [[(?i:\b[rbu]{1,2})?"""]], to = '"""', as = "quoted", escape = "\\" },
+  { from_like = [[(?i:\b[rbu]{1,2})?''']], to = "'''", as = "quoted", escape = "\\" },
   { from_like = [[(?i:\b(?:f|fr|rf))"""]], to = '"""', as = "quoted", escape = "\\", inside = "format" },
+  { from_like = [[(?i:\b(?:f|fr|rf))''']], to = "'''", as = "quoted", escape = "\\", inside = "format" },
   { from_like = [[(?i:\b(?:f|fr|rf))"]], to = '"', as = "quoted", escape = "\\", one_line = true, inside = "format" },
   { from_like = [[(?i:\b(?:f|fr|rf))']], to = "'", as = "quoted", escape = "\\", one_line = true, inside = "format" },
   { from_like = [[(?i:\b[rbu]{1,2})?"]], to = '"', as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },

@@ -1,6 +1,6 @@
 name = "schedule"
 about = "what one user wants done at which times"
-names = { "crontab", "crontab.*" }
+names = { "crontab" }
 endings = { "crontab", "cron" }
 paths = { "/var/spool/cron/*", "/tmp/crontab.*" }
 comment_sign = "#"

@@ -5,6 +5,7 @@ paths = { "/etc/services" }
 comment_sign = "#"
 manual = { "services(5)" }
 parts = {
+  { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*(\S+)\s+(\d+)(/)(\w+)]], as = { "name", "number", "sign", "keyword" } },
   { like = [[^\s*(\S+)\s+(0x[0-9a-fA-F]+|\d+|[0-9A-F]{4})(?=\s|$)]], as = { "name", "number" } },

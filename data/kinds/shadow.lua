@@ -1,6 +1,6 @@
 name = "shadow"
 about = "passwords of users, as hashes"
-names = { "shadow", "shadow-", "shadow.*" }
+names = { "shadow", "shadow-" }
 manual = { "shadow(5)" }
 parts = {
   { like = [[^([^:]*)(:)(\$[^:]*|[!*][^:]*|[^:]*)(?=:)]], as = { "section", "sign", "quoted" } },

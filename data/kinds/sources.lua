@@ -5,6 +5,7 @@ paths = { "/etc/apt/sources.list", "/etc/apt/sources.list.d/*.list" }
 comment_sign = "#"
 manual = { "sources.list(5)" }
 parts = {
+  { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*(deb(?:-src)?)(?=\s)]], as = { "keyword" } },
   { like = [[^\s*(\S+)]], as = { "wrong" } },

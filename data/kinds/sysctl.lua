@@ -1,7 +1,7 @@
 name = "sysctl"
 about = "settings of the kernel"
 names = { "sysctl.conf" }
-paths = { "/etc/sysctl.d/*", "/usr/lib/sysctl.d/*", "/lib/sysctl.d/*" }
+paths = { "/etc/sysctl.d/*.conf", "/usr/lib/sysctl.d/*.conf", "/lib/sysctl.d/*.conf" }
 comment_sign = "#"
 manual = { "sysctl.d(5)" }
 parts = {
