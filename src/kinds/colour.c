@@ -265,10 +265,11 @@ static void paint(const Run *r, size_t from, size_t to, Role role)
 }
 
 /* Finds the next place of an expression from `at` before `end`. */
-static bool match(Run *r, const PartCode *code, size_t at, size_t end)
+static bool match(Run *r, PartCode *code, size_t at, size_t end)
 {
     if (!code)
         return false;
+    part_code_use(code);
     uint32_t options = (r->line->begins ? 0 : PCRE2_NOTBOL) | (r->line->ends ? 0 : PCRE2_NOTEOL);
     /* The first one does not check again what is known to be right. */
     int (*run)(const pcre2_code *, PCRE2_SPTR, PCRE2_SIZE, PCRE2_SIZE, uint32_t, pcre2_match_data *,
@@ -400,7 +401,7 @@ static int which_matched(const Run *r)
 }
 
 /* A word of the kind's, or what else it may be. */
-static void take_word(Run *r, const Node *node, const PartCode *code, size_t end)
+static void take_word(Run *r, const Node *node, PartCode *code, size_t end)
 {
     const PCRE2_SIZE *g = pcre2_get_ovector_pointer(r->c->data);
     size_t from = g[0], to = g[1];

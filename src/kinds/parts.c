@@ -9,7 +9,7 @@
 #include <string.h>
 #include <strings.h>
 
-enum { SETS_MOST = 200, PARTS_MOST = 300, USES_MOST = 8, PASSED_OVER = 8 };
+enum { SETS_MOST = 200, PARTS_MOST = 300, USES_MOST = 8, PASSED_OVER = 8, FAST_AFTER = 1000 /* matches */ };
 
 static const char usual_word[] = "[A-Za-z_\\x80-\\xff][\\w\\x80-\\xff]*";
 
@@ -73,11 +73,8 @@ static PartCode *code_of(const Kind *k, Bytes *out, uint32_t options)
     bytes_free(out);
     if (!c)
         return NULL;
-    pcre2_jit_compile(c, PCRE2_JIT_COMPLETE);
     PartCode *code = mem_get(sizeof *code);
-    size_t machine_code = 0;
     code->code = c;
-    code->fast = pcre2_pattern_info(c, PCRE2_INFO_JITSIZE, &machine_code) == 0 && machine_code > 0;
     return code;
 }
 
@@ -117,6 +114,15 @@ PartCode *part_code_new(const Kind *k, const PartSet *set, const Part *in, const
         code->later = code_of(k, &later, PCRE2_ANCHORED);
     bytes_free(&later);
     return code;
+}
+
+void part_code_use(PartCode *c)
+{
+    if (c->fast || ++c->used != FAST_AFTER)
+        return;
+    size_t size = 0;
+    pcre2_jit_compile(c->code, PCRE2_JIT_COMPLETE);
+    c->fast = pcre2_pattern_info(c->code, PCRE2_INFO_JITSIZE, &size) == 0 && size > 0;
 }
 
 void part_code_free(PartCode *c)

@@ -54,7 +54,8 @@ struct PartSet {
 /* One expression for all that may come next: how a part ends, and the parts of a set. */
 typedef struct PartCode {
     pcre2_code *code;
-    bool fast;              /* it was made into machine code */
+    unsigned used;          /* so often, until it is worth being made into machine code */
+    bool fast;              /* it was */
     struct PartCode *later; /* what comes after the words, where a word is none of them; or NULL */
 } PartCode;
 
@@ -83,6 +84,8 @@ PartCode *part_code_new(const Kind *k, const PartSet *set, const Part *in, const
 /* One for a single expression, or NULL. */
 PartCode *part_code_single(const Kind *k, const char *like);
 void part_code_free(PartCode *c);
+/* It is about to be used: machine code of one that is used much. */
+void part_code_use(PartCode *c);
 /* The role of a word in a set; ROLE_PLAIN: it is none of its words. */
 Role part_word(const PartSet *s, const char *word, size_t n, bool any_case);
 
