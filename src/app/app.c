@@ -7,6 +7,7 @@
 #include "commands/asking.h"
 #include "commands/clips.h"
 #include "commands/edits.h"
+#include "commands/growing.h"
 #include "commands/lesson.h"
 #include "commands/menus.h"
 #include "commands/search.h"
@@ -89,6 +90,7 @@ Editor *app_new(void)
     ed->matches.panes = &ed->panes;
     edit_begin(ed);
     clips_begin(ed);
+    growing_begin(ed);
     search_begin(ed);
     watching_begin(ed);
     lesson_observe(ed);
@@ -125,6 +127,7 @@ void app_free(Editor *ed)
     shelf_free(&ed->shelf);
     edit_free(ed);
     clips_free(ed);
+    growing_free(ed);
     search_free(ed);
     lesson_free(ed);
     pointer_free(ed);

@@ -6,6 +6,7 @@
 #include "commands/complete.h"
 #include "commands/files.h"
 #include "commands/going.h"
+#include "commands/growing.h"
 #include "commands/help.h"
 #include "commands/history.h"
 #include "commands/key_test.h"
@@ -37,7 +38,7 @@ static const Command *const *const tables[] = {
     lines_commands,     marking_commands, match_list_commands, moving_commands,     open_files_commands,
     opening_commands,   pane_commands,    pick_commands,       properties_commands, recovering_commands,
     repeat_commands,    replace_commands, run_commands,        search_commands,     settings_commands,
-    switch_commands,    putting_commands, typing_commands,     word_commands,
+    switch_commands,    putting_commands, typing_commands,     growing_commands,    word_commands,
 };
 
 typedef struct MenuSpec {
@@ -75,7 +76,7 @@ static const MenuSpec menus[] = {
      "line-numbers wrap show-blanks hints bare-text theme | file-kind | split-below split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
-     "run-command filter | upper-case lower-case number-up number-down flip-word | encoding "
+     "run-command filter | upper-case lower-case number-up number-down growing-number flip-word | encoding "
      "read-as line-ends indentation"},
     {"Help", 'h', "Esc h",
      "help lesson all-keys what-is-this-key command | settings set menus | lesson-next "

@@ -67,6 +67,7 @@ typedef struct Editor {
     struct Clips *clips;       /* commands/clips.h */
     struct Search *search;     /* commands/search.h */
     struct Watching *watching; /* commands/watching.h */
+    struct Growing *growing;   /* commands/growing.h */
     struct Lesson *lesson;     /* commands/lesson.h */
     struct Pointer *pointer;   /* app/pointer.h */
     struct AppState *app;      /* app/app.h */
