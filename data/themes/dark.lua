@@ -14,7 +14,7 @@ looks = {
   match = { ground = 58, underlined = true },
   match_now = { colour = 16, ground = 222, bold = true },
   status = { ground = 238 },
-  status_other = { colour = 245, ground = 236 },
+  status_other = { colour = 248, ground = 236 },
   message = { colour = 231, ground = 238, bold = true },
   warning = { colour = 231, ground = 88, bold = true },
   prompt = { colour = 222, bold = true },

@@ -133,8 +133,10 @@ static const Command cmd_growing_number = {
     .label = "Growing number",
     .letter = 'g',
     .help = "Put in the number after the one it put in last",
-    .more = "The first is 1. With a number marked it goes on after that. START STEP WIDTH after the name say where it begins, "
-            "by how much it grows and how many digits there are: 007, or 10 5, or 1 1 3. Letters (a, b … z, aa) and dates "
+    .more = "The first is 1. With a number marked it goes on after that. START STEP WIDTH after the name say "
+            "where it begins, "
+            "by how much it grows and how many digits there are: 007, or 10 5, or 1 1 3. Letters (a, b … z, "
+            "aa) and dates "
             "(2026-11-27) grow likewise.",
     .words = "counter increment sequence enumerate count",
     .args = "START STEP WIDTH",

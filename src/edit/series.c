@@ -1,6 +1,5 @@
 #include "edit/series.h"
 
-
 enum { DIGITS_MOST = 18, LETTERS_MOST = 8, YEAR_MOST = 9999 };
 
 static bool digit(char c)
@@ -143,7 +142,8 @@ void series_write(const Series *s, Bytes *out)
     int year, month, day;
     switch (s->kind) {
     case SERIES_NUMBERS:
-        bytes_printf(out, "%s%0*lld", s->value < 0 ? "-" : "", (int)s->width, s->value < 0 ? -s->value : s->value);
+        bytes_printf(out, "%s%0*lld", s->value < 0 ? "-" : "", (int)s->width,
+                     s->value < 0 ? -s->value : s->value);
         break;
     case SERIES_LETTERS:
         write_letters(s, out);

@@ -17,8 +17,8 @@ typedef struct Series {
     bool capitals;
 } Series;
 
-/* What n bytes begin: "7", "-3", "007", "c", "AB", "2026-11-27" (ISO 8601, years 1 to 9999). The step is 1. False
- * when they are none of these. */
+/* What n bytes begin: "7", "-3", "007", "c", "AB", "2026-11-27" (ISO 8601, years 1 to 9999). The step is 1.
+ * False when they are none of these. */
 bool series_begin(const char *text, size_t n, Series *s);
 /* To the next one; false, and no change, where there is none. */
 bool series_step(Series *s);

@@ -206,9 +206,9 @@ static Theme *read_theme(const char *bytes, size_t n, const Reading *r)
     const char *name = text_of(r, all, "name"), *about = text_of(r, all, "about");
     for (const PlainValue *v = all->first; v; v = v->next)
         if (strcmp(v->key, "name") != 0 && strcmp(v->key, "about") != 0 && strcmp(v->key, "like") != 0 &&
-            v != looks)
-            wrong(r, v->line, "“%s” means nothing in a theme: name, about, like or looks is expected",
-                  v->key);
+            v != looks && v != on_white)
+            wrong(r, v->line,
+                  "“%s” means nothing in a theme: name, about, like, looks or on_white is expected", v->key);
     Theme *t = mem_get(sizeof *t);
     t->read = true;
     begin_looks(r, all, t);
