@@ -61,11 +61,13 @@ static int number_of(const char *text, size_t n)
 static bool read_date(const char *text, size_t n, Series *s)
 {
     static const char form[] = "dddd-dd-dd";
+    if (n != sizeof form - 1)
+        return false;
     for (size_t i = 0; i < n; i++)
-        if (n != sizeof form - 1 || (form[i] == 'd' ? !digit(text[i]) : text[i] != form[i]))
+        if (form[i] == 'd' ? !digit(text[i]) : text[i] != form[i])
             return false;
     int year = number_of(text, 4), month = number_of(text + 5, 2), day = number_of(text + 8, 2);
-    if (n == 0 || year < 1 || month < 1 || month > 12 || day < 1 || day > days_of(year, month))
+    if (year < 1 || month < 1 || month > 12 || day < 1 || day > days_of(year, month))
         return false;
     *s = (Series){.kind = SERIES_DATES, .value = days_since_1970(year, month, day), .step = 1};
     return true;

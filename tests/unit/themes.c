@@ -25,16 +25,20 @@ TEST(wrong_themes_are_reported)
         {"name = 'a|b' looks = {}", "1: name: one word is expected\n", false},
         {"name = 'bay'\nfont = 'big'\nlooks = {}",
          "2: “font” means nothing in a theme: name, about, like, looks or on_white is expected\n", true},
-        {"name = 'bay'\nlike = 'fog'\nlooks = {}", "2: like: there is no theme “fog” before this one\n", true},
+        {"name = 'bay'\nlike = 'fog'\nlooks = {}", "2: like: there is no theme “fog” before this one\n",
+         true},
         {"name = 'bay' looks = {\nsea = {} }", "2: there is no look of the name “sea”\n", true},
         {"name = 'bay' looks = {\ntext = 3 }",
          "2: text: a look such as { colour = \"red\", bold = true } is expected\n", true},
         {"name = 'bay' looks = {\ntext = { colour = 'pink' } }",
-         "2: colour: a number from 0 to 255, none, or black, red, green, yellow, blue, magenta, cyan, white, each also "
+         "2: colour: a number from 0 to 255, none, or black, red, green, yellow, blue, magenta, cyan, white, "
+         "each also "
          "bright, is expected\n",
          true},
         {"name = 'bay' looks = {\ntext = { italic = true } }",
-         "2: “italic” means nothing in a look: colour, ground, bold, underlined, reversed or dim is expected\n", true},
+         "2: “italic” means nothing in a look: colour, ground, bold, underlined, reversed or dim is "
+         "expected\n",
+         true},
         {"name = 'bay' looks = { text = {\nbold = 1 } }", "2: bold: true or false is expected\n", true},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
@@ -60,8 +64,9 @@ TEST(wrong_themes_are_reported)
 /* Relative luminance (WCAG 2.1) of a colour as xterm has it. */
 static double luminance(int colour)
 {
-    static const unsigned base[16] = {0x000000, 0xcd0000, 0x00cd00, 0xcdcd00, 0x0000ee, 0xcd00cd, 0x00cdcd, 0xe5e5e5,
-                                      0x7f7f7f, 0xff0000, 0x00ff00, 0xffff00, 0x5c5cff, 0xff00ff, 0x00ffff, 0xffffff};
+    static const unsigned base[16] = {0x000000, 0xcd0000, 0x00cd00, 0xcdcd00, 0x0000ee, 0xcd00cd,
+                                      0x00cdcd, 0xe5e5e5, 0x7f7f7f, 0xff0000, 0x00ff00, 0xffff00,
+                                      0x5c5cff, 0xff00ff, 0x00ffff, 0xffffff};
     static const unsigned steps[6] = {0, 95, 135, 175, 215, 255};
     static const double parts[3] = {0.2126, 0.7152, 0.0722};
     unsigned rgb[3];
@@ -70,7 +75,10 @@ static double luminance(int colour)
         int n = colour - 16;
         rgb[i] = colour < 16     ? base[colour] >> (16 - 8 * i) & 0xff
                  : colour >= 232 ? (unsigned)(8 + 10 * (colour - 232))
-                                 : steps[(i == 0 ? n / 36 : i == 1 ? n / 6 : n) % 6];
+                                 : steps[(i == 0   ? n / 36
+                                          : i == 1 ? n / 6
+                                                   : n) %
+                                         6];
         double c = rgb[i] / 255.0;
         sum += parts[i] * (c <= 0.04045 ? c / 12.92 : pow((c + 0.055) / 1.055, 2.4));
     }
@@ -85,8 +93,8 @@ static void check_looks(const char *theme, const Look *looks, int own_fg, int ow
         double a = luminance(fg) + 0.05, b = luminance(bg) + 0.05, ratio = a > b ? a / b : b / a;
         /* Line numbers may be faint: they are not what one reads. */
         bool read = i != ST_GUTTER && i != ST_BOX_DIM;
-        check_result(!read || ratio >= least, __FILE__, __LINE__, "%s, look %d: %d on %d has %.1f", theme, i, fg, bg,
-                     ratio);
+        check_result(!read || ratio >= least, __FILE__, __LINE__, "%s, look %d: %d on %d has %.1f", theme, i,
+                     fg, bg, ratio);
     }
 }
 
