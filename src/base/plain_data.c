@@ -15,7 +15,7 @@ typedef struct Piece {
     max_align_t bytes[];
 } Piece;
 
-enum { PIECE_BYTES = 4000, ALIGNED = _Alignof(PlainValue) };
+enum { PIECE_BYTES = 1500, ALIGNED = _Alignof(PlainValue) };
 
 struct PlainData {
     PlainValue all;
