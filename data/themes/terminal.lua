@@ -1,30 +1,15 @@
 -- Only the terminal's own sixteen colours.
 name = "terminal"
 about = "only the terminal's own sixteen colours"
+like = "mono"
 looks = {
-  text = {},
-  bar = { reversed = true },
-  bar_key = { reversed = true, bold = true, underlined = true },
-  bar_now = { bold = true },
-  state = { reversed = true, bold = true },
   gutter = { colour = "bright black" },
   changed = { colour = "yellow", bold = true },
   escape = { colour = "red", underlined = true },
-  mark = { reversed = true },
-  match = { underlined = true, bold = true },
   match_now = { colour = "black", ground = "yellow" },
-  status = { reversed = true },
-  status_other = { underlined = true },
-  message = { reversed = true, bold = true },
   warning = { colour = "bright white", ground = "red", bold = true },
-  prompt = { bold = true },
-  hint = {},
   hint_key = { colour = "magenta", bold = true },
-  box = { reversed = true },
-  box_key = { reversed = true, bold = true, underlined = true },
-  box_now = { bold = true },
   box_dim = { reversed = true },
-  box_title = { reversed = true, bold = true },
   old = { colour = "red" },
   old_part = { colour = "red", bold = true, underlined = true },
   new = { colour = "green" },
@@ -32,17 +17,13 @@ looks = {
   comment = { colour = "cyan" },
   quoted = { colour = "green" },
   number = { colour = "magenta" },
-  keyword = { bold = true },
   name = { bold = true },
-  value = {},
   section = { colour = "magenta", bold = true },
-  sign = {},
   variable = { colour = "magenta" },
   command = { bold = true },
   added = { colour = "green" },
   removed = { colour = "red" },
   wrong = { colour = "red", underlined = true },
-  partner = { bold = true, underlined = true },
 }
 -- Green, cyan and yellow letters cannot be read on white.
 on_white = {

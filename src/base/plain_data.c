@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 
+#include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -339,12 +340,16 @@ PlainData *plain_data_read(const char *bytes, size_t n, const char *until, Err *
     return NULL;
 }
 
-void plain_problem(PlainProblem problem, void *ctx, unsigned line, const char *format, va_list args)
+bool plain_wrong(const PlainReport *r, unsigned line, const char *format, ...)
 {
     char words[512];
+    va_list args;
+    va_start(args, format);
     vsnprintf(words, sizeof words, format, args);
-    if (problem)
-        problem(ctx, line, words);
+    va_end(args);
+    if (r && r->problem)
+        r->problem(r->ctx, line, words);
+    return false;
 }
 
 const PlainValue *plain_data_all(const PlainData *d)

@@ -6,7 +6,6 @@
 
 #include "base/err.h"
 
-#include <stdarg.h>
 #include <stddef.h>
 
 typedef enum PlainType { PLAIN_TEXT, PLAIN_NUMBER, PLAIN_TRUTH, PLAIN_TABLE } PlainType;
@@ -24,8 +23,13 @@ typedef struct PlainData PlainData;
 
 /* Whoever is told what is wrong in a data file, with its line from 1. */
 typedef void (*PlainProblem)(void *ctx, unsigned line, const char *words);
-/* vprintf-like; `problem` may be NULL: nobody wants to know. */
-void plain_problem(PlainProblem problem, void *ctx, unsigned line, const char *format, va_list args);
+typedef struct PlainReport {
+    PlainProblem problem; /* or NULL: nobody wants to know */
+    void *ctx;
+} PlainReport;
+/* Tells it, printf-like; `r` may be NULL. Returns false. */
+bool plain_wrong(const PlainReport *r, unsigned line, const char *format, ...)
+    __attribute__((format(printf, 3, 4)));
 
 /* Reads n bytes. With `until`, only what stands before the line that gives this name. The values are in the
  * table plain_data_all. NULL with the reason in e and its line in *line. */

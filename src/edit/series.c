@@ -1,76 +1,52 @@
 #include "edit/series.h"
 
-enum { DIGITS_MOST = 18, LETTERS_MOST = 8, YEAR_MOST = 9999 };
+#include <stdio.h>
+#include <string.h>
+#include <time.h>
+
+enum { DIGITS_MOST = 18, LETTERS_MOST = 8 };
 
 static bool digit(char c)
 {
     return c >= '0' && c <= '9';
 }
 
-/* ---- dates: days of the Gregorian calendar ---- */
+/* ---- dates ---- */
 
-static long long days_before_year(long long year)
+enum { DAY = 86400 /* seconds */ };
+
+/* From the year 1 to 9999. */
+static bool in_calendar(long long days)
 {
-    year--;
-    return year * 365 + year / 4 - year / 100 + year / 400;
+    return days >= -719162 && days <= 2932896;
 }
 
-static bool leap(long long year)
+static struct tm date_of(long long days)
 {
-    return (year % 4 == 0 && year % 100 != 0) || year % 400 == 0;
-}
-
-static int days_of(long long year, int month)
-{
-    static const char days[] = {31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31};
-    return days[month - 1] + (month == 2 && leap(year));
-}
-
-static long long days_since_1970(long long year, int month, int day)
-{
-    long long days = days_before_year(year) - days_before_year(1970);
-    for (int m = 1; m < month; m++)
-        days += days_of(year, m);
-    return days + day - 1;
-}
-
-static void date_of(long long days, int *year, int *month, int *day)
-{
-    long long y = 1970 + days / 366; /* not after it */
-    if (days < 0)
-        y = 1970 + days / 365 - 1;
-    while (days_since_1970(y + 1, 1, 1) <= days)
-        y++;
-    days -= days_since_1970(y, 1, 1);
-    int m = 1;
-    while (days >= days_of(y, m))
-        days -= days_of(y, m++);
-    *year = (int)y;
-    *month = m;
-    *day = (int)days + 1;
-}
-
-static int number_of(const char *text, size_t n)
-{
-    int value = 0;
-    for (size_t i = 0; i < n; i++)
-        value = value * 10 + (text[i] - '0');
-    return value;
+    struct tm date;
+    time_t seconds = (time_t)days * DAY;
+    gmtime_r(&seconds, &date);
+    return date;
 }
 
 static bool read_date(const char *text, size_t n, Series *s)
 {
-    static const char form[] = "dddd-dd-dd";
-    if (n != sizeof form - 1)
+    char exact[11];
+    struct tm date = {0};
+    if (n != sizeof exact - 1)
         return false;
-    for (size_t i = 0; i < n; i++)
-        if (form[i] == 'd' ? !digit(text[i]) : text[i] != form[i])
-            return false;
-    int year = number_of(text, 4), month = number_of(text + 5, 2), day = number_of(text + 8, 2);
-    if (year < 1 || month < 1 || month > 12 || day < 1 || day > days_of(year, month))
+    memcpy(exact, text, n);
+    exact[n] = 0;
+    if (sscanf(exact, "%4d-%2d-%2d", &date.tm_year, &date.tm_mon, &date.tm_mday) != 3)
         return false;
-    *s = (Series){.kind = SERIES_DATES, .value = days_since_1970(year, month, day), .step = 1};
-    return true;
+    date.tm_year -= 1900;
+    date.tm_mon--;
+    *s = (Series){.kind = SERIES_DATES, .value = timegm(&date) / DAY, .step = 1};
+    Bytes again = {0}; /* there is no 30th of February, and no -1st of anything */
+    series_write(s, &again);
+    bool same = in_calendar(s->value) && again.len == n && memcmp(again.at, text, n) == 0;
+    bytes_free(&again);
+    return same;
 }
 
 /* ---- letters: a to z, then aa ---- */
@@ -132,8 +108,7 @@ bool series_step(Series *s)
     value += step;
     if (s->kind == SERIES_LETTERS && (value < 1 || value > 217180147158)) /* zzzzzzzz */
         return false;
-    if (s->kind == SERIES_DATES &&
-        (value < days_since_1970(1, 1, 1) || value > days_since_1970(YEAR_MOST, 12, 31)))
+    if (s->kind == SERIES_DATES && !in_calendar(value))
         return false;
     s->value = value;
     return true;
@@ -141,7 +116,7 @@ bool series_step(Series *s)
 
 void series_write(const Series *s, Bytes *out)
 {
-    int year, month, day;
+    struct tm date;
     switch (s->kind) {
     case SERIES_NUMBERS:
         bytes_printf(out, "%s%0*lld", s->value < 0 ? "-" : "", (int)s->width,
@@ -151,8 +126,8 @@ void series_write(const Series *s, Bytes *out)
         write_letters(s, out);
         break;
     case SERIES_DATES:
-        date_of(s->value, &year, &month, &day);
-        bytes_printf(out, "%04d-%02d-%02d", year, month, day);
+        date = date_of(s->value);
+        bytes_printf(out, "%04d-%02d-%02d", date.tm_year + 1900, date.tm_mon + 1, date.tm_mday);
         break;
     }
 }

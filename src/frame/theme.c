@@ -61,24 +61,7 @@ static const char *const look_names[ST_COUNT] = {
 
 /* ---- reading ---- */
 
-typedef struct Reading {
-    PlainProblem problem;
-    void *ctx;
-} Reading;
-
-static bool wrong(const Reading *r, unsigned line, const char *format, ...)
-    __attribute__((format(printf, 3, 4)));
-
-static bool wrong(const Reading *r, unsigned line, const char *format, ...)
-{
-    va_list args;
-    va_start(args, format);
-    plain_problem(r->problem, r->ctx, line, format, args);
-    va_end(args);
-    return false;
-}
-
-static bool read_colour(const Reading *r, const PlainValue *v, short *to)
+static bool read_colour(const PlainReport *r, const PlainValue *v, short *to)
 {
     static const char *const names[] = {"black", "red",     "green", "yellow",
                                         "blue",  "magenta", "cyan",  "white"};
@@ -97,14 +80,14 @@ static bool read_colour(const Reading *r, const PlainValue *v, short *to)
             *to = (short)(i + (bright ? 8 : 0));
             return true;
         }
-    return wrong(
+    return plain_wrong(
         r, v->line,
         "%s: a number from 0 to 255, none, or black, red, green, yellow, blue, magenta, cyan, white, each "
         "also bright, is expected",
         v->key);
 }
 
-static bool read_attr(const Reading *r, const PlainValue *v, Look *look)
+static bool read_attr(const PlainReport *r, const PlainValue *v, Look *look)
 {
     static const struct {
         const char *name;
@@ -114,27 +97,28 @@ static bool read_attr(const Reading *r, const PlainValue *v, Look *look)
     for (size_t i = 0; i < sizeof attrs / sizeof *attrs; i++)
         if (strcmp(v->key, attrs[i].name) == 0) {
             if (v->type != PLAIN_TRUTH)
-                return wrong(r, v->line, "%s: true or false is expected", v->key);
+                return plain_wrong(r, v->line, "%s: true or false is expected", v->key);
             look->attrs |= v->number != 0 ? attrs[i].attr : 0;
             return true;
         }
-    return wrong(
+    return plain_wrong(
         r, v->line,
         "“%s” means nothing in a look: colour, ground, bold, underlined, reversed or dim is expected",
         v->key);
 }
 
 /* What it does not say is as in `text`. */
-static Look read_look(const Reading *r, const PlainValue *v, const Look *text)
+static Look read_look(const PlainReport *r, const PlainValue *v, const Look *text)
 {
     Look look = {text->fg, text->bg, 0};
     if (v->type != PLAIN_TABLE) {
-        wrong(r, v->line, "%s: a look such as { colour = \"red\", bold = true } is expected", v->key);
+        plain_wrong(r, v->line, "%s: a look such as { colour = \"red\", bold = true } is expected", v->key);
         return look;
     }
     for (const PlainValue *i = v->first; i; i = i->next) {
         if (!i->key)
-            wrong(r, i->line, "%s: a look such as { colour = \"red\", bold = true } is expected", v->key);
+            plain_wrong(r, i->line, "%s: a look such as { colour = \"red\", bold = true } is expected",
+                        v->key);
         else if (strcmp(i->key, "colour") == 0)
             read_colour(r, i, &look.fg);
         else if (strcmp(i->key, "ground") == 0)
@@ -145,17 +129,17 @@ static Look read_look(const Reading *r, const PlainValue *v, const Look *text)
     return look;
 }
 
-static const char *text_of(const Reading *r, const PlainValue *all, const char *name)
+static const char *text_of(const PlainReport *r, const PlainValue *all, const char *name)
 {
     const PlainValue *v = plain_data_find(all, name);
     if (v && (v->type != PLAIN_TEXT || !v->text[0])) {
-        wrong(r, v->line, "%s: a text in quotes is expected", name);
+        plain_wrong(r, v->line, "%s: a text in quotes is expected", name);
         return NULL;
     }
     return v ? v->text : NULL;
 }
 
-static void read_looks(const Reading *r, const PlainValue *looks, Look to[ST_COUNT])
+static void read_looks(const PlainReport *r, const PlainValue *looks, Look to[ST_COUNT])
 {
     const PlainValue *text = plain_data_find(looks, "text");
     if (text)
@@ -165,7 +149,7 @@ static void read_looks(const Reading *r, const PlainValue *looks, Look to[ST_COU
         while (i < ST_COUNT && !(v->key && strcmp(look_names[i], v->key) == 0))
             i++;
         if (i == ST_COUNT)
-            wrong(r, v->line, "there is no look of the name “%s”", v->key ? v->key : "");
+            plain_wrong(r, v->line, "there is no look of the name “%s”", v->key ? v->key : "");
         else if (i != ST_TEXT)
             to[i] = read_look(r, v, &to[ST_TEXT]);
     }
@@ -180,25 +164,26 @@ static void free_theme(Theme *t)
 
 /* What a theme that builds on no other has at first: attributes only, so that everything can be told apart.
  */
-static void begin_looks(const Reading *r, const PlainValue *all, Theme *t)
+static void begin_looks(const PlainReport *r, const PlainValue *all, Theme *t)
 {
     const char *like = text_of(r, all, "like");
     const char *name = text_of(r, all, "name");
     bool first = name && strcmp(name, "mono") == 0;
     const Theme *base = like ? theme_named(like) : first ? NULL : theme_named("mono");
     if (like && !base)
-        wrong(r, plain_data_find(all, "like")->line, "like: there is no theme “%s” before this one", like);
+        plain_wrong(r, plain_data_find(all, "like")->line, "like: there is no theme “%s” before this one",
+                    like);
     for (int i = 0; i < ST_COUNT; i++)
         t->looks[i] = base ? base->looks[i] : (Look){COLOUR_NONE, COLOUR_NONE, 0};
 }
 
-static Theme *read_theme(const char *bytes, size_t n, const Reading *r)
+static Theme *read_theme(const char *bytes, size_t n, const PlainReport *r)
 {
     Err e;
     unsigned line;
     PlainData *data = plain_data_read(bytes, n, NULL, &e, &line);
     if (!data) {
-        wrong(r, line, "%s", e.text);
+        plain_wrong(r, line, "%s", e.text);
         return NULL;
     }
     const PlainValue *all = plain_data_all(data), *looks = plain_data_find(all, "looks");
@@ -207,24 +192,25 @@ static Theme *read_theme(const char *bytes, size_t n, const Reading *r)
     for (const PlainValue *v = all->first; v; v = v->next)
         if (strcmp(v->key, "name") != 0 && strcmp(v->key, "about") != 0 && strcmp(v->key, "like") != 0 &&
             v != looks && v != on_white)
-            wrong(r, v->line,
-                  "“%s” means nothing in a theme: name, about, like, looks or on_white is expected", v->key);
+            plain_wrong(r, v->line,
+                        "“%s” means nothing in a theme: name, about, like, looks or on_white is expected",
+                        v->key);
     Theme *t = mem_get(sizeof *t);
     t->read = true;
     begin_looks(r, all, t);
     if (looks && looks->type == PLAIN_TABLE)
         read_looks(r, looks, t->looks);
     else
-        wrong(r, looks ? looks->line : 1, "looks = { … } is expected");
+        plain_wrong(r, looks ? looks->line : 1, "looks = { … } is expected");
     memcpy(t->on_white, t->looks, sizeof t->looks);
     if (on_white && on_white->type == PLAIN_TABLE)
         read_looks(r, on_white, t->on_white);
     else if (on_white)
-        wrong(r, on_white->line, "on_white: looks in { } are expected");
+        plain_wrong(r, on_white->line, "on_white: looks in { } are expected");
     if (name && strpbrk(name, "|\"\\ "))
-        wrong(r, plain_data_find(all, "name")->line, "name: one word is expected"), name = NULL;
+        plain_wrong(r, plain_data_find(all, "name")->line, "name: one word is expected"), name = NULL;
     else if (!name)
-        wrong(r, 1, "a line such as name = \"harbour\" is expected");
+        plain_wrong(r, 1, "a line such as name = \"harbour\" is expected");
     t->name = name ? mem_string(name) : NULL;
     t->about = about ? mem_string(about) : NULL;
     plain_data_free(data);
@@ -267,7 +253,7 @@ static void load_own(void)
 
 static const Theme *looked_at(Theme *t)
 {
-    const Reading quiet = {0};
+    const PlainReport quiet = {0};
     if (t->read)
         return t;
     char path[100];
@@ -282,7 +268,7 @@ static const Theme *looked_at(Theme *t)
 
 bool theme_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
 {
-    const Reading r = {problem, ctx};
+    const PlainReport r = {problem, ctx};
     load_own();
     Theme *t = read_theme(bytes, n, &r);
     if (t)

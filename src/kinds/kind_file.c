@@ -2,8 +2,6 @@
 
 #include "base/mem.h"
 
-#include <stdarg.h>
-#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -17,15 +15,6 @@ typedef struct KindSource {
     KindWords *lists; /* to be freed */
     size_t n_lists;
 } KindSource;
-
-bool kind_wrong(const KindReport *r, unsigned line, const char *format, ...)
-{
-    va_list args;
-    va_start(args, format);
-    plain_problem(r ? r->problem : NULL, r ? r->ctx : NULL, line, format, args);
-    va_end(args);
-    return false;
-}
 
 /* ---- simple values ---- */
 
@@ -73,11 +62,11 @@ static const struct {
 };
 enum { N_FIELDS = sizeof kind_fields / sizeof *kind_fields };
 
-static KindWords keep_list(Kind *k, const PlainValue *v, const KindReport *r)
+static KindWords keep_list(Kind *k, const PlainValue *v, const PlainReport *r)
 {
-    size_t n = 0;
-    const PlainValue *first = v->type == PLAIN_TABLE ? v->first : v;
-    for (const PlainValue *i = first; i; i = i->next)
+    size_t n = 1;
+    const PlainValue *first = v->type == PLAIN_TABLE ? v->first : v; /* a text alone is a list of one */
+    for (const PlainValue *i = v->first; i; i = i->next)
         n++;
     const char **list = mem_get((n + 1) * sizeof *list);
     n = 0;
@@ -85,25 +74,25 @@ static KindWords keep_list(Kind *k, const PlainValue *v, const KindReport *r)
         if (i->type == PLAIN_TEXT && i->text[0])
             list[n++] = i->text;
         else
-            kind_wrong(r, i->line, "%s: a list of texts is expected", v->key);
+            plain_wrong(r, i->line, "%s: a list of texts is expected", v->key);
     KindSource *s = k->source;
     s->lists = mem_grow(s->lists, (s->n_lists + 1) * sizeof *s->lists);
     s->lists[s->n_lists++] = list;
     return list;
 }
 
-static bool take_indent(int *to, const PlainValue *v, const KindReport *r)
+static bool take_indent(int *to, const PlainValue *v, const PlainReport *r)
 {
     if (v->type == PLAIN_TEXT && strcmp(v->text, "tab") == 0)
         *to = KIND_INDENT_TAB;
     else if (v->type == PLAIN_NUMBER && v->number >= 1 && v->number <= 16)
         *to = (int)v->number;
     else
-        return kind_wrong(r, v->line, "indentation: a number from 1 to 16 or \"tab\" is expected");
+        return plain_wrong(r, v->line, "indentation: a number from 1 to 16 or \"tab\" is expected");
     return true;
 }
 
-static void take_field(Kind *k, size_t i, const PlainValue *v, const KindReport *r)
+static void take_field(Kind *k, size_t i, const PlainValue *v, const PlainReport *r)
 {
     void *to = (char *)k + kind_fields[i].offset;
     bool text = v->type == PLAIN_TEXT && v->text[0];
@@ -112,19 +101,19 @@ static void take_field(Kind *k, size_t i, const PlainValue *v, const KindReport 
         if (text)
             *(const char **)to = v->text;
         else
-            kind_wrong(r, v->line, "%s: a text in quotes is expected", v->key);
+            plain_wrong(r, v->line, "%s: a text in quotes is expected", v->key);
         break;
     case FIELD_SIGN:
         if (text && !v->text[1] && v->text[0] > ' ' && v->text[0] < 127)
             *(const char **)to = v->text;
         else
-            kind_wrong(r, v->line, "%s: one ASCII character in quotes is expected", v->key);
+            plain_wrong(r, v->line, "%s: one ASCII character in quotes is expected", v->key);
         break;
     case FIELD_TRUTH:
         if (v->type == PLAIN_TRUTH)
             *(bool *)to = v->number != 0;
         else
-            kind_wrong(r, v->line, "%s: true or false is expected", v->key);
+            plain_wrong(r, v->line, "%s: true or false is expected", v->key);
         break;
     case FIELD_WORDS:
         *(KindWords *)to = keep_list(k, v, r);
@@ -137,7 +126,7 @@ static void take_field(Kind *k, size_t i, const PlainValue *v, const KindReport 
     }
 }
 
-static bool take_fields(Kind *k, const PlainValue *all, const KindReport *r)
+static bool take_fields(Kind *k, const PlainValue *all, const PlainReport *r)
 {
     for (const PlainValue *v = all->first; v; v = v->next) {
         size_t i = 0;
@@ -145,33 +134,33 @@ static bool take_fields(Kind *k, const PlainValue *all, const KindReport *r)
                (kind_fields[i].name[0] != v->key[0] || strcmp(kind_fields[i].name, v->key) != 0))
             i++;
         if (i == N_FIELDS)
-            kind_wrong(r, v->line, "“%s” means nothing in a kind", v->key);
+            plain_wrong(r, v->line, "“%s” means nothing in a kind", v->key);
         else
             take_field(k, i, v, r);
     }
     const PlainValue *like = plain_data_find(all, "like");
     if (like && like->type != PLAIN_TEXT)
-        kind_wrong(r, like->line, "like: the name of a kind is expected");
+        plain_wrong(r, like->line, "like: the name of a kind is expected");
     else if (like) {
         k->source->like = like->text;
         k->source->like_line = like->line;
     }
     if (!k->comment_open != !k->comment_close) {
-        kind_wrong(r, 1, "comment_open and comment_close belong together");
+        plain_wrong(r, 1, "comment_open and comment_close belong together");
         k->comment_open = k->comment_close = NULL;
     }
-    return k->name || kind_wrong(r, 1, "a line such as name = \"harbour\" is expected");
+    return k->name || plain_wrong(r, 1, "a line such as name = \"harbour\" is expected");
 }
 
 /* ---- the kind ---- */
 
-Kind *kind_read(const char *bytes, size_t n, bool head_only, const KindReport *r)
+Kind *kind_read(const char *bytes, size_t n, bool head_only, const PlainReport *r)
 {
     Err e;
     unsigned line;
     PlainData *data = plain_data_read(bytes, n, head_only ? "parts" : NULL, &e, &line);
     if (!data) {
-        kind_wrong(r, line, "%s", e.text);
+        plain_wrong(r, line, "%s", e.text);
         return NULL;
     }
     Kind *k = mem_get(sizeof *k);
@@ -183,7 +172,7 @@ Kind *kind_read(const char *bytes, size_t n, bool head_only, const KindReport *r
     return NULL;
 }
 
-bool kind_build_on(Kind *k, const KindReport *r)
+bool kind_build_on(Kind *k, const PlainReport *r)
 {
     KindSource *s = k->source;
     if (!s->like || k->base)
@@ -193,7 +182,7 @@ bool kind_build_on(Kind *k, const KindReport *r)
         if (b == k)
             base = NULL;
     if (!base)
-        return kind_wrong(r, s->like_line, "like: there is no kind “%s” before this one", s->like);
+        return plain_wrong(r, s->like_line, "like: there is no kind “%s” before this one", s->like);
     kind_build_on((Kind *)base, NULL);
     k->base = base;
     for (size_t i = 0; i < N_FIELDS; i++) {
@@ -211,7 +200,7 @@ bool kind_build_on(Kind *k, const KindReport *r)
     return true;
 }
 
-const PlainValue *kind_source_all(const Kind *k, const KindReport *r)
+const PlainValue *kind_source_all(const Kind *k, const PlainReport *r)
 {
     KindSource *s = k->source;
     Err e;
@@ -219,7 +208,7 @@ const PlainValue *kind_source_all(const Kind *k, const KindReport *r)
     if (!s->whole) { /* what was read of it stays, as the kind points into it */
         PlainData *data = plain_data_read(s->bytes, s->n, NULL, &e, &line);
         if (!data) {
-            kind_wrong(r, line, "%s", e.text);
+            plain_wrong(r, line, "%s", e.text);
             return NULL;
         }
         plain_data_join(data, s->data);

@@ -59,7 +59,7 @@ static void load_own(void)
 
 bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
 {
-    const KindReport r = {problem, ctx};
+    const PlainReport r = {problem, ctx};
     load_own();
     Kind *k = kind_read(bytes, n, false, &r);
     if (!k)

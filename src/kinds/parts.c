@@ -170,13 +170,13 @@ static void put_word(PartSet *s, const char *word, Role as, bool any_case)
 
 typedef struct Reading {
     KindParts *parts;
-    const KindReport *report;
+    const PlainReport *report;
 } Reading;
 
 static bool text_of(const Reading *r, const PlainValue *v, const char **to)
 {
     if (v->type != PLAIN_TEXT || !v->text[0])
-        return kind_wrong(r->report, v->line, "%s: a text in quotes is expected", v->key);
+        return plain_wrong(r->report, v->line, "%s: a text in quotes is expected", v->key);
     *to = v->text;
     return true;
 }
@@ -184,7 +184,7 @@ static bool text_of(const Reading *r, const PlainValue *v, const char **to)
 static bool truth_of(const Reading *r, const PlainValue *v, bool *to)
 {
     if (v->type != PLAIN_TRUTH)
-        return kind_wrong(r->report, v->line, "%s: true or false is expected", v->key);
+        return plain_wrong(r->report, v->line, "%s: true or false is expected", v->key);
     *to = v->number != 0;
     return true;
 }
@@ -192,7 +192,7 @@ static bool truth_of(const Reading *r, const PlainValue *v, bool *to)
 static bool sign_of(const Reading *r, const PlainValue *v, char *to)
 {
     if (v->type != PLAIN_TEXT || !v->text[0] || v->text[1])
-        return kind_wrong(r->report, v->line, "%s: one character in quotes is expected", v->key);
+        return plain_wrong(r->report, v->line, "%s: one character in quotes is expected", v->key);
     *to = v->text[0];
     return true;
 }
@@ -201,7 +201,7 @@ static bool role_of(const Reading *r, const PlainValue *v, Role *role)
 {
     if (v->type == PLAIN_TEXT && role_named(v->text, role))
         return true;
-    return kind_wrong(
+    return plain_wrong(
         r->report, v->line,
         "as: comment, quoted, number, keyword, name, value, section, sign, variable, command, added, "
         "removed, wrong or plain is expected");
@@ -213,7 +213,7 @@ static bool roles_of(const Reading *r, const PlainValue *v, Part *p)
         return role_of(r, v, &p->as);
     for (const PlainValue *i = v->first; i; i = i->next) {
         if (p->n_groups == PART_GROUPS)
-            return kind_wrong(r->report, i->line, "as: at most %d roles are expected", PART_GROUPS);
+            return plain_wrong(r->report, i->line, "as: at most %d roles are expected", PART_GROUPS);
         if (!role_of(r, i, &p->groups[++p->n_groups]))
             return false;
     }
@@ -245,11 +245,11 @@ static bool check_expression(const Reading *r, const PlainValue *v, const char *
     pcre2_code *c = compile(like, false, 0, &e);
     uint32_t groups = 0;
     if (!c)
-        return kind_wrong(r->report, v->line, "%s: no expression, %s", v->key, e.text);
+        return plain_wrong(r->report, v->line, "%s: no expression, %s", v->key, e.text);
     pcre2_pattern_info(c, PCRE2_INFO_CAPTURECOUNT, &groups);
     pcre2_code_free(c);
     return groups <= PART_GROUPS ||
-           kind_wrong(r->report, v->line, "%s: more than %d groups", v->key, PART_GROUPS);
+           plain_wrong(r->report, v->line, "%s: more than %d groups", v->key, PART_GROUPS);
 }
 
 static bool expression_of(Reading *r, const PlainValue *v, bool is_literal, const char **to)
@@ -290,8 +290,8 @@ static bool inside_of(Reading *r, const PlainValue *v, Part *p)
     else if (v->type == PLAIN_TEXT)
         p->inside = set_named(r->parts, v->text);
     return p->inside ||
-           kind_wrong(r->report, v->line,
-                      "inside: a list of parts, \"parts\" or a name that is listed in sets is expected");
+           plain_wrong(r->report, v->line,
+                       "inside: a list of parts, \"parts\" or a name that is listed in sets is expected");
 }
 
 static bool holds_of(const Reading *r, const PlainValue *v, Part *p)
@@ -301,8 +301,8 @@ static bool holds_of(const Reading *r, const PlainValue *v, Part *p)
     else if (v->type == PLAIN_TEXT)
         p->holds = v->text;
     else
-        return kind_wrong(r->report, v->line,
-                          "holds: the name of a kind, or the number of a group, is expected");
+        return plain_wrong(r->report, v->line,
+                           "holds: the name of a kind, or the number of a group, is expected");
     return true;
 }
 
@@ -337,7 +337,7 @@ static bool part_key(Reading *r, const PlainValue *v, Part *p)
         return inside_of(r, v, p);
     if (strcmp(k, "holds") == 0)
         return holds_of(r, v, p);
-    return kind_wrong(
+    return plain_wrong(
         r->report, v->line,
         "“%s” means nothing in a part: like, from, from_like, to, to_like, words, use, as, body, "
         "inside, holds, escape, one_line, next_line or goes_on is expected",
@@ -353,13 +353,13 @@ static void add_part(Reading *r, PartSet *s, const PlainValue *v)
     if (p.body == ROLE_COUNT)
         p.body = p.as;
     if (!p.like) {
-        kind_wrong(r->report, v->line, "like, from, from_like, words or use is expected in a part");
+        plain_wrong(r->report, v->line, "like, from, from_like, words or use is expected in a part");
     } else if (p.opens && !p.to && !p.one_line) {
-        kind_wrong(r->report, v->line, "to or to_like is expected: a text, or \"line end\"");
+        plain_wrong(r->report, v->line, "to or to_like is expected: a text, or \"line end\"");
     } else if (!p.opens && (p.to || p.inside || p.holds || p.holds_group || p.next_line)) {
-        kind_wrong(r->report, v->line, "from or from_like is expected in a part that ends somewhere else");
+        plain_wrong(r->report, v->line, "from or from_like is expected in a part that ends somewhere else");
     } else if (s->n >= PARTS_MOST) {
-        kind_wrong(r->report, v->line, "there are too many parts");
+        plain_wrong(r->report, v->line, "there are too many parts");
     } else {
         s->parts = array_room(s->parts, s->n, sizeof *s->parts);
         s->parts[s->n++] = p;
@@ -373,7 +373,7 @@ static void add_words(Reading *r, PartSet *s, const PlainValue *words, const Pla
     if (role && !role_of(r, role, &as))
         return;
     if (words->type != PLAIN_TABLE) {
-        kind_wrong(r->report, words->line, "words: a list of texts is expected");
+        plain_wrong(r->report, words->line, "words: a list of texts is expected");
         return;
     }
     if (!s->n_words)
@@ -394,7 +394,7 @@ static void add_words(Reading *r, PartSet *s, const PlainValue *words, const Pla
         if (i->type == PLAIN_TEXT && i->text[0])
             put_word(s, i->text, as, r->parts->kind->any_case);
         else
-            kind_wrong(r->report, i->line, "words: a list of texts is expected");
+            plain_wrong(r->report, i->line, "words: a list of texts is expected");
 }
 
 static void add_parts(Reading *r, PartSet *s, const PlainValue *list, int depth);
@@ -402,7 +402,7 @@ static void add_parts(Reading *r, PartSet *s, const PlainValue *list, int depth)
 /* What is wrong in them is reported where they stand. */
 static void use_parts(Reading *r, PartSet *s, const PartSet *used, int depth)
 {
-    const KindReport *report = r->report;
+    const PlainReport *report = r->report;
     r->report = NULL;
     add_parts(r, s, used->value, depth);
     r->report = report;
@@ -415,9 +415,9 @@ static void add_parts(Reading *r, PartSet *s, const PlainValue *list, int depth)
         const PlainValue *words = v->type == PLAIN_TABLE ? plain_data_find(v, "words") : NULL;
         const PartSet *used = use && use->type == PLAIN_TEXT ? set_named(r->parts, use->text) : NULL;
         if (v->type != PLAIN_TABLE || v->key)
-            kind_wrong(r->report, v->line, "a part such as { like = \"…\", as = \"name\" } is expected");
+            plain_wrong(r->report, v->line, "a part such as { like = \"…\", as = \"name\" } is expected");
         else if (use && (!used || depth >= USES_MOST))
-            kind_wrong(r->report, use->line, "use: a name that is listed in sets is expected");
+            plain_wrong(r->report, use->line, "use: a name that is listed in sets is expected");
         else if (use)
             use_parts(r, s, used, depth + 1);
         else if (words)
@@ -448,7 +448,7 @@ static const PartSet *set_of_value(Reading *r, const PlainValue *v)
         if (p->sets[i]->value == v)
             return p->sets[i];
     if (p->n_sets >= SETS_MOST) {
-        kind_wrong(r->report, v->line, "there are too many lists of parts");
+        plain_wrong(r->report, v->line, "there are too many lists of parts");
         return NULL;
     }
     PartSet *s = begin_set(r, v, NULL);
@@ -464,7 +464,7 @@ static void begin_sets(Reading *r, const PlainValue *all)
         if (v->key && v->type == PLAIN_TABLE && !set_named(r->parts, v->key))
             begin_set(r, v, v->key);
         else if (!v->key || v->type != PLAIN_TABLE)
-            kind_wrong(r->report, v->line, "sets: lists of parts, each with a name, are expected");
+            plain_wrong(r->report, v->line, "sets: lists of parts, each with a name, are expected");
     if (first && first->type == PLAIN_TABLE && !r->parts->first)
         r->parts->first = begin_set(r, first, NULL);
 }
@@ -480,7 +480,7 @@ static bool crosses_lines(const KindParts *p)
     return p->first != NULL;
 }
 
-static KindParts *parts_read(const Kind *k, const KindReport *report)
+static KindParts *parts_read(const Kind *k, const PlainReport *report)
 {
     KindParts *p = mem_get(sizeof *p);
     Reading r = {.parts = p, .report = report};
@@ -501,7 +501,7 @@ static KindParts *parts_read(const Kind *k, const KindReport *report)
                 common->value = parts;
             add_parts(&r, common, parts, 0);
         } else if (parts) {
-            kind_wrong(report, parts->line, "parts: a list of parts is expected");
+            plain_wrong(report, parts->line, "parts: a list of parts is expected");
         }
     }
     for (size_t i = 1; i < named; i++)
@@ -517,7 +517,7 @@ KindParts *parts_of(const Kind *k)
     return k->parts;
 }
 
-void parts_check(Kind *k, const KindReport *r)
+void parts_check(Kind *k, const PlainReport *r)
 {
     if (!k->parts)
         k->parts = parts_read(k, r);

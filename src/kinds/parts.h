@@ -75,7 +75,7 @@ typedef struct KindParts {
 /* The parts of a kind, made when they are needed first. Never NULL: with errors, less of them. */
 KindParts *parts_of(const Kind *k);
 /* The same now, reporting all that is wrong. */
-void parts_check(Kind *k, const KindReport *r);
+void parts_check(Kind *k, const PlainReport *r);
 void parts_free(KindParts *p);
 
 /* The expression that finds what comes next in a set (or NULL), inside a part (or NULL) that ends with `to`

@@ -7,6 +7,7 @@
 
 #include <stdlib.h>
 #include <string.h>
+#include <xxhash.h>
 
 /* All in bytes. */
 enum {
@@ -151,26 +152,6 @@ static void give(const Wanted *w, size_t at, const uint8_t *roles, size_t n)
         memcpy(w->roles + (from - w->from), roles + (from - at), to - from);
 }
 
-static uint64_t mixed(uint64_t mark, uint64_t word)
-{
-    mark = (mark ^ word) * 0xff51afd7ed558ccdu;
-    return mark ^ mark >> 32;
-}
-
-/* A line and the state before it as a number, so that those on the screen are not coloured again with each
- * key. */
-static uint64_t line_mark(const char *bytes, size_t n, bool newline, ColourState state)
-{
-    uint64_t mark = mixed(mixed(0x9e3779b97f4a7c15u, state), n * 2 + newline), word;
-    for (; n >= sizeof word; n -= sizeof word, bytes += sizeof word) {
-        memcpy(&word, bytes, sizeof word);
-        mark = mixed(mark, word);
-    }
-    word = 0;
-    memcpy(&word, bytes, n);
-    return mixed(mark, word);
-}
-
 /* The bytes of a line that ends nearby, where they lie; false when they are not in one piece. */
 static bool short_line(Text t, size_t at, const char **bytes, size_t *n, bool *newline)
 {
@@ -188,7 +169,10 @@ static void over_line(Colours *c, const char *bytes, size_t n, bool newline, Che
     uint8_t roles[PIECE + AHEAD];
     size_t shown = newline && n && bytes[n - 1] == '\r' ? n - 1 : n;
     bool wanted = w->roles && p->at < w->to && p->at + n > w->from;
-    uint64_t mark = line_mark(bytes, n, newline, p->state);
+    /* So that the lines on the screen are not coloured again with each key. The state is no seed: short texts
+     * with different seeds come to the same. */
+    uint64_t both[] = {XXH3_64bits(bytes, n), (uint64_t)p->state * 2 + newline};
+    uint64_t mark = XXH3_64bits(both, sizeof both);
     Known *known = &c->known[mark % KNOWN];
     if (wanted || known->mark != mark) {
         ColourLine line = {bytes, shown, 0, shown + 1, true, true};

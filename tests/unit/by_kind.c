@@ -29,6 +29,20 @@ static void text_must_be(const Editor *ed, const char *want)
     free(is);
 }
 
+/* Keys in, text out, and some words on the screen unless `says` is NULL. */
+static void keys_must_make(const char *kind, const char *text, const char *keys, const char *want,
+                           const char *says)
+{
+    char name[100];
+    snprintf(name, sizeof name, "%s, %s: %s", kind, keys, text);
+    check_case(name);
+    Editor *ed = begin(kind, text);
+    editors_press(ed, keys);
+    text_must_be(ed, want);
+    CHECK(!says || editors_show(ed, says));
+    app_free(ed);
+}
+
 TEST(lines_become_comments)
 {
     static const struct {
@@ -60,14 +74,7 @@ TEST(lines_become_comments)
         {"ini", "Esc l e", "x\n", "x\n", "end with no character"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        char name[100];
-        snprintf(name, sizeof name, "%s, %s: %s", cases[i].kind, cases[i].keys, cases[i].text);
-        check_case(name);
-        Editor *ed = begin(cases[i].kind, cases[i].text);
-        editors_press(ed, cases[i].keys);
-        text_must_be(ed, cases[i].want);
-        CHECK(!cases[i].says || editors_show(ed, cases[i].says));
-        app_free(ed);
+        keys_must_make(cases[i].kind, cases[i].text, cases[i].keys, cases[i].want, cases[i].says);
     }
 }
 
@@ -125,13 +132,7 @@ TEST(new_lines_are_indented)
         {"c", "f() {}", "End Left Enter", "f() {\n}"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        char name[100];
-        snprintf(name, sizeof name, "%s: %s", cases[i].kind, cases[i].text);
-        check_case(name);
-        Editor *ed = begin(cases[i].kind, cases[i].text);
-        editors_press(ed, cases[i].keys);
-        text_must_be(ed, cases[i].want);
-        app_free(ed);
+        keys_must_make(cases[i].kind, cases[i].text, cases[i].keys, cases[i].want, NULL);
     }
     check_case("a paste");
     Editor *ed = begin("c", "x() {");
@@ -254,14 +255,7 @@ TEST(words_are_completed)
         {"python", "whi", "End Ctrl+Space", "while", NULL},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        char name[100];
-        snprintf(name, sizeof name, "%s: %s, %s", cases[i].kind, cases[i].text, cases[i].keys);
-        check_case(name);
-        Editor *ed = begin(cases[i].kind, cases[i].text);
-        editors_press(ed, cases[i].keys);
-        text_must_be(ed, cases[i].want);
-        CHECK(!cases[i].says || editors_show(ed, cases[i].says));
-        app_free(ed);
+        keys_must_make(cases[i].kind, cases[i].text, cases[i].keys, cases[i].want, cases[i].says);
     }
     check_case("names of files");
     char before[200], after[200];

@@ -359,7 +359,7 @@ TEST(our_kinds_have_nothing_wrong)
         CHECK(kinds_add(d->bytes, d->len, note, &problems));
         CHECK_STR(bytes_str(&problems), "");
         bytes_free(&problems);
-        KindReport quiet = {0};
+        PlainReport quiet = {0};
         Kind *head = kind_read(d->bytes, d->len, true, &quiet);
         CHECK(head && head->about);
         char name[100];
