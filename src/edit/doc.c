@@ -101,6 +101,7 @@ void doc_seal(Doc *d)
 size_t doc_close_state(Doc *d)
 {
     d->open = false;
+    d->fixed = d->fixed > d->now ? d->fixed : d->now;
     return d->now;
 }
 
@@ -355,6 +356,62 @@ bool doc_redo(Doc *d, size_t *cursor)
     *cursor = to->cursor_after;
     move_anchors(d, to->span);
     return true;
+}
+
+/* ---- folding ---- */
+
+DocSpot doc_spot(const Doc *d)
+{
+    return (DocSpot){d->now, d->n_states, d->states[d->now].next};
+}
+
+/* The newest state that must stay as it is, if it is younger than that spot. */
+static DocSpot not_before_fixed(const Doc *d, DocSpot since)
+{
+    size_t fixed = d->fixed > d->saved ? d->fixed : d->saved;
+    return fixed < since.states ? since : (DocSpot){fixed, fixed + 1, 0};
+}
+
+/* What led from `base` to the present state; false when it did not come from there by states of which all are
+ * younger. */
+static bool way_from(const Doc *d, DocSpot base, State *way)
+{
+    *way = d->states[d->now];
+    for (size_t i = d->now; i != base.now;) {
+        const State *s = &d->states[i];
+        if (i < base.states)
+            return false;
+        if (i != d->now)
+            way->span = hull(s->span, way->span);
+        way->cursor_before = s->cursor_before;
+        i = s->parent;
+    }
+    return true;
+}
+
+void doc_fold(Doc *d, DocSpot since, const char *verb)
+{
+    DocSpot base = not_before_fixed(d, since);
+    State way;
+    d->open = false;
+    if (d->n_states == base.states || !way_from(d, base, &way))
+        return;
+    bool undone = d->now == base.now;
+    for (size_t i = base.states; i < d->n_states; i++) {
+        const State *s = &d->states[i];
+        if (s->parent < base.states)
+            d->states[s->parent].next = s->parent == base.now && undone ? base.next : 0;
+        text_drop(&d->states[i].text); /* the present one has none here */
+    }
+    d->n_states = base.states;
+    if (undone)
+        return;
+    way.parent = base.now;
+    way.next = 0;
+    way.kind = STEP_WHOLE;
+    way.verb = verb;
+    d->now = doc_states_add(d, way);
+    d->states[base.now].next = d->now;
 }
 
 /* ---- the history as a whole ---- */

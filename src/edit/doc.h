@@ -58,6 +58,16 @@ size_t doc_close_state(Doc *d);
 void doc_begin(Doc *d);
 void doc_end(Doc *d);
 
+/* Where the history stands, for doc_fold. */
+typedef struct DocSpot {
+    size_t now, states, next; /* the present state, how many there are, what redo would go to */
+} DocSpot;
+
+DocSpot doc_spot(const Doc *d);
+/* Makes what was changed since then one step, called `verb` (not copied). States that were written somewhere
+ * in between stay, and so do all if the present one did not come from that spot. */
+void doc_fold(Doc *d, DocSpot since, const char *verb);
+
 /* Go one step back or forward; false when there is none. *cursor: where to look. */
 bool doc_undo(Doc *d, size_t *cursor);
 bool doc_redo(Doc *d, size_t *cursor);

@@ -242,6 +242,63 @@ TEST(branches_stay)
     doc_free(d);
 }
 
+/* Whatever was done since a spot becomes one step: one undo leads to the text that stood there, one redo back.
+ * What was written somewhere in between, or what came from elsewhere, is left alone. */
+TEST(folding_makes_one_step)
+{
+    for (int round = 0; round < 2000; round++) {
+        Doc *d = doc_new((Text){0});
+        char begun[200], ended[200];
+        size_t at, written = 0;
+        type(d, 0, "kiosk");
+        for (unsigned i = check_random(4); i > 0; i--)
+            CHECK(doc_replace(d, 0, 1, "abc", 3, STEP_WHOLE, 0));
+        for (unsigned i = check_random(2); i > 0; i--)
+            doc_undo(d, &at);
+        DocSpot spot = doc_spot(d);
+        begun[text_read(doc_text(d), 0, begun, 199)] = 0;
+        for (unsigned i = check_random(12); i > 0; i--) {
+            size_t len = text_len(doc_text(d));
+            switch (check_random(8)) {
+            case 0:
+                doc_undo(d, &at);
+                break;
+            case 1:
+                doc_redo(d, &at);
+                break;
+            case 2:
+                if (check_random(4) == 0 && doc_state_now(d) >= spot.states)
+                    written = doc_close_state(d);
+                break;
+            default:
+                CHECK(doc_replace(d, check_random((unsigned)len + 1) / 2, len > 1, "xy", 1 + check_random(2),
+                                  STEP_WHOLE, 0));
+            }
+        }
+        ended[text_read(doc_text(d), 0, ended, 199)] = 0;
+        size_t states = doc_states(d);
+        size_t from = doc_state_now(d);
+        while (from >= spot.states)
+            from = doc_state(d, from).parent;
+        doc_fold(d, spot, "Play keys");
+        holds(d, ended);
+        if (written) {
+            CHECK(doc_states(d) > written); /* it is still there by its number */
+        } else if (from != spot.now) { /* it went back further, or elsewhere */
+            CHECK_INT(doc_states(d), states);
+        } else {
+            CHECK_INT(doc_states(d), spot.states + (doc_state_now(d) != spot.now));
+            if (doc_state_now(d) != spot.now) {
+                CHECK(doc_undo(d, &at));
+                holds(d, begun);
+                CHECK(doc_redo(d, &at));
+                holds(d, ended);
+            }
+        }
+        doc_free(d);
+    }
+}
+
 static size_t resident_kb(void)
 {
     size_t pages = 0, resident = 0;
