@@ -10,6 +10,8 @@
 #include "commands/growing.h"
 #include "commands/lesson.h"
 #include "commands/menus.h"
+#include "commands/playing.h"
+#include "commands/recording.h"
 #include "commands/search.h"
 #include "commands/watching.h"
 #include "session/keeper.h"
@@ -75,6 +77,8 @@ static void look_at(void *ctx, OpenFile *f, size_t at)
     view_go(ed->panes.view, at);
 }
 
+static void press(Editor *ed, const Input *in);
+
 Editor *app_new(void)
 {
     Editor *ed = mem_get(sizeof *ed);
@@ -91,11 +95,15 @@ Editor *app_new(void)
     edit_begin(ed);
     clips_begin(ed);
     growing_begin(ed);
+    recording_begin(ed);
+    playing_begin(ed);
     search_begin(ed);
     watching_begin(ed);
     lesson_observe(ed);
     pointer_begin(ed);
+    ed->press = press;
     menus_register(&ed->config.registry);
+    ed->config.setter = BY_THIS_RUN;
     ed->config.changed = settings_changed;
     ed->config.changed_ctx = ed;
     settings_reset(&ed->config);
@@ -105,6 +113,7 @@ Editor *app_new(void)
 bool app_end(Editor *ed, Err *e)
 {
     ed->panes.ending = true;
+    playing_stop(ed);
     while (ed->layer)
         layers_pop(ed);
     edit_paste_ends(ed);
@@ -128,6 +137,8 @@ void app_free(Editor *ed)
     edit_free(ed);
     clips_free(ed);
     growing_free(ed);
+    recording_free(ed);
+    playing_free(ed);
     search_free(ed);
     lesson_free(ed);
     pointer_free(ed);
@@ -156,6 +167,7 @@ const Frame *app_paint(Editor *ed)
 
 /* ---- what is due by itself ---- */
 
+enum { PLAY_SLICE = 60 /* ms between paintings while keys are played */ };
 enum { MESSAGE_MIN = 2000 /* ms that a message stays at least */ };
 
 /* A message goes with the next key, but nobody shall miss it by typing on. */
@@ -223,6 +235,7 @@ void app_tick(Editor *ed, uint64_t now)
     if (ed->app->seen)
         settle(ed);
     ed->session->held = ed->layer != NULL;
+    playing_go_on(ed, PLAY_SLICE);
     session_poll(ed->session);
     asking_look(ed);
     if (ed->clock.marks_due && now >= ed->clock.marks_due)
@@ -244,6 +257,8 @@ int app_wait(const Editor *ed, uint64_t now)
     bool greets = ed->app->painted && !ed->app->greeted && !ed->session->rules.plain;
     if (greets || ed->app->seen || ed->app->looking_ahead || matches_counting(&ed->matches) || guessed(ed))
         return 0;
+    if (playing_on(ed))
+        return playing_wait(ed);
     int wait = !due ? -1 : due > now ? (int)(due - now) : 0;
     wait = task_sooner(wait, layers_brief_wait(ed, now));
     return task_sooner(wait, session_wait(ed->session));
@@ -307,6 +322,7 @@ void app_returned(Editor *ed)
 
 void app_fetched(Editor *ed, const char *bytes, size_t n, const char *why)
 {
+    ed->host.fetching = false;
     if (why)
         warn(ed, "%s", why);
     else if (n == 0)
@@ -331,9 +347,6 @@ static bool is_pasted(const Editor *ed, const Input *in)
 
 static void handle(Editor *ed, const Input *in)
 {
-    if (in->kind == INPUT_KEY || in->kind == INPUT_PASTE ||
-        (in->kind == INPUT_MOUSE && in->mouse.action == MOUSE_PRESS))
-        age_message(ed);
     switch (in->kind) {
     case INPUT_KEY:
         if (is_pasted(ed, in))
@@ -359,24 +372,18 @@ static void handle(Editor *ed, const Input *in)
     }
 }
 
-void app_input(Editor *ed, const Input *in, uint64_t now)
+/* What is to be asked about a text is asked before it can be changed. */
+static void settle_first(Editor *ed)
 {
-    bool pasted = is_pasted(ed, in), pause = now - ed->clock.last_key > PASTE_PAUSE;
-    ed->clock.now = ed->notices.now = ed->clock.last_key = now;
-    layers_end_brief(ed);
-    if (ed->session->unsettled) { /* what is to be asked about a text is asked before it can be changed */
-        settle(ed);
-        asking_look(ed);
-    }
-    if (!pasted || (pause && in->kind == INPUT_KEY))
-        edit_paste_ends(ed);
-    if (in->takes_back_esc && menu_fresh_from_esc(ed))
-        layers_pop(ed);
-    if (in->kind != INPUT_MOUSE)
-        pointer_release(ed);
-    if (in->kind == INPUT_KEY || in->kind == INPUT_PASTE)
-        for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
-            scroll_back(panes_shown(p));
+    if (!ed->session->unsettled)
+        return;
+    settle(ed);
+    asking_look(ed);
+}
+
+/* Does it, with what follows from it for the layers and the plans. */
+static void serve(Editor *ed, const Input *in)
+{
     const View *before = ed->panes.view;
     handle(ed, in);
     if (ed->panes.view != before && !ed->host.leave) { /* another pane was entered */
@@ -388,6 +395,46 @@ void app_input(Editor *ed, const Input *in, uint64_t now)
         lesson_look(ed);
     ed->session->held = ed->layer != NULL;
     plans_step(ed->session);
-    keeper_poll(ed->session);
     asking_look(ed);
+}
+
+/* As if a person had pressed it, but nobody did. */
+static void press(Editor *ed, const Input *in)
+{
+    settle_first(ed);
+    edit_paste_ends(ed);
+    for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
+        scroll_back(panes_shown(p));
+    serve(ed, in);
+}
+
+bool app_plays(const Editor *ed)
+{
+    return playing_on(ed);
+}
+
+void app_input(Editor *ed, const Input *in, uint64_t now)
+{
+    bool pasted = is_pasted(ed, in), pause = now - ed->clock.last_key > PASTE_PAUSE;
+    playing_finish(ed, 0);
+    ed->clock.now = ed->notices.now = ed->clock.last_key = now;
+    layers_end_brief(ed);
+    settle_first(ed);
+    if (!pasted || (pause && in->kind == INPUT_KEY))
+        edit_paste_ends(ed);
+    recording_note(ed, in, pasted, edit_paste_goes_on(ed));
+    if (in->takes_back_esc && menu_fresh_from_esc(ed))
+        layers_pop(ed);
+    if (in->kind != INPUT_MOUSE)
+        pointer_release(ed);
+    if (in->kind == INPUT_KEY || in->kind == INPUT_PASTE) {
+        for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
+            scroll_back(panes_shown(p));
+        age_message(ed);
+    } else if (in->kind == INPUT_MOUSE && in->mouse.action == MOUSE_PRESS) {
+        age_message(ed);
+    }
+    serve(ed, in);
+    playing_go_on(ed, PLAY_SLICE);
+    keeper_poll(ed->session);
 }

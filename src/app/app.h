@@ -12,6 +12,9 @@ void app_free(Editor *ed);
 
 void app_resize(Editor *ed, int rows, int cols);
 void app_input(Editor *ed, const Input *in, uint64_t now);
+/* Are keys played? Then what a person presses waits until app_tick has played them; but for Esc, which they
+ * look for by Editor.stop. */
+bool app_plays(const Editor *ed);
 /* Lays out the screen; the Frame stays the editor's. */
 const Frame *app_paint(Editor *ed);
 

@@ -62,7 +62,7 @@ static void text_key(Editor *ed, Key k)
         text_esc(ed);
     } else {
         char name[KEY_NAME_MAX];
-        say(ed, "%s does nothing here", key_written(k, name));
+        decline(ed, "%s does nothing here", key_written(k, name));
     }
 }
 
@@ -121,7 +121,7 @@ void keys_handle(Editor *ed, const Input *in)
         layers_cancel(ed);
     } else if (!key_of_all_layers(ed, k)) {
         char name[KEY_NAME_MAX];
-        say(ed, "%s does nothing here; Esc goes back", key_written(k, name));
+        decline(ed, "%s does nothing here; Esc goes back", key_written(k, name));
     }
 }
 

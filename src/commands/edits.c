@@ -116,6 +116,11 @@ void edit_tidy(Editor *ed)
     }
 }
 
+bool edit_paste_goes_on(const Editor *ed)
+{
+    return ed->typing->pasting != 0;
+}
+
 void edit_paste_ends(Editor *ed)
 {
     OpenFile *f = session_file(ed->session, ed->typing->pasting);

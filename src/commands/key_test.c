@@ -1,9 +1,12 @@
 #include "commands/key_test.h"
 
 #include "base/mem.h"
+#include "commands/pick.h"
+#include "config/keys_file.h"
 
 #include <ctype.h>
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 enum { END_BY_ESC = 1000 /* ms between the two */ };
@@ -13,6 +16,9 @@ typedef struct KeyTest {
     char got[KEY_NAME_MAX];
     char bytes[INPUT_RAW_MAX * 3 + 1];
     char does[160], also[160];
+    char *line;    /* a key is looked for to run this; NULL: it is only a test */
+    Key key;       /* the last one that a command can be put on */
+    bool can_hold; /* there is one */
     char route[8]; /* letters after Esc so far */
     bool in_route;
     uint64_t last_esc;
@@ -82,8 +88,65 @@ static void tell_key(Editor *ed, KeyTest *t, Key k)
     } else if (key_types(k)) {
         snprintf(t->does, sizeof t->does, "Types itself");
     } else {
-        snprintf(t->does, sizeof t->does, "Nothing here; any command can be put on it in keys.lua");
+        snprintf(t->does, sizeof t->does, "Nothing here");
     }
+}
+
+/* ---- putting a command on it ---- */
+
+/* Characters type themselves and Esc leads out of everything: nothing can be put on them. */
+static bool may_hold(Key k)
+{
+    return !key_types(k) && !(k.code == K_ESC && k.mods == 0);
+}
+
+static void put(Editor *ed, Key key, KeyWish wish, const char *line)
+{
+    char name[KEY_NAME_MAX];
+    Err e = {""};
+    bool keep = !ed->session->rules.plain;
+    key_written(key, name);
+    if (!keys_file_put(&ed->config, key, wish, line, keep, &e))
+        warn(ed, "%s", e.text);
+    else if (wish == KEY_RUNS)
+        say(ed, "%s does %s now%s", name, line, keep ? ", and in later runs (keys.lua)" : ", in this run");
+    else if (wish == KEY_IS_FREE)
+        say(ed, "%s does nothing now%s", name, keep ? ", nor in later runs (keys.lua)" : ", in this run");
+    else
+        say(ed, "%s is as it was%s", name, keep ? "; its line in keys.lua is gone" : "");
+}
+
+static void line_chosen(Editor *ed, const char *line, void *ctx)
+{
+    put(ed, *(const Key *)ctx, KEY_RUNS, line);
+}
+
+static void choose_line(Editor *ed, const KeyTest *t)
+{
+    char title[KEY_NAME_MAX + 24], name[KEY_NAME_MAX];
+    Key *key = mem_get(sizeof *key);
+    *key = t->key;
+    snprintf(title, sizeof title, "On %s", key_written(t->key, name));
+    pick_line(ed, title, line_chosen, key, free);
+}
+
+/* p and t, which type themselves anywhere, say what is to be done with the key before them. */
+static bool take_letter(Editor *ed, KeyTest *t, Key k)
+{
+    const Binding *b = keymap_find(&ed->config.keys, t->key);
+    if (!t->can_hold || t->in_route || k.code != K_CHAR || k.mods || (k.ch != 'p' && k.ch != 't'))
+        return false;
+    if (k.ch == 'p' && t->line) {
+        put(ed, t->key, KEY_RUNS, t->line);
+        layers_plain_text(ed);
+    } else if (k.ch == 'p') {
+        choose_line(ed, t);
+    } else {
+        bool own = b && (b->by == BY_PERSON || b->by == BY_THIS_RUN);
+        put(ed, t->key, own ? KEY_AS_SHIPPED : KEY_IS_FREE, NULL);
+        tell_key(ed, t, t->key);
+    }
+    return true;
 }
 
 static bool key_test_key(Editor *ed, Layer *l, const Input *in)
@@ -97,6 +160,10 @@ static bool key_test_key(Editor *ed, Layer *l, const Input *in)
         return true;
     }
     t->last_esc = esc ? ed->clock.now : 0;
+    if (take_letter(ed, t, k))
+        return true;
+    t->can_hold = may_hold(k);
+    t->key = k;
     key_written(k, t->got);
     size_t used = 0;
     t->bytes[0] = 0;
@@ -124,12 +191,20 @@ static void key_test_paste(Editor *ed, Layer *l, const char *bytes, size_t n)
 /* Paints it, or only measures how many rows it takes. */
 static int put_rows(const KeyTest *t, Frame *f, int row, int end)
 {
+    char what[160], then[200] = "";
+    snprintf(what, sizeof what, "%s%.60s?  Press any key or route. Esc twice ends this.",
+             t->line ? "Which key for " : "What is this key", t->line ? t->line : "");
+    if (t->can_hold && t->line)
+        snprintf(then, sizeof then, "p puts %.60s on %s", t->line, t->got);
+    else if (t->can_hold)
+        snprintf(then, sizeof then, "p puts another command on %s, t takes it away", t->got);
     const char *const lines[][2] = {
-        {"What is this key?  Press any key or route. Esc twice ends this.", NULL},
+        {what, NULL},
         {"Arrived: ", t->got[0] ? t->got : "nothing yet"},
         {"As bytes: ", t->bytes},
         {"Does here: ", t->does},
         {"Also by: ", t->also},
+        {"Then: ", then},
         {"When you press a key and nothing changes here, it never arrived: the terminal, a multiplexer or "
          "the "
          "desktop keeps it. The route at “Also by” works all the same.",
@@ -168,10 +243,22 @@ static void key_test_paint(Editor *ed, Layer *l, Frame *f)
 
 static size_t key_test_hints(Editor *ed, Layer *l, Hint *out)
 {
-    (void)ed, (void)l;
-    out[0] = (Hint){"any key", "Try it", true};
-    out[1] = (Hint){"Esc Esc", "Back to the text", true};
-    return 2;
+    (void)ed;
+    const KeyTest *t = (const KeyTest *)l;
+    size_t n = 0;
+    out[n++] = (Hint){"any key", "Try it", true};
+    if (t->can_hold)
+        out[n++] = (Hint){"p", "Put a command on it", true};
+    if (t->can_hold && !t->line)
+        out[n++] = (Hint){"t", "Take it away", true};
+    out[n++] = (Hint){"Esc Esc", "Back to the text", true};
+    return n;
+}
+
+static void key_test_free(Editor *ed, Layer *l)
+{
+    (void)ed;
+    free(((KeyTest *)l)->line);
 }
 
 static const LayerKind key_test_kind = {
@@ -181,13 +268,20 @@ static const LayerKind key_test_kind = {
     .height = key_test_height,
     .paint = key_test_paint,
     .hints = key_test_hints,
+    .free = key_test_free,
 };
 
-void key_test_open(Editor *ed)
+void key_test_open_for(Editor *ed, const char *command_line)
 {
     KeyTest *t = mem_get(sizeof *t);
     t->layer.kind = &key_test_kind;
+    t->line = command_line ? mem_string(command_line) : NULL;
     layers_push(ed, &t->layer);
+}
+
+void key_test_open(Editor *ed)
+{
+    key_test_open_for(ed, NULL);
 }
 
 static void run_key_test(Editor *ed, const Args *args)
@@ -200,7 +294,7 @@ static const Command cmd_what_is_this_key = {
     .name = "what-is-this-key",
     .label = "What is this key…",
     .letter = 'w',
-    .help = "Press any key: what arrived, and what it does here",
+    .help = "Press any key: what arrived, what it does here, and put a command on it",
     .run = run_key_test,
 };
 

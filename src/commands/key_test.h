@@ -7,5 +7,7 @@
 extern const Command *const key_test_commands[];
 
 void key_test_open(Editor *ed);
+/* To find a key for that command line. */
+void key_test_open_for(Editor *ed, const char *command_line);
 
 #endif

@@ -175,7 +175,7 @@ static const Command cmd_move_lines_up = {
     .letter = 'a',
     .keys = "Alt+Up",
     .help = "Exchange the line, or the marked ones, with the one above",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_move_up,
 };
 
@@ -191,7 +191,7 @@ static const Command cmd_move_lines_down = {
     .letter = 'b',
     .keys = "Alt+Down",
     .help = "Exchange the line, or the marked ones, with the one below",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_move_down,
 };
 

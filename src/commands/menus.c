@@ -9,6 +9,7 @@
 #include "commands/growing.h"
 #include "commands/help.h"
 #include "commands/history.h"
+#include "commands/kept.h"
 #include "commands/key_test.h"
 #include "commands/lesson.h"
 #include "commands/lines.h"
@@ -19,7 +20,9 @@
 #include "commands/opening.h"
 #include "commands/pane_commands.h"
 #include "commands/pick.h"
+#include "commands/playing.h"
 #include "commands/properties.h"
+#include "commands/recording.h"
 #include "commands/recovering.h"
 #include "commands/repeat.h"
 #include "commands/putting.h"
@@ -39,6 +42,7 @@ static const Command *const *const tables[] = {
     opening_commands,   pane_commands,    pick_commands,       properties_commands, recovering_commands,
     repeat_commands,    replace_commands, run_commands,        search_commands,     settings_commands,
     switch_commands,    putting_commands, typing_commands,     growing_commands,    word_commands,
+    recording_commands, playing_commands, kept_commands,
 };
 
 typedef struct MenuSpec {
@@ -76,7 +80,8 @@ static const MenuSpec menus[] = {
      "line-numbers wrap show-blanks hints bare-text theme | file-kind | split-below split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
-     "run-command filter | upper-case lower-case number-up number-down growing-number flip-word | encoding "
+     "run-command filter | record-keys play-keys play-keys-many recordings growing-number | upper-case "
+     "lower-case number-up number-down flip-word | encoding "
      "read-as line-ends indentation"},
     {"Help", 'h', "Esc h",
      "help lesson all-keys what-is-this-key command | settings set menus | lesson-next "

@@ -116,9 +116,51 @@ static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
     command_run(ed, c, 1, false, args);
 }
 
+typedef struct Picking {
+    void (*chosen)(Editor *ed, const char *line, void *ctx);
+    void *ctx;
+    void (*free_ctx)(void *);
+} Picking;
+
+static void free_picking(void *ctx)
+{
+    Picking *p = ctx;
+    if (p->free_ctx)
+        p->free_ctx(p->ctx);
+    free(p);
+}
+
+static void line_chosen(Editor *ed, long id, const char *typed, void *ctx)
+{
+    const Picking *p = ctx;
+    if (id < 0)
+        return;
+    const char *name = command_of(ed, id)->name;
+    size_t n = strlen(name);
+    p->chosen(ed, strncmp(typed, name, n) == 0 && typed[n] == ' ' ? typed : name, p->ctx);
+}
+
 static void topic(Editor *ed, long id, Bytes *out)
 {
     bytes_printf(out, "commands#%s", command_of(ed, id)->name);
+}
+
+void pick_line(Editor *ed, const char *title, void (*chosen)(Editor *ed, const char *line, void *ctx),
+               void *ctx, void (*free_ctx)(void *))
+{
+    Picking *picking = mem_get(sizeof *picking);
+    *picking = (Picking){chosen, ctx, free_ctx};
+    PanelSpec p = {
+        .title = title,
+        .fill = fill_commands,
+        .chosen = line_chosen,
+        .topic = topic,
+        .empty = "No command is called or described so",
+        .takes_row = true,
+        .ctx = picking,
+        .free_ctx = free_picking,
+    };
+    panel_open(ed, &p);
 }
 
 static void run_pick(Editor *ed, const Args *args)

@@ -246,6 +246,7 @@ static void cancel(Editor *ed, Layer *l)
 
 static const LayerKind kind = {
     .help = "commands-run",
+    .works = true,
     .key = key,
     .paste = paste,
     .paint = paint,

@@ -218,6 +218,7 @@ void search_not_found(Editor *ed)
 static void say_around(Editor *ed, bool back)
 {
     Bytes note = {0};
+    ed->running.at_end = true;
     matches_count_step(&ed->matches);
     matches_words(&ed->matches, &note);
     say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last", back ? "the last" : "the first",
@@ -234,6 +235,7 @@ static void arrive(Editor *ed, SearchResult result, Match m)
         return;
     if (result == SEARCH_FOUND || result == SEARCH_AROUND) {
         matches_go(&ed->matches, m);
+        ed->running.at_end = ed->running.at_end || result == SEARCH_AROUND;
         if (a)
             a->around = result == SEARCH_AROUND;
         else if (result == SEARCH_AROUND)

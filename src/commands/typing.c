@@ -47,7 +47,7 @@ static const Command cmd_delete_right = {
     .help = "Delete the mark, or the character right of the cursor",
     .words = "erase remove",
     .hint = "Delete",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_delete_right,
 };
 
@@ -64,7 +64,7 @@ static const Command cmd_delete_word_right = {
     .letter = 'n',
     .keys = "Ctrl+Delete",
     .help = "Delete to the end of this or the next word",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_delete_word_right,
 };
 
@@ -81,7 +81,7 @@ static const Command cmd_delete_word_left = {
     .letter = 'a',
     .keys = "Ctrl+W Alt+Backspace",
     .help = "Delete to the start of this word or the one before",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_delete_word_left,
 };
 
@@ -204,7 +204,7 @@ static const Command cmd_delete_left = {
     .keys = "Backspace",
     .help = "Delete the mark, or the character left of the cursor",
     .words = "erase backspace",
-    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_backspace,
 };
 

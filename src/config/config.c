@@ -27,6 +27,31 @@ const OwnRoute *config_route(const Config *c, const char *letters)
     return NULL;
 }
 
+void config_problem(Bytes *problems, const char *path, unsigned line, const char *what)
+{
+    const char *home = getenv("HOME");
+    size_t n = home ? strlen(home) : 0;
+    if (n > 1 && strncmp(path, home, n) == 0 && path[n] == '/')
+        bytes_printf(problems, "~%s", path + n);
+    else
+        bytes_add_str(problems, path);
+    if (line)
+        bytes_printf(problems, ", line %u", line);
+    bytes_printf(problems, ": %s\n", what);
+}
+
+void config_forget(Config *c, const Command *command)
+{
+    registry_remove(&c->registry, command);
+    keymap_forget(&c->keys, command);
+    settings_refill_keys(c); /* what stood on its keys before */
+    for (size_t i = c->n_routes; i-- > 0;)
+        if (c->routes[i].command == command) {
+            free(c->routes[i].args);
+            memmove(c->routes + i, c->routes + i + 1, (--c->n_routes - i) * sizeof *c->routes);
+        }
+}
+
 static bool set_route(Config *c, const char *route, const Command *command, const char *args, Err *e)
 {
     const char *p = route + 3;
@@ -73,9 +98,9 @@ bool config_set_key(Config *c, const char *key, const char *line, Err *e)
     if (key_types(k) || (k.mods == 0 && k.code == K_ESC))
         return err_set(e, "“%s” must stay as it is: nobody could type or get out", key);
     const Binding *old = keymap_find(&c->keys, k);
-    if (old && old->own)
+    if (old && old->by == c->setter && c->setter != BY_THIS_RUN)
         return err_set(e, "“%s” is set twice", key);
-    keymap_set(&c->keys, k, command, args, true);
+    keymap_set(&c->keys, k, command, args, c->setter);
     settings_refill_keys(c);
     return true;
 }

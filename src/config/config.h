@@ -19,6 +19,7 @@ typedef struct Config {
     Settings settings;
     char *sources[SETTINGS_COUNT]; /* where each value comes from; NULL: the standard */
     Keymap keys;
+    SetBy setter; /* whose keys are put now */
     OwnRoute *routes;
     size_t n_routes;
     Bytes problems;             /* what was wrong in the files of settings and keys, a line each */
@@ -26,12 +27,18 @@ typedef struct Config {
     void *changed_ctx;
 } Config;
 
+#define CONFIG_MACHINE_FOLDER "/etc/steady-quill"
+
+/* Adds a line on what is wrong in a file; line 0: with the file itself. */
+void config_problem(Bytes *problems, const char *path, unsigned line, const char *what);
 /* Everything at its standard. The keys are there once the commands are: call settings_reset then. */
 void config_free(Config *c);
 
 /* Puts a command line on a key ("F5") or a route ("Esc l q") as written in words; NULL frees the key. False
  * with the reason in e. */
 bool config_set_key(Config *c, const char *key, const char *command_line, Err *e);
+/* Takes a command of a person's own out of all it stands in. */
+void config_forget(Config *c, const Command *command);
 /* The route of one's own with those two letters, or NULL. */
 const OwnRoute *config_route(const Config *c, const char *letters);
 

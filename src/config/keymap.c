@@ -12,7 +12,7 @@ static void add_keys(Keymap *m, const Command *c, const char *keys)
         size_t n = strcspn(keys, " ");
         Key k;
         if (key_parse(keys, n, &k) && !keymap_find(m, k))
-            keymap_set(m, k, c, NULL, false);
+            keymap_set(m, k, c, NULL, BY_LAYOUT);
         keys += n + strspn(keys + n, " ");
     }
 }
@@ -28,7 +28,7 @@ void keymap_fill(Keymap *m, const Registry *r, const char *layout)
 {
     bool shell = strcmp(layout, "shell") == 0;
     for (size_t i = m->n; i-- > 0;)
-        if (!m->at[i].own)
+        if (m->at[i].by == BY_LAYOUT)
             remove_at(m, i);
     for (size_t i = 0; i < r->n; i++) {
         const Command *c = r->commands[i];
@@ -36,15 +36,22 @@ void keymap_fill(Keymap *m, const Registry *r, const char *layout)
     }
 }
 
-void keymap_set(Keymap *m, Key key, const Command *c, const char *args, bool own)
+void keymap_set(Keymap *m, Key key, const Command *c, const char *args, SetBy by)
 {
     for (size_t i = m->n; i-- > 0;)
         if (key_same(m->at[i].key, key))
             remove_at(m, i);
-    if (!c && !own)
+    if (!c && by == BY_LAYOUT)
         return;
     m->at = array_room(m->at, m->n, sizeof *m->at);
-    m->at[m->n++] = (Binding){key, c, args ? mem_string(args) : NULL, own};
+    m->at[m->n++] = (Binding){key, c, args ? mem_string(args) : NULL, by};
+}
+
+void keymap_forget(Keymap *m, const Command *c)
+{
+    for (size_t i = m->n; i-- > 0;)
+        if (m->at[i].command == c)
+            remove_at(m, i);
 }
 
 const Binding *keymap_find(const Keymap *m, Key key)

@@ -3,6 +3,7 @@
 #ifndef REGISTRY_H
 #define REGISTRY_H
 
+#include "base/err.h"
 #include "config/offers.h"
 
 #include <stdbool.h>
@@ -23,7 +24,8 @@ enum {
     CMD_CHANGES = 8, /* changes the text: not while looking only */
     CMD_JUMPS = 16,  /* may go far: "jump back" returns to where it began */
     CMD_FILE = 32,   /* speaks of the file that is shown: a help page has none */
-    CMD_LEAVES = 64, /* leads away from the text that is shown: a help page gives way first */
+    CMD_ADVANCES = 128, /* when it moves and changes nothing, there is nothing further that way */
+    CMD_LEAVES = 64,    /* leads away from the text that is shown: a help page gives way first */
 };
 
 typedef struct Command {
@@ -67,6 +69,12 @@ void registry_add(Registry *r, const Command *const *table);
 void registry_add_menu(Registry *r, const char *title, char letter, const char *route, const char *names);
 /* Puts a command at the end of a menu. */
 void registry_place(Registry *r, size_t menu, const Command *c);
+/* Adds a command of a person's own and puts it where its route says ("Esc t 5"); with "" into the menu Yours,
+ * which is there as long as there is something in it, under the first letter of its name that is free there.
+ * Its letter is set. False with the reason in e when its name or its route is taken, or no such can be. */
+bool registry_add_own(Registry *r, Command *c, const char *route, Err *e);
+/* Takes it out again, wherever it stands. */
+void registry_remove(Registry *r, const Command *c);
 void registry_free(Registry *r);
 
 /* The command of that name (of n bytes), or NULL. */

@@ -2,21 +2,16 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
-#include "files/save.h"
+#include "config/own_file.h"
 
 #include <stdlib.h>
 #include <string.h>
 
+#define SETTINGS_FILE "settings.lua"
+
 char *settings_file_path(void)
 {
-    char *folder = sys_own_folder("CONFIG");
-    if (!folder)
-        return NULL;
-    Bytes b = {0};
-    bytes_printf(&b, "%s/settings.lua", folder);
-    free(folder);
-    return b.at;
+    return own_file_path(SETTINGS_FILE);
 }
 
 /* Is this the line "name = …"? */
@@ -87,33 +82,21 @@ static void merge_lines(const Config *c, const Bytes *old, Bytes *out, size_t *n
 
 bool settings_file_keep(Config *c, size_t *n, Err *e)
 {
-    char *path = settings_file_path();
-    if (!path)
-        return err_set(e, "There is no home folder to keep settings in");
-    char *folder = sys_folder_of(path);
-    Text t = {0};
-    DiskState disk;
-    Bytes old = {0}, out = {0};
-    bool ok = sys_make_folders(folder);
-    if (!ok)
-        err_set(e, "Cannot make the folder %s", folder);
-    ok = ok && load_file(path, &t, &disk, e);
-    if (ok)
-        text_bytes(t, 0, text_len(t), &old);
-    text_drop(&t);
-    if (ok)
-        merge_lines(c, &old, &out, n);
-    ok = ok && (text_insert(&t, 0, out.at, out.len) || err_set(e, "There is not enough memory"));
-    ok = ok && save_file(path, t, NULL, &disk, e);
+    OwnFile f = {0};
+    Bytes old = {0};
+    bool ok = own_file_read(&f, SETTINGS_FILE, e);
+    if (ok) {
+        old = f.text;
+        f.text = (Bytes){0};
+        merge_lines(c, &old, &f.text, n);
+    }
+    ok = ok && own_file_write(&f, e);
     for (size_t i = 0; ok && i < SETTINGS_COUNT; i++)
         if (settings_of_this_run(c, i)) {
             free(c->sources[i]);
-            c->sources[i] = mem_string(path);
+            c->sources[i] = mem_string(f.path);
         }
-    text_drop(&t);
     bytes_free(&old);
-    bytes_free(&out);
-    free(folder);
-    free(path);
+    own_file_free(&f);
     return ok;
 }

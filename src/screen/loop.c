@@ -86,7 +86,7 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
 {
     Input in;
     uint64_t now = sys_now_ms();
-    while (!ed->host.leave && decoder_next(d, now, &in)) {
+    while (!ed->host.leave && !app_plays(ed) && decoder_next(d, now, &in)) {
         app_input(ed, &in, now);
         if (ed->host.discard_input) {
             ed->host.discard_input = false;
@@ -120,8 +120,10 @@ static void serve_clipboard(Editor *ed, bool arrived)
     ed->host.send_clip = false;
     if (arrived)
         clipboard_take(ed);
-    if (ed->host.fetch_clip)
+    if (ed->host.fetch_clip) {
+        ed->host.fetching = true;
         clipboard_fetch(ed);
+    }
     ed->host.fetch_clip = false;
 }
 
@@ -186,7 +188,8 @@ static bool pulse; /* a test wants to know when we sleep */
 /* One round; false when the terminal is gone or the program was asked to end. */
 static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
 {
-    short events = (short)(terminal_waits() ? POLLIN | POLLOUT : POLLIN);
+    short keys = app_plays(ed) ? 0 : POLLIN; /* they wait, but for Esc, which stops it */
+    short events = (short)(terminal_waits() ? keys | POLLOUT : keys);
     struct pollfd fds[3 + APP_FDS] = {{.fd = t->fd, .events = events},
                                       {.fd = terminal_signals(), .events = POLLIN},
                                       {.fd = clipboard_fd(), .events = POLLIN}}; /* -1: ignored */

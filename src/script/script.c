@@ -4,45 +4,25 @@
 #include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/trusted.h"
 #include "frame/theme.h"
 #include "kinds/kinds.h"
 
 #include <lauxlib.h>
 #include <lua.h>
 
-#include <errno.h>
-#include <fcntl.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/stat.h>
-#include <unistd.h>
-
-/* Takes note of what is wrong in a file; line 0: with the file itself. */
-static void problem(Bytes *problems, const char *path, unsigned line, const char *what)
-{
-    const char *home = getenv("HOME");
-    size_t n = home ? strlen(home) : 0;
-    if (n > 1 && strncmp(path, home, n) == 0 && path[n] == '/')
-        bytes_printf(problems, "~%s", path + n);
-    else
-        bytes_add_str(problems, path);
-    if (line)
-        bytes_printf(problems, ", line %u", line);
-    bytes_printf(problems, ": %s\n", what);
-}
 
 enum {
     STEPS_MAX = 100000,       /* of a statement, in instructions */
     FILE_STEPS_MAX = 1000000, /* of a whole file */
     LINES_MAX = 50,
-    FILE_MAX = 1024 * 1024,
     MEMORY_MAX = 16 * 1024 * 1024,
 };
 
 static const char reading_key; /* its address names the reading in Lua's registry */
-
-static const char machine_folder[] = "/etc/steady-quill";
 
 /* What a running line may reach: it is found by its address in the registry. */
 typedef struct Reading {
@@ -182,7 +162,7 @@ static void run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
             done = run_line(L, r, p, (size_t)(stop - p), stop == end || lines == LINES_MAX);
         }
         if (done < 0) {
-            problem(&r->config->problems, r->path, number, r->error);
+            config_problem(&r->config->problems, r->path, number, r->error);
             if (lines > 1) { /* only the line where it began is lost */
                 stop = memchr(p, '\n', (size_t)(end - p));
                 stop = stop ? stop + 1 : end;
@@ -212,49 +192,14 @@ static void *bounded(void *ctx, void *old, size_t old_size, size_t size)
     return p;
 }
 
-/* Opens a file that may tell us what to do: what is judged is what is read. -1, with what is wrong if
- * anything is. */
-static int open_trusted(Bytes *problems, const char *path)
-{
-    struct stat st;
-    int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
-    if (fd < 0) {
-        if (errno != ENOENT && errno != ENOTDIR)
-            problem(problems, path, 0, err_os(errno));
-        return -1;
-    }
-    const char *wrong = fstat(fd, &st) != 0    ? err_os(errno)
-                        : !S_ISREG(st.st_mode) ? "not read: it is no plain file"
-                                               : NULL;
-    if (!wrong && geteuid() == 0 && !sys_root_alone_writes(&st))
-        wrong = "not read: for root, only files that root alone may write count";
-    if (!wrong && st.st_size > FILE_MAX)
-        wrong = "not read: it is longer than 1 MiB";
-    if (!wrong)
-        return fd;
-    problem(problems, path, 0, wrong);
-    close(fd);
-    return -1;
-}
-
 /* The bytes of a file that may tell us what to do; NULL when there are none to be had. The caller frees them.
  */
 static char *read_trusted(Bytes *problems, const char *path, size_t *length)
 {
-    int fd = open_trusted(problems, path);
-    size_t n = 0;
-    if (fd < 0)
-        return NULL;
-    char *bytes = mem_get(FILE_MAX);
-    for (ssize_t got; n < FILE_MAX && (got = read(fd, bytes + n, FILE_MAX - n)) != 0;) {
-        if (got < 0 && errno != EINTR) {
-            problem(problems, path, 0, err_os(errno));
-            break;
-        }
-        n += got > 0 ? (size_t)got : 0;
-    }
-    close(fd);
-    *length = n;
+    Err e;
+    char *bytes = trusted_read(path, length, &e);
+    if (!bytes && e.text[0])
+        config_problem(problems, path, 0, e.text);
     return bytes;
 }
 
@@ -315,7 +260,7 @@ static Bytes data_problems;
 /* Called with the file's path. */
 static void note_problem(void *ctx, unsigned line, const char *words)
 {
-    problem(&data_problems, ctx, line, words);
+    config_problem(&data_problems, ctx, line, words);
 }
 
 typedef bool (*AddData)(const char *bytes, size_t n, PlainProblem problem, void *ctx);
@@ -349,7 +294,7 @@ void script_load_data(void)
         return;
     loaded = true;
     char *own = sys_own_folder("CONFIG");
-    const char *const folders[] = {machine_folder, own};
+    const char *const folders[] = {CONFIG_MACHINE_FOLDER, own};
     for (size_t i = 0; i < 2 && folders[i]; i++) {
         load_folder(folders[i], "kinds", kinds_add);
         load_folder(folders[i], "themes", theme_add);
@@ -362,7 +307,7 @@ void script_load_settings(Config *cfg, Notices *notices)
     char *own = sys_own_folder("CONFIG");
     script_load_data();
     bytes_add_str(&cfg->problems, bytes_str(&data_problems));
-    load_both(cfg, machine_folder);
+    load_both(cfg, CONFIG_MACHINE_FOLDER);
     if (own)
         load_both(cfg, own);
     free(own);

@@ -258,6 +258,10 @@ static Step save_step(Session *s, Plan *p, OpenFile *f)
         return STEP_DONE;
     if (!path || p->ask_name)
         return ask(p, ASK_NAME);
+    bool told = p->told || (s->rules.batch && !other && !openfile_changed(f));
+    p->told = true;
+    if (!told && !session_may_save(s, f))
+        return STEP_ENDED;
     if (s->rules.dry_run)
         return pretend(s, p, f);
     if (s->rules.batch && !other && !openfile_changed(f)) { /* a file that needs no change is not touched */

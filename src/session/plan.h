@@ -62,6 +62,7 @@ typedef struct Plan {
     unsigned long newline_settled, reload;
     bool by_root, make_folder;
     bool writes, waited; /* it is being written; something else had to end first */
+    bool told;           /* whoever may stop a save was asked */
     bool ask_name;       /* even if there is one, which is offered */
     unsigned children, tries;
 } Plan;

@@ -48,6 +48,7 @@ static void all_is_there(Session *s, OpenFile *f)
 {
     reading_forget(s, f);
     session_took_anew(s, f);
+    session_tell_opened(s, f);
     session_tell_more(s, f);
 }
 

@@ -34,6 +34,28 @@ void session_observe(Session *s, const SessionEvents *events)
     s->observers[s->n_observers++] = *events;
 }
 
+void session_tell_opened(Session *s, OpenFile *f)
+{
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].opened)
+            s->observers[i].opened(s->observers[i].ctx, f);
+}
+
+bool session_may_save(Session *s, OpenFile *f)
+{
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].saving && !s->observers[i].saving(s->observers[i].ctx, f))
+            return false;
+    return true;
+}
+
+void session_tell_saved(Session *s, OpenFile *f)
+{
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].saved)
+            s->observers[i].saved(s->observers[i].ctx, f);
+}
+
 void session_tell_more(Session *s, OpenFile *f)
 {
     for (size_t i = 0; i < s->n_observers; i++)
@@ -436,6 +458,8 @@ void session_settle(Session *s)
     for (size_t i = 0; i < n_whole; i++)
         recall_undo(s, whole[i]);
     note_opened(s, fresh, n);
+    for (size_t i = 0; i < n_whole; i++)
+        session_tell_opened(s, whole[i]);
     free(fresh);
     free(whole);
 }

@@ -34,6 +34,9 @@ typedef struct SessionEvents {
     void *ctx;
     void (*added)(void *ctx, OpenFile *f);
     void (*closing)(void *ctx, OpenFile *f);            /* for the last time */
+    void (*opened)(void *ctx, OpenFile *f);             /* it is all there, and its kind is known */
+    bool (*saving)(void *ctx, OpenFile *f);             /* false: it shall not be; why was reported */
+    void (*saved)(void *ctx, OpenFile *f);              /* under the name that it has now */
     void (*more)(void *ctx, OpenFile *f);               /* more of it was read */
     void (*look_at)(void *ctx, OpenFile *f, size_t at); /* a place in it that the person must see */
     size_t (*cursor)(void *ctx, const OpenFile *f);     /* where the person is in it, for undo */
@@ -117,7 +120,10 @@ typedef enum CopyFate {
     COPY_REMOVE
 } CopyFate;
 void session_settle_copy(Session *s, OpenFile *f, CopyFate fate);
-/* Tells the observers. */
+/* Tells the observers, or asks them. */
+void session_tell_opened(Session *s, OpenFile *f);
+bool session_may_save(Session *s, OpenFile *f);
+void session_tell_saved(Session *s, OpenFile *f);
 void session_tell_more(Session *s, OpenFile *f);
 void session_look_at(Session *s, OpenFile *f, size_t at);
 size_t session_cursor(const Session *s, const OpenFile *f);

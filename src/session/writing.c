@@ -98,6 +98,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     notices_say(s->notices, "Saved %s: %s, %s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
                 size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
                 open_end ? "; the last line has no line end" : "", in_place[f->disk.in_place]);
+    session_tell_saved(s, f);
 }
 
 bool writing_in_place(const Session *s, const char *path)

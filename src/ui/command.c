@@ -48,7 +48,7 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     char words[TASK_WORDS_MAX];
     const char *why = command_disabled_reason(ed, c, words);
     if (why) {
-        say(ed, "%s", why);
+        decline(ed, "%s", why);
         return;
     }
     if (c->flags & CMD_LEAVES)
@@ -63,6 +63,9 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
         jumps_note(&ed->jumps);
     doc_set_verb(doc, (c->flags & CMD_TYPING) ? NULL : c->label);
     ed->running.now = c;
+    const View *view = ed->panes.view;
+    unsigned long version = doc_version(doc);
+    size_t cursor = view->cursor.at;
     if (group)
         doc_begin(doc);
     if (loop) {
@@ -73,6 +76,9 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     }
     if (group)
         doc_end(doc);
+    if ((c->flags & CMD_ADVANCES) && view == ed->panes.view && view->file->doc == doc &&
+        cursor == view->cursor.at && version == doc_version(doc))
+        ed->running.at_end = true;
     if (ed->panes.view->file && ed->panes.view->file->doc == doc && !ed->layer)
         doc_set_verb(doc, NULL);
     ed->running.now = NULL;

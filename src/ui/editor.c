@@ -17,6 +17,15 @@ void say(Editor *ed, const char *format, ...)
     va_end(args);
 }
 
+void decline(Editor *ed, const char *format, ...)
+{
+    va_list args;
+    va_start(args, format);
+    notices_put(&ed->notices, false, format, args);
+    va_end(args);
+    ed->running.declined = true;
+}
+
 void warn(Editor *ed, const char *format, ...)
 {
     va_list args;

@@ -22,6 +22,7 @@ typedef struct HostRequests {
     bool redraw;        /* paint everything again */
     bool send_clip;     /* give the newest clip to the system's clipboard */
     bool fetch_clip;    /* fetch the system's clipboard and call app_fetched */
+    bool fetching;      /* that has begun, and is not there yet */
     bool suspend;       /* stop the program until it is continued */
     bool shell;         /* give the terminal to a shell, and call app_returned after it */
     bool leave;         /* end, with this status: */
@@ -31,6 +32,9 @@ typedef struct HostRequests {
 typedef struct RunningCommand {
     const Command *now, *before; /* the one that runs, and the one that ran before; or NULL */
     Key key;                     /* that was pressed last */
+    /* For whoever has keys pressed or commands run for a person; reset by them: */
+    bool declined; /* what was wanted cannot be done here */
+    bool at_end;   /* there was nothing further that way, or a search began again from the other end */
 } RunningCommand;
 
 /* Times in milliseconds on a clock that never goes back. */
@@ -57,6 +61,7 @@ typedef struct Editor {
     const Theme *theme;
     bool bare; /* nothing but the text is shown */
     bool overtype;
+    bool recording; /* keys are recorded */
     bool burst; /* the keys came many at once: text among them is a paste, of a terminal that does not say so
                  */
     Clock clock;
@@ -69,11 +74,18 @@ typedef struct Editor {
     struct Watching *watching; /* commands/watching.h */
     struct Growing *growing;   /* commands/growing.h */
     struct Lesson *lesson;     /* commands/lesson.h */
+    struct Recorder *recorder; /* commands/recording.h */
+    struct KeptAll *kept;      /* commands/kept.h */
+    struct Player *player;     /* commands/playing.h */
     struct Pointer *pointer;   /* app/pointer.h */
     struct AppState *app;      /* app/app.h */
+    /* Does what that key or paste does, as if a person had pressed it; set by app. */
+    void (*press)(struct Editor *ed, const Input *in);
 } Editor;
 
 void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
+/* The same when what was wanted cannot be done here: whoever plays keys stops. */
+void decline(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 
 /* Shows a file in the pane with the cursor; a page of help gives way. */

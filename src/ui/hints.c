@@ -52,6 +52,8 @@ static size_t text_hints(const Editor *ed, Hint *out)
     bool marked = is_marked(ed), awaited = !marked && openfile_is_awaited(f);
     const char *const *names = marked ? line_mark : line_plain;
     size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
+    if (ed->recording)
+        n += hints_add_command(ed, "record-keys", true, out + n);
     for (size_t i = 0; i < count; i++) {
         bool leave = strcmp(names[i], "leave") == 0;
         if (f->look_only && strcmp(names[i], "save") == 0)

@@ -132,6 +132,13 @@ bool layers_double_esc(Editor *ed)
     return second;
 }
 
+void layers_pause(Editor *ed)
+{
+    if (ed->esc.brief)
+        layers_plain_text(ed);
+    ed->esc = (EscTimes){0};
+}
+
 int layers_brief_wait(const Editor *ed, uint64_t now)
 {
     return !ed->esc.brief ? -1 : ed->esc.brief > now ? (int)(ed->esc.brief - now) : 0;

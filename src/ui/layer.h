@@ -26,6 +26,7 @@ typedef struct LayerKind {
      * there what they mean in a text. */
     bool has_text;
     bool takes_esc; /* Esc goes to `key` too */
+    bool works;     /* it waits for something that goes on; keys that are played wait too */
     bool passing;   /* what it does not take ends it, and means what it means without it */
     /* False hands the key on to what every layer does with it. */
     bool (*key)(Editor *ed, Layer *l, const Input *in);
@@ -93,6 +94,8 @@ bool layers_double_esc(Editor *ed);
 /* The menus that a third Esc opened go when their second is over. ms until then, -1: there are none. */
 void layers_end_brief(Editor *ed);
 int layers_brief_wait(const Editor *ed, uint64_t now);
+/* A second goes by without a key, as far as Esc is concerned. */
+void layers_pause(Editor *ed);
 /* Any other key came. */
 void layers_no_esc(Editor *ed);
 /* Closes everything that lies over the text and drops the mark, as Esc Esc does. */

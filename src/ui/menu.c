@@ -31,7 +31,7 @@ static void run_entry(Editor *ed, const Command *c, const char *args)
     char words[TASK_WORDS_MAX];
     const char *why = command_disabled_reason(ed, c, words);
     if (why) { /* the menu stays, so that something else can be chosen */
-        say(ed, "%s: %s", c->label, why);
+        decline(ed, "%s: %s", c->label, why);
         return;
     }
     layers_pop(ed);
@@ -95,14 +95,14 @@ static void bar_char(Editor *ed, MenuLayer *m, uint32_t typed)
         return;
     }
     char name[KEY_NAME_MAX];
-    say(ed, "No menu has the letter %s", key_written((Key){.code = K_CHAR, .ch = typed}, name));
+    decline(ed, "No menu has the letter %s", key_written((Key){.code = K_CHAR, .ch = typed}, name));
 }
 
 static void open_char(Editor *ed, MenuLayer *m, uint32_t typed)
 {
     char name[KEY_NAME_MAX];
     if (!run_letter(ed, m, menu_char(ed, typed)))
-        say(ed, "Nothing in %s has the letter %s", menu_of(ed, m)->title,
+        decline(ed, "Nothing in %s has the letter %s", menu_of(ed, m)->title,
             key_written((Key){.code = K_CHAR, .ch = typed}, name));
 }
 

@@ -6,6 +6,7 @@
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 
 enum { LETTERS_COUNT_AFTER = 300 }; /* ms: nobody reads faster than that */
 
@@ -28,21 +29,27 @@ static void give_answer(Editor *ed, Question *q, char letter)
         spec.free_ctx(spec.ctx);
 }
 
+/* Which answer a key gives; ANSWERS_MAX: none. */
+static size_t answer_of(const Editor *ed, const Question *q, Key k)
+{
+    uint32_t ch = k.ch < 128 ? k.ch : settings_menu_letter(&ed->config, k.ch);
+    char letter = ch < 128 ? (char)tolower((int)ch) : 0;
+    size_t i = 0;
+    if (!key_types(k) || (q->spec.can_lose && ed->clock.now - q->since < LETTERS_COUNT_AFTER))
+        return ANSWERS_MAX;
+    while (i < ANSWERS_MAX && q->spec.answers[i].letter && q->spec.answers[i].letter != letter)
+        i++;
+    return i < ANSWERS_MAX && q->spec.answers[i].letter ? i : ANSWERS_MAX;
+}
+
 static bool question_key(Editor *ed, Layer *l, const Input *in)
 {
     Question *q = (Question *)l;
-    Key k = in->key;
-    if (!key_types(k))
+    size_t i = answer_of(ed, q, in->key);
+    if (!key_types(in->key))
         return false;
-    uint32_t ch = k.ch < 128 ? k.ch : settings_menu_letter(&ed->config, k.ch);
-    char letter = ch < 128 ? (char)tolower((int)ch) : 0;
-    if (q->spec.can_lose && ed->clock.now - q->since < LETTERS_COUNT_AFTER)
-        return true;
-    for (size_t i = 0; i < ANSWERS_MAX && q->spec.answers[i].letter; i++)
-        if (q->spec.answers[i].letter == letter) {
-            give_answer(ed, q, letter);
-            return true;
-        }
+    if (i < ANSWERS_MAX)
+        give_answer(ed, q, q->spec.answers[i].letter);
     return true;
 }
 
@@ -150,6 +157,29 @@ static const LayerKind question_kind = {
     .cancel = question_cancel,
     .free = question_free,
 };
+
+bool question_is_asked(const Editor *ed)
+{
+    return ed->layer && ed->layer->kind == &question_kind;
+}
+
+const char *question_answer(const Editor *ed, Key key)
+{
+    const Question *q = (const Question *)ed->layer;
+    size_t i = question_is_asked(ed) ? answer_of(ed, q, key) : ANSWERS_MAX;
+    return i < ANSWERS_MAX ? q->spec.answers[i].label : NULL;
+}
+
+bool question_answer_by(Editor *ed, const char *words)
+{
+    Question *q = (Question *)ed->layer;
+    for (size_t i = 0; question_is_asked(ed) && i < ANSWERS_MAX && q->spec.answers[i].letter; i++)
+        if (strcmp(q->spec.answers[i].label, words) == 0) {
+            give_answer(ed, q, q->spec.answers[i].letter);
+            return true;
+        }
+    return false;
+}
 
 void question_ask(Editor *ed, const QuestionSpec *spec, const char *format, ...)
 {

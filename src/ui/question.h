@@ -23,4 +23,10 @@ typedef struct QuestionSpec {
 void question_ask(Editor *ed, const QuestionSpec *spec, const char *format, ...)
     __attribute__((format(printf, 3, 4)));
 
+/* The words of the answer that this key gives to the question that is asked; NULL: none. */
+const char *question_answer(const Editor *ed, Key key);
+/* Is one asked? Gives the answer of those words to it; false when it has none such. */
+bool question_is_asked(const Editor *ed);
+bool question_answer_by(Editor *ed, const char *words);
+
 #endif

@@ -45,6 +45,8 @@ static void state_words(const Editor *ed, const View *v, Bytes *out)
     if (s->n_files > 1 && i < s->n_files)
         bytes_printf(out, "%zu of %zu%s", i + 1, s->n_files, *state ? "  " : "");
     bytes_add_str(out, state);
+    if (ed->recording)
+        bytes_printf(out, "%srecording", out->len ? "  " : "");
 }
 
 static void paint_top(Editor *ed, Frame *f)
@@ -63,7 +65,7 @@ static void paint_top(Editor *ed, Frame *f)
     const char *base = strrchr(name, '/');
     if (room < frame_width(f, base ? base : name) + 4) { /* the name says more than the count */
         bytes_clear(&state);
-        bytes_add_str(&state, status_line_state(v));
+        bytes_add_str(&state, ed->recording ? "recording" : status_line_state(v));
         state_width = state.len ? frame_width(f, bytes_str(&state)) + 2 : 0;
         room = f->cols - 1 - state_width - col - 1;
     }

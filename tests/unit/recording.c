@@ -1,0 +1,239 @@
+/* Recorded keys: what is played does what the hand did, in one step, and stops where it cannot. */
+#include "check.h"
+#include "editors.h"
+#include "app/app.h"
+#include "commands/playing.h"
+#include "commands/recording.h"
+#include "input/recorded.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+/* Keys by their names, as in editors_press; "~" is a second without a key, and <…> a paste. */
+static void press(Editor *ed, const char *names)
+{
+    while (*names) {
+        size_t n = strcspn(names, " ");
+        if (n == 1 && *names == '~') {
+            editors_now += 1200;
+        } else if (*names == '<') {
+            Input in = {.kind = INPUT_PASTE, .bytes = names + 1, .n_bytes = n - 2};
+            app_input(ed, &in, editors_now += 20);
+        } else {
+            char *key = strndup(names, n);
+            editors_press(ed, key);
+            free(key);
+        }
+        names += n + strspn(names + n, " ");
+    }
+}
+
+static bool text_is(const Editor *ed, const char *want)
+{
+    Text t = view_text(ed->panes.view);
+    char *is = text_string(t, 0, text_len(t));
+    bool same = strcmp(is, want) == 0;
+    if (!same)
+        check_result(false, __FILE__, __LINE__, "the text is “%s”, wanted “%s”; it says: %s", is, want,
+                     ed->notices.text);
+    free(is);
+    return same;
+}
+
+static const struct {
+    const char *name, *before, *keys, *after, *says;
+} cases[] = {
+    {"type", "a\nb\n", "F7 x F7 F8", "xxa\nb\n", NULL},
+    {"a line each", "a\nb\nc\n", "F7 Home * Space Down F7 F8 F8", "* a\n* b\n* c\n", NULL},
+    {"by routes", "a\nb\nc\n", "Esc t o * Home Down Esc t o Esc t p", "*a\n*b\nc\n", NULL},
+    {"a count", "a\nb\nc\nd\n", "F7 Home * Down F7 Esc 2 F8", "*a\n*b\n*c\nd\n", "Played 2 times"},
+    {"a count is one step", "a\nb\nc\nd\n", "F7 Home * Down F7 Esc 2 F8 Ctrl+Z", "*a\nb\nc\nd\n", NULL},
+    {"a count beyond the end", "a\nb\nc", "F7 Home * Down F7 Esc 9 F8", "*a\n*b\n*c", "Played 2 times: there"},
+    {"as often as it works, by lines", "a\nb\nc", "F7 Home * Down F7 Esc t m w", "*a\n*b\n*c", "Played 2 times"},
+    {"the movement first", "a\nb\nc", "F7 Down Home * F7 Esc t m w", "a\n*b\n*c", "Played 1 time: there"},
+    {"as often as it works, by finding", "x=1\nx=2\nx=3\n", "F7 Ctrl+F = Enter Delete : F7 Esc t m w",
+     "x:1\nx:2\nx:3\n", NULL},
+    {"as often as it works, next", "a.b.c.\n", "Ctrl+F . Enter F7 Delete _ Ctrl+N F7 Esc t m w", "a_b_c_\n", NULL},
+    {"and undone at once", "x=1\nx=2\nx=3\n", "F7 Ctrl+F = Enter Delete : F7 Esc t m w Ctrl+Z",
+     "x:1\nx=2\nx=3\n", NULL},
+    {"nothing changes any more", "ab\n", "F7 Home F7 Esc t m w", "ab\n", "Played 1 time"},
+    {"a number by the prompt", "", "F7 x F7 Esc t m n 3 Enter", "xxxx", "Played 3 times"},
+    {"no number", "", "F7 x F7 Esc t m n 0 Enter", "x", "is no count"},
+    {"on each marked line", "a\nb\nc\nd\n", "F7 End ; F7 Down Home Shift+Down Shift+Down Esc t m l",
+     "a;\nb;\nc;\nd\n", "Played 2 lines"},
+    {"on marked lines that grow", "a\nb\nc", "F7 End Enter - F7 Down Home Shift+Down Shift+End Esc t m l",
+     "a\n-\nb\n-\nc\n-", "Played 2 lines"},
+    {"on a marked last line", "a\nb", "F7 End ; F7 Down Home Shift+End Esc t m l", "a;\nb;", "Played 1 line"},
+    {"on lines, nothing marked", "a\n", "F7 x F7 Esc t m l", "xa\n", "Nothing is marked"},
+    {"undo of lines", "a\nb\nc\n", "F7 End ; F7 Down Shift+Down Shift+Down Esc t m l Ctrl+Z", "a;\nb\nc\n", NULL},
+    {"undo inside", "", "F7 a b Left Right c Ctrl+Z F7 Esc 3 F8", "abababab", NULL},
+    {"undo inside, undone", "", "F7 a b Left Right c Ctrl+Z F7 Esc 3 F8 Ctrl+Z", "ab", NULL},
+    {"not found", "a\n", "F7 Ctrl+F q Enter x F7 F8", "xa\n", "stopped at step 3 of 4, Enter: “q” is not in"},
+    {"a paste", "", "F7 <ab> Enter F7 F8", "ab\nab\n", NULL},
+    {"a paste into a prompt", "one two\n", "F7 Ctrl+F <tw> Enter x F7 Ctrl+Home F8", "one xxtwo\n", NULL},
+    {"questions answered", "berth\nberth\n", "F7 Ctrl+R b e Enter B E Enter r k F7 Ctrl+Home Esc 3 F8",
+     "BErth\nBErth\n", NULL},
+    {"escaping", "a\n", "F7 Ctrl+F q Esc x F7 F8", "xxa\n", NULL},
+    {"two Esc", "a\n", "F7 Esc f Esc Esc x F7 F8", "xxa\n", NULL},
+    {"two Esc with time between", "a\n", "F7 Esc f ~ Esc ~ Esc x F7 F8", "xxa\n", NULL},
+    {"a count inside", "", "F7 Esc 3 Enter x F7 F8", "xxxxxx", NULL},
+    {"command by name", "b\na\n", "F7 Ctrl+P s o r t - l i n e s Enter F7 F8", "a\nb\n", NULL},
+    {"growing numbers", "a\nb\nc\n", "F7 Home Esc t g Space Down F7 Esc 2 F8", "1 a\n2 b\n3 c\n", NULL},
+    {"marks", "ab\ncd\n", "F7 Shift+Right Ctrl+X Down Home F7 F8", "b\nd\n", NULL},
+    {"nothing recorded", "a\n", "F8", "a\n", "Nothing was recorded yet"},
+    {"an empty recording", "a\n", "F7 F7 F8", "a\n", "Nothing was recorded yet"},
+    {"what led to the end is no part", "", "F7 a Esc t o F8", "aa", NULL},
+    {"nor the list of commands", "", "F7 a Ctrl+P r e c o r d - k e y s Enter F8", "aa", NULL},
+    {"playing oneself", "", "F7 a F8 b F7 F8", "abab", NULL},
+    {"what does nothing stops it", "", "F7 a Ctrl+F12 b F7 F8", "aba", "stopped at step 2 of 3, Ctrl+F12"},
+    {"look only", "a\n", "F7 x Backspace F7 Ctrl+P l o o k - o n l y Enter F8", "a\n",
+     "stopped at step 1"},
+};
+
+TEST(play_does_what_the_hand_did)
+{
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].name);
+        Editor *ed = editors_start(cases[i].before, strlen(cases[i].before), 24, 100);
+        press(ed, cases[i].keys);
+        CHECK(!ed->layer && !playing_on(ed));
+        text_is(ed, cases[i].after);
+        if (cases[i].says)
+            check_result(strstr(ed->notices.text, cases[i].says) != NULL, __FILE__, __LINE__,
+                         "it says “%s”, wanted “%s”", ed->notices.text, cases[i].says);
+        app_free(ed);
+    }
+    check_case(NULL);
+}
+
+TEST(recording_is_shown)
+{
+    Editor *ed = editors_start("a\n", 2, 24, 100);
+    editors_press(ed, "F7 x");
+    CHECK(strstr(editors_row(ed, 0), "recording"));
+    CHECK(editors_show(ed, "F7 Stop recording"));
+    editors_press(ed, "F7");
+    CHECK(!strstr(editors_row(ed, 0), "recording"));
+    app_free(ed);
+}
+
+/* Random keys, played from the same beginning, lead to the same text and place; and one undo leads back. */
+TEST(random_keys_play_the_same)
+{
+    static const char *const keys[] = {"a",     "b",      "Enter",  "Left",      "Right",       "Up",     "Down",
+                                       "Home",  "End",    "Delete", "Backspace", "Shift+Right", "Ctrl+X", "Ctrl+V",
+                                       "Space", "Ctrl+Z", "Ctrl+W", "Ctrl+K",    "Ctrl+Left",   "Esc l d"};
+    static const char text[] = "grey heron\nberth 4\n\ntide = low\n";
+    for (int round = 0; round < 300; round++) {
+        Editor *hand = editors_start(text, sizeof text - 1, 24, 80);
+        Editor *again = editors_start(text, sizeof text - 1, 24, 80);
+        editors_press(hand, "F7");
+        bool undone = false;
+        for (unsigned n = 1 + check_random(25); n > 0; n--) {
+            unsigned k = check_random(sizeof keys / sizeof *keys);
+            undone = undone || strcmp(keys[k], "Ctrl+Z") == 0;
+            editors_press(hand, keys[k]);
+        }
+        editors_press(hand, "F7");
+        const Recorded *r = recording_last(hand);
+        CHECK(r);
+        playing_start(again, r, NULL, PLAY_TIMES, 1);
+        playing_finish(again, 0);
+        Text a = view_text(hand->panes.view), b = view_text(again->panes.view);
+        char *want = text_string(a, 0, text_len(a));
+        if (!strstr(again->notices.text, "stopped at"))
+            text_is(again, want);
+        free(want);
+        (void)b;
+        if (!undone && doc_changed(again->panes.view->file->doc)) {
+            editors_press(again, "Esc Esc Ctrl+Z");
+            text_is(again, text);
+        }
+        app_free(hand);
+        app_free(again);
+        if (check_failed())
+            break;
+    }
+}
+
+/* ---- as text ---- */
+
+TEST(text_form_comes_back)
+{
+    for (int round = 0; round < 3000; round++) {
+        Recorded r = {0}, back = {0};
+        Bytes first = {0}, second = {0};
+        Err e = {""};
+        unsigned line;
+        for (unsigned n = check_random(12); n > 0; n--) {
+            char bytes[6];
+            size_t len = check_random(6);
+            for (size_t i = 0; i < len; i++)
+                bytes[i] = "]\"\\\n\t\xe9\xc3x"[check_random(8)];
+            switch (check_random(5)) {
+            case 0:
+                recorded_add(&r, RECORDED_KEY, (Key){.code = (KeyCode)(K_ENTER + check_random(20))}, NULL, 0);
+                break;
+            case 1:
+                recorded_add(&r, RECORDED_PASTE, (Key){0}, bytes, len);
+                break;
+            case 2:
+                recorded_add(&r, check_random(2) ? RECORDED_PAUSE : RECORDED_ANSWER, (Key){0}, "Keep", 4);
+                break;
+            case 3:
+                recorded_add(&r, RECORDED_KEY,
+                             (Key){.code = K_CHAR, .ch = 'a' + check_random(26), .mods = MOD_CTRL}, NULL, 0);
+                break;
+            default:
+                recorded_add(&r, RECORDED_KEY,
+                             check_random(4) ? (Key){.code = K_CHAR, .ch = (unsigned char)" ]\"\\x-#"[check_random(7)]}
+                                             : (Key){.code = K_BYTE, .ch = 0x80 + check_random(64)},
+                             NULL, 0);
+            }
+        }
+        recorded_write(&r, &first);
+        CHECK(!strstr(bytes_str(&first), "]]"));
+        check_result(recorded_read(bytes_str(&first), &back, &e, &line), __FILE__, __LINE__, "line %u: %s\n%s",
+                     line, e.text, bytes_str(&first));
+        recorded_write(&back, &second);
+        CHECK_STR(bytes_str(&second), bytes_str(&first));
+        CHECK_INT(back.n, r.n);
+        recorded_free(&r);
+        recorded_free(&back);
+        bytes_free(&first);
+        bytes_free(&second);
+        if (check_failed())
+            break;
+    }
+}
+
+TEST(text_form_says_what_is_wrong)
+{
+    static const struct {
+        const char *text, *want;
+        unsigned line;
+    } bad[] = {
+        {"Home\nCtrl+Foo\n", "there is no key “Ctrl+Foo”", 2},
+        {"\"open", "the quotation mark at the end is missing", 1},
+        {"\n\n\"a\\q\"", "after a backslash", 3},
+        {"\"\\x4\"", "after a backslash", 1},
+        {"paste", "stands in quotation marks", 1},
+        {"answer Replace", "stands in quotation marks", 1},
+    };
+    for (size_t i = 0; i < sizeof bad / sizeof *bad; i++) {
+        Recorded r = {0};
+        Err e = {""};
+        unsigned line = 0;
+        CHECK(!recorded_read(bad[i].text, &r, &e, &line));
+        CHECK(strstr(e.text, bad[i].want));
+        CHECK_INT(line, bad[i].line);
+        recorded_free(&r);
+    }
+    Recorded r = {0};
+    Err e;
+    unsigned line;
+    CHECK(recorded_read("-- a remark\nHome Home\n\"a\\n\" -- another\n\r\n", &r, &e, &line));
+    CHECK_INT(r.n, 4);
+    CHECK_INT(r.steps[3].key.code, K_ENTER);
+    recorded_free(&r);
+}
