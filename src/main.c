@@ -11,6 +11,7 @@
 #include "files/privileged.h"
 #include "screen/loop.h"
 #include "script/batch.h"
+#include "script/own_data.h"
 #include "script/script.h"
 #include "session/reading.h"
 #include "view/scroll.h"
@@ -205,7 +206,7 @@ static int print_recoverable(void)
 {
     Editor *ed = app_new();
     Bytes out = {0};
-    script_load_settings(&ed->config, &ed->notices);
+    script_load_settings(&ed->config);
     recovering_print(ed, &out);
     glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
@@ -219,8 +220,9 @@ static int run(char **args, int n, const Options *o)
     Editor *ed = app_new();
     int status = STATUS_USAGE;
     ed->session->rules.plain = o->plain;
+    script_describe(ed);
     if (!o->plain)
-        script_load_settings(&ed->config, &ed->notices);
+        script_load(ed);
     bool ready = o->demo || o->lesson ? make_demo(ed, &e) : open_all(ed, args, n, o);
     if (ready && ed->session->n_files == 0)
         editor_show(ed, session_add(ed->session, (Text){0}));
@@ -235,6 +237,7 @@ static int run(char **args, int n, const Options *o)
     if (!app_end(ed, &lost))
         complain(lost.text);
     practice_remove(ed->session);
+    script_free(ed);
     app_free(ed);
     if (e.text[0])
         complain(e.text);
@@ -253,7 +256,7 @@ static void complain_of_option(const char *word)
 static int help_privileged(const char *path)
 {
     Editor *ed = app_new();
-    script_load_settings(&ed->config, &ed->notices);
+    script_load_settings(&ed->config);
     const Settings *set = &ed->config.settings;
     int status = privileged_helper(path, (unsigned)set->backup_keep, set->backup_folder);
     app_free(ed);
@@ -264,7 +267,7 @@ static int help_privileged(const char *path)
 static bool find_kind(Options *o)
 {
     if (o->kind_name && !o->plain)
-        script_load_data();
+        own_data_load();
     o->kind = o->kind_name ? kind_named(o->kind_name) : NULL;
     if (o->kind || !o->kind_name)
         return true;

@@ -129,9 +129,9 @@ void edit_paste_ends(Editor *ed)
     ed->typing->pasting = 0;
 }
 
-/* Terminals send the line ends of a paste as CR, LF or both. */
-static void with_own_ends(const char *bytes, size_t n, const char *end, Bytes *out)
+void edit_own_ends(const OpenFile *f, const char *bytes, size_t n, Bytes *out)
 {
+    const char *end = text_format_line_end(&f->format);
     for (size_t i = 0; i < n;) {
         size_t k = i;
         while (k < n && bytes[k] != '\r' && bytes[k] != '\n')
@@ -155,7 +155,7 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
     }
     ed->typing->after_cr = n && bytes[n - 1] == '\r';
     Bytes out = {0};
-    with_own_ends(bytes, n, text_format_line_end(&v->file->format), &out);
+    edit_own_ends(v->file, bytes, n, &out); /* terminals send those of a paste in any way */
     size_t at = v->cursor.at, removed = 0, from, to;
     if (view_marked(v, &from, &to)) {
         at = from;

@@ -22,6 +22,8 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
 bool edit_indent_is_fresh(const View *v);
 /* Takes such blanks away where the cursor has left them. */
 void edit_tidy(Editor *ed);
+/* Adds n bytes to `out`, with the line ends of that file in place of CR, LF or both. */
+void edit_own_ends(const OpenFile *f, const char *bytes, size_t n, Bytes *out);
 /* Is what comes now a part of a paste that has begun? */
 bool edit_paste_goes_on(const Editor *ed);
 /* Something else came: what was pasted so far is a step. */

@@ -35,7 +35,9 @@ typedef struct Kept {
 typedef struct KeptAll {
     Kept **at;
     size_t n;
-    bool stale; /* the file was saved since it was read */
+    bool stale;    /* the file was saved since it was read */
+    char **labels; /* of those that are gone: histories may name them */
+    size_t n_labels;
 } KeptAll;
 
 /* ---- as commands ---- */
@@ -59,11 +61,13 @@ static char *label_of(const char *name)
 
 static void drop(Editor *ed, Kept *k)
 {
+    KeptAll *all = ed->kept;
     config_forget(&ed->config, &k->command);
     ed->running.before = NULL;
     recorded_free(&k->what);
     free(k->name);
-    free(k->label);
+    all->labels = array_room(all->labels, all->n_labels, sizeof *all->labels);
+    all->labels[all->n_labels++] = k->label;
     free(k);
 }
 
@@ -108,6 +112,9 @@ static void drop_all(Editor *ed)
 {
     for (size_t i = 0; i < ed->kept->n; i++)
         drop(ed, ed->kept->at[i]);
+    for (size_t i = 0; i < ed->kept->n_labels; i++)
+        free(ed->kept->labels[i]);
+    free(ed->kept->labels);
     free(ed->kept->at);
     *ed->kept = (KeptAll){0};
 }
@@ -338,7 +345,8 @@ static void note_words(const Recorded *r, Bytes *out)
     bytes_free(&text);
 }
 
-static void add_row(const Editor *ed, Panel *p, long id, const char *name, const Recorded *r, const Command *c)
+static void add_row(const Editor *ed, Panel *p, long id, const char *name, const Recorded *r,
+                    const Command *c)
 {
     Bytes note = {0};
     char key[COMMAND_KEY_MAX] = "";
@@ -480,8 +488,9 @@ static const Command cmd_recordings = {
     .letter = 's',
     .help = "Play, name, change and remove what was recorded",
     .words = "macros list keep name",
-    .more = "What is kept under a name is a command of that name, in the menu Yours, and can be put on a key. "
-            "Its keys stand in recordings.lua in words, where they can be changed.",
+    .more =
+        "What is kept under a name is a command of that name, in the menu Yours, and can be put on a key. "
+        "Its keys stand in recordings.lua in words, where they can be changed.",
     .run = run_recordings,
 };
 

@@ -273,10 +273,10 @@ static bool go_line(Editor *ed, Play *play)
 /* Before a time: false when that was all. */
 static bool next_time(Editor *ed, Play *play)
 {
-    bool more = play->how == PLAY_MARKED_LINES     ? go_line(ed, play)
-                : play->how == PLAY_WHILE_IT_WORKS ? play->done < MOST &&
-                                                         !(play->done && nothing_changed(ed, play))
-                                                   : play->done < play->times;
+    bool more = play->how == PLAY_MARKED_LINES ? go_line(ed, play)
+                : play->how == PLAY_WHILE_IT_WORKS
+                    ? play->done < MOST && !(play->done && nothing_changed(ed, play))
+                    : play->done < play->times;
     if (more)
         note_before(ed, play);
     return more;
@@ -420,7 +420,8 @@ static void go_on(Editor *ed, size_t depth, int ms)
         if (must_wait(ed))
             wait_a_moment(ed);
         else
-            for (int i = 0; i < 16 && p->n > depth && !must_wait(ed) && !host_first(ed) && !ed->host.leave; i++)
+            for (int i = 0; i < 16 && p->n > depth && !must_wait(ed) && !host_first(ed) && !ed->host.leave;
+                 i++)
                 step_on(ed);
     }
     if (p->n == 0)

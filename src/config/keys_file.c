@@ -57,7 +57,8 @@ static bool change(OwnFile *f, Key key, const char *entry, Err *e)
             continue;
         }
         if (!whole)
-            return err_set(e, "Line %zu of %s goes on in the next; change it there by hand", line + 1, f->path);
+            return err_set(e, "Line %zu of %s goes on in the next; change it there by hand", line + 1,
+                           f->path);
         own_file_put(f, line, 1, done ? "" : entry); /* only the first stays */
         at += done ? 0 : strlen(entry);
         line += !done && *entry;

@@ -52,8 +52,8 @@ bool own_file_write(OwnFile *f, Err *e)
     char *folder = sys_folder_of(f->path);
     Text t = {0};
     bool ok = sys_make_folders(folder) || err_set(e, "Cannot make the folder %s", folder);
-    ok = ok && (text_insert(&t, 0, bytes_str(&f->text), f->text.len) ||
-                err_set(e, "There is not enough memory"));
+    ok = ok &&
+         (text_insert(&t, 0, bytes_str(&f->text), f->text.len) || err_set(e, "There is not enough memory"));
     ok = ok && save_file(f->path, t, NULL, &f->disk, e);
     text_drop(&t);
     free(folder);

@@ -44,6 +44,12 @@ void registry_add_menu(Registry *r, const char *title, char letter, const char *
     }
 }
 
+void registry_add_call(Registry *r, const CallHelp *c)
+{
+    r->calls = array_room(r->calls, r->n_calls, sizeof *r->calls);
+    r->calls[r->n_calls++] = c;
+}
+
 /* ---- a person's own ---- */
 
 static const char yours = 'y';
@@ -132,6 +138,7 @@ void registry_free(Registry *r)
         free(r->menus[i].commands);
     free(r->menus);
     free(r->commands);
+    free(r->calls);
     *r = (Registry){0};
 }
 

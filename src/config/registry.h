@@ -18,12 +18,12 @@ typedef struct Args {
 } Args;
 
 enum {
-    CMD_MOVES = 1,   /* moves the cursor: Shift with its key marks */
-    CMD_REPEATS = 2, /* a count runs it that often; others get the count in Args */
-    CMD_TYPING = 4,  /* stands on a key of its own on every keyboard; in no menu */
-    CMD_CHANGES = 8, /* changes the text: not while looking only */
-    CMD_JUMPS = 16,  /* may go far: "jump back" returns to where it began */
-    CMD_FILE = 32,   /* speaks of the file that is shown: a help page has none */
+    CMD_MOVES = 1,      /* moves the cursor: Shift with its key marks */
+    CMD_REPEATS = 2,    /* a count runs it that often; others get the count in Args */
+    CMD_TYPING = 4,     /* stands on a key of its own on every keyboard; in no menu */
+    CMD_CHANGES = 8,    /* changes the text: not while looking only */
+    CMD_JUMPS = 16,     /* may go far: "jump back" returns to where it began */
+    CMD_FILE = 32,      /* speaks of the file that is shown: a help page has none */
     CMD_ADVANCES = 128, /* when it moves and changes nothing, there is nothing further that way */
     CMD_LEAVES = 64,    /* leads away from the text that is shown: a help page gives way first */
 };
@@ -45,6 +45,13 @@ typedef struct Command {
     void (*run)(Editor *ed, const Args *args);
 } Command;
 
+/* A call of scripts, as help describes it. */
+typedef struct CallHelp {
+    const char *name;
+    const char *form; /* how it is written: "line(NUMBER)" */
+    const char *help;
+} CallHelp;
+
 typedef struct Menu {
     const char *title; /* NULL: it does not stand on the bar */
     char letter;
@@ -60,6 +67,8 @@ typedef struct Registry {
     size_t n_menus, n_titles;
     const Command **commands; /* all of them */
     size_t n;
+    const CallHelp **calls;
+    size_t n_calls;
 } Registry;
 
 /* Adds commands, up to NULL. They are in no menu yet. */
@@ -76,6 +85,7 @@ bool registry_add_own(Registry *r, Command *c, const char *route, Err *e);
 /* Takes it out again, wherever it stands. */
 void registry_remove(Registry *r, const Command *c);
 void registry_free(Registry *r);
+void registry_add_call(Registry *r, const CallHelp *c);
 
 /* The command of that name (of n bytes), or NULL. */
 const Command *registry_find(const Registry *r, const char *name, size_t n);

@@ -68,6 +68,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Pairs of a letter on your keyboard and the Latin one it stands for in menus"},
     {"word_pairs", SETTING_TEXT, "", NULL, 0, 0, AT(word_pairs),
      "Further words to flip, such as: open shut, hot cold"},
+    {"scripts_may", SETTING_TEXT, "", NULL, 0, 0, AT(scripts_may),
+     "What scripts may use of Lua that reaches further than the texts: io, os, load, require"},
 };
 
 /* ---- values ---- */

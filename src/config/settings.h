@@ -43,6 +43,7 @@ typedef struct Settings {
     char root_program[256];
     char save_in_place[256];
     char backup_folder[256];
+    char scripts_may[256];
 } Settings;
 
 typedef enum SettingType { SETTING_BOOL, SETTING_INT, SETTING_CHOICE, SETTING_TEXT } SettingType;
@@ -57,7 +58,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 29 };
+enum { SETTINGS_COUNT = 30 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -393,6 +393,8 @@ void doc_fold(Doc *d, DocSpot since, const char *verb)
 {
     DocSpot base = not_before_fixed(d, since);
     State way;
+    if (d->group) /* whoever began it may hold states by their numbers */
+        return;
     d->open = false;
     if (d->n_states == base.states || !way_from(d, base, &way))
         return;

@@ -65,7 +65,7 @@ typedef struct DocSpot {
 
 DocSpot doc_spot(const Doc *d);
 /* Makes what was changed since then one step, called `verb` (not copied). States that were written somewhere
- * in between stay, and so do all if the present one did not come from that spot. */
+ * in between stay, and so do all if the present one did not come from that spot, or in a group. */
 void doc_fold(Doc *d, DocSpot since, const char *verb);
 
 /* Go one step back or forward; false when there is none. *cursor: where to look. */

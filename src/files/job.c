@@ -17,11 +17,8 @@ static void close_end(int *fd)
     *fd = -1;
 }
 
-static void become(const char *command, const char *path, int in, int out, int err)
+static void become(char *const *words, const char *path, int in, int out, int err)
 {
-    const char *shell = getenv("SHELL");
-    if (!shell || shell[0] != '/')
-        shell = "/bin/sh";
     setsid();
     dup2(in, 0);
     dup2(out, 1);
@@ -31,12 +28,22 @@ static void become(const char *command, const char *path, int in, int out, int e
     else
         unsetenv("SQUILL_FILE");
     setenv("TERM", "dumb", 1); /* what it prints goes into a text */
-    execl(shell, shell, "-c", command, (char *)NULL);
-    execl("/bin/sh", "sh", "-c", command, (char *)NULL);
+    execvp(words[0], words);
+    if (errno != ENOENT)
+        _exit(126);
     _exit(127);
 }
 
 bool job_start(Job *j, const char *command, Text input, const char *path, Err *e)
+{
+    const char *shell = getenv("SHELL");
+    if (!shell || shell[0] != '/' || access(shell, X_OK) != 0)
+        shell = "/bin/sh";
+    char *const words[] = {(char *)shell, "-c", (char *)command, NULL};
+    return job_start_program(j, words, input, path, e);
+}
+
+bool job_start_program(Job *j, char *const *words, Text input, const char *path, Err *e)
 {
     int in[2], out[2] = {-1, -1}, err[2] = {-1, -1};
     *j = (Job){.to = -1, .from = -1, .errors = -1};
@@ -52,7 +59,7 @@ bool job_start(Job *j, const char *command, Text input, const char *path, Err *e
         return err_set(e, "Cannot run it: %s", err_os(code));
     }
     if (j->pid == 0)
-        become(command, path, in[0], out[1], err[1]);
+        become(words, path, in[0], out[1], err[1]);
     close(in[0]);
     close(out[1]);
     close(err[1]);

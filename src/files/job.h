@@ -1,4 +1,4 @@
-/* Running a command of the person's shell beside the program: its input comes from a
+/* Running a program, or a command of the person's shell, beside this one: its input comes from a
  * text, its output is gathered up to a bound. */
 #ifndef JOB_H
 #define JOB_H
@@ -26,6 +26,8 @@ typedef struct Job {
 /* Starts `command` by $SHELL -c; `input` is kept until the end. Its environment is ours and
  * SQUILL_FILE, the path of the text (if not NULL). False with the reason in e. */
 bool job_start(Job *j, const char *command, Text input, const char *path, Err *e);
+/* The same with a program and its arguments, up to NULL, and no shell. */
+bool job_start_program(Job *j, char *const *words, Text input, const char *path, Err *e);
 /* What to wait for; returns how many. */
 size_t job_fds(const Job *j, struct pollfd *out);
 /* Moves what can be moved without waiting; true once it has ended. */

@@ -154,7 +154,7 @@ static bool run_file(const char *path, const BatchWish *w)
     ed->session->rules.strict = w->strict;
     ed->stop = (Stop){is_interrupted, NULL};
     if (!w->plain)
-        script_load_settings(&ed->config, &ed->notices);
+        script_load(ed);
     ed->notices.text[0] = 0;
     bool ok = filter ? open_input(ed, &x, &e) : open_file(ed, path, w, &e);
     if (ok) {
@@ -183,6 +183,8 @@ static bool run_file(const char *path, const BatchWish *w)
         fputc('\n', to);
     }
     bytes_free(&report);
+    app_end(ed, &e);
+    script_free(ed);
     app_free(ed);
     return ok;
 }

@@ -1,320 +1,75 @@
 #include "script/script.h"
 
-#include "base/array.h"
-#include "base/folder.h"
-#include "base/mem.h"
 #include "base/sys.h"
-#include "base/trusted.h"
-#include "frame/theme.h"
-#include "kinds/kinds.h"
+#include "commands/kept.h"
+#include "script/calls.h"
+#include "script/engine.h"
+#include "script/lines.h"
+#include "script/own_data.h"
 
-#include <lauxlib.h>
-#include <lua.h>
-
-#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
-enum {
-    STEPS_MAX = 100000,       /* of a statement, in instructions */
-    FILE_STEPS_MAX = 1000000, /* of a whole file */
-    LINES_MAX = 50,
-    MEMORY_MAX = 16 * 1024 * 1024,
-};
-
-static const char reading_key; /* its address names the reading in Lua's registry */
-
-/* What a running line may reach: it is found by its address in the registry. */
-typedef struct Reading {
-    Config *config;
-    const char *path;
-    bool keys;
-    char *error;           /* of the present line; "" or a text */
-    int steps, line_steps; /* that are left for the file, and for the statement */
-} Reading;
-
-enum { STEPS_AT_ONCE = 1000 };
-
-/* Called every so many instructions. The reading is found by its address in the registry. */
-static void count_steps(lua_State *L, lua_Debug *info)
+/* The files of one name: the machine's first, then the person's. */
+static void load_lines(Config *c, const char *name, bool keys)
 {
-    (void)info;
-    lua_rawgetp(L, LUA_REGISTRYINDEX, &reading_key);
-    Reading *r = lua_touserdata(L, -1);
-    lua_pop(L, 1);
-    r->steps -= STEPS_AT_ONCE;
-    r->line_steps -= STEPS_AT_ONCE;
-    if (r->steps <= 0)
-        luaL_error(L, "the file takes too long");
-    if (r->line_steps <= 0)
-        luaL_error(L, "it does not come to an end");
-}
-
-static bool value_text(lua_State *L, int index, char *out, size_t cap)
-{
-    int isnum;
-    lua_Integer n;
-    switch (lua_type(L, index)) {
-    case LUA_TBOOLEAN:
-        snprintf(out, cap, "%s", lua_toboolean(L, index) ? "true" : "false");
-        return true;
-    case LUA_TNUMBER:
-        n = lua_tointegerx(L, index, &isnum);
-        if (isnum)
-            snprintf(out, cap, "%lld", (long long)n);
-        return isnum;
-    case LUA_TSTRING:
-        snprintf(out, cap, "%s", lua_tostring(L, index));
-        return true;
-    default:
-        return false;
-    }
-}
-
-/* Called for "name = value" and, on the table `does`, for does["…"] = value. */
-static int assigned(lua_State *L)
-{
-    Reading *r = lua_touserdata(L, lua_upvalueindex(1));
-    bool on_keys = lua_toboolean(L, lua_upvalueindex(2));
-    char value[512];
-    Err e = {""};
-    if (lua_type(L, 2) != LUA_TSTRING)
-        return luaL_error(L, "a name is expected");
-    const char *name = lua_tostring(L, 2);
-    if (!value_text(L, 3, value, sizeof value))
-        return luaL_error(L, "%s: a text, a whole number, true or false is expected", name);
-    bool ok;
-    if (on_keys && lua_type(L, 3) == LUA_TBOOLEAN && !lua_toboolean(L, 3))
-        ok = config_set_key(r->config, name, NULL, &e);
-    else if (on_keys)
-        ok = config_set_key(r->config, name, value, &e);
-    else if (r->keys)
-        ok = err_set(&e, "lines here look like does[\"F5\"] = \"command\"");
-    else
-        ok = settings_set(r->config, name, value, r->path, &e);
-    return ok ? 0 : luaL_error(L, "%s", e.text);
-}
-
-/* Pushes an empty table that reports what is assigned in it. */
-static void push_reporter(lua_State *L, Reading *r, bool on_keys)
-{
-    lua_newtable(L);
-    lua_newtable(L);
-    lua_pushlightuserdata(L, r);
-    lua_pushboolean(L, on_keys);
-    lua_pushcclosure(L, assigned, 2);
-    lua_setfield(L, -2, "__newindex");
-    if (!on_keys) { /* reading the global `does`, or by its former name `key`, gives the table for keys */
-        lua_newtable(L);
-        push_reporter(L, r, true);
-        lua_pushvalue(L, -1);
-        lua_setfield(L, -3, "key");
-        lua_setfield(L, -2, "does");
-        lua_setfield(L, -2, "__index");
-    }
-    lua_setmetatable(L, -2);
-}
-
-static bool incomplete(const char *message)
-{
-    size_t n = strlen(message);
-    return n >= 5 && strcmp(message + n - 5, "<eof>") == 0;
-}
-
-/* Runs one statement. 1 done, 0 it goes on in the next line, -1 wrong (the reason in r->error). */
-static int run_line(lua_State *L, Reading *r, const char *line, size_t n, bool last)
-{
-    int result = 1;
-    if (luaL_loadbufferx(L, line, n, "=", "t") != LUA_OK) {
-        result = !last && incomplete(lua_tostring(L, -1)) ? 0 : -1;
-    } else {
-        push_reporter(L, r, false);
-        lua_setupvalue(L, -2, 1);
-        r->line_steps = STEPS_MAX;
-        lua_pushlightuserdata(L, r);
-        lua_rawsetp(L, LUA_REGISTRYINDEX, &reading_key);
-        lua_sethook(L, count_steps, LUA_MASKCOUNT, STEPS_AT_ONCE);
-        if (lua_pcall(L, 0, 0, 0) != LUA_OK)
-            result = -1;
-    }
-    if (result < 0) {
-        const char *text = lua_tostring(L, -1);
-        const char *colon = text && text[0] == ':' ? strstr(text, ": ") : NULL;
-        free(r->error);
-        r->error = mem_string(colon ? colon + 2 : text ? text : "not understood");
-    }
-    lua_settop(L, 0);
-    return result;
-}
-
-static void run_lines(lua_State *L, Reading *r, const char *bytes, size_t n)
-{
-    unsigned number = 1;
-    const char *end = bytes + n;
-    for (const char *p = bytes; p < end;) {
-        const char *stop = p;
-        unsigned lines = 0;
-        int done = 0;
-        while (done == 0) {
-            const char *next = memchr(stop, '\n', (size_t)(end - stop));
-            stop = next ? next + 1 : end;
-            lines++;
-            done = run_line(L, r, p, (size_t)(stop - p), stop == end || lines == LINES_MAX);
-        }
-        if (done < 0) {
-            config_problem(&r->config->problems, r->path, number, r->error);
-            if (lines > 1) { /* only the line where it began is lost */
-                stop = memchr(p, '\n', (size_t)(end - p));
-                stop = stop ? stop + 1 : end;
-                lines = 1;
-            }
-        }
-        number += lines;
-        p = stop;
-    }
-}
-
-/* Memory for Lua: a wrong line must not take all there is. */
-static void *bounded(void *ctx, void *old, size_t old_size, size_t size)
-{
-    size_t *used = ctx;
-    size_t before = old ? old_size : 0;
-    if (size == 0) {
-        free(old);
-        *used -= before;
-        return NULL;
-    }
-    if (size > before && *used + (size - before) > MEMORY_MAX)
-        return NULL;
-    void *p = realloc(old, size);
-    if (p)
-        *used += size - before;
-    return p;
-}
-
-/* The bytes of a file that may tell us what to do; NULL when there are none to be had. The caller frees them.
- */
-static char *read_trusted(Bytes *problems, const char *path, size_t *length)
-{
-    Err e;
-    char *bytes = trusted_read(path, length, &e);
-    if (!bytes && e.text[0])
-        config_problem(problems, path, 0, e.text);
-    return bytes;
-}
-
-static void load_file(Config *cfg, const char *path, bool keys)
-{
-    size_t n, used = 0;
-    char *bytes = read_trusted(&cfg->problems, path, &n);
-    if (!bytes)
-        return;
-    lua_State *L = lua_newstate(bounded, &used);
-    Reading r = {.config = cfg, .path = path, .keys = keys, .steps = FILE_STEPS_MAX};
-    if (L) {
-        run_lines(L, &r, bytes, n);
-        lua_close(L);
-    }
-    free(r.error);
-    free(bytes);
-}
-
-static void load_both(Config *cfg, const char *folder)
-{
-    Bytes path = {0};
-    bytes_printf(&path, "%s/settings.lua", folder);
-    load_file(cfg, path.at, false);
-    bytes_clear(&path);
-    bytes_printf(&path, "%s/keys.lua", folder);
-    load_file(cfg, path.at, true);
-    bytes_free(&path);
-}
-
-/* ---- kinds and themes ---- */
-
-typedef struct Names {
-    char **at;
-    size_t n;
-} Names;
-
-static bool add_name(int fd, const char *name, void *ctx)
-{
-    (void)fd;
-    Names *names = ctx;
-    size_t n = strlen(name);
-    if (name[0] == '.' || n < 5 || strcmp(name + n - 4, ".lua") != 0)
-        return true;
-    names->at = array_room(names->at, names->n, sizeof *names->at);
-    names->at[names->n++] = mem_string(name);
-    return true;
-}
-
-static int by_name(const void *a, const void *b)
-{
-    return strcmp(*(char *const *)a, *(char *const *)b);
-}
-
-/* What is wrong in them. */
-static Bytes data_problems;
-
-/* Called with the file's path. */
-static void note_problem(void *ctx, unsigned line, const char *words)
-{
-    config_problem(&data_problems, ctx, line, words);
-}
-
-typedef bool (*AddData)(const char *bytes, size_t n, PlainProblem problem, void *ctx);
-
-static void load_folder(const char *folder, const char *below, AddData add)
-{
-    Bytes path = {0};
-    Names names = {0};
-    bytes_printf(&path, "%s/%s", folder, below);
-    folder_read(path.at, add_name, &names);
-    if (names.n)
-        qsort(names.at, names.n, sizeof *names.at, by_name);
-    for (size_t i = 0; i < names.n; i++) {
-        size_t n;
-        bytes_clear(&path);
-        bytes_printf(&path, "%s/%s/%s", folder, below, names.at[i]);
-        char *bytes = read_trusted(&data_problems, path.at, &n);
-        if (bytes)
-            add(bytes, n, note_problem, path.at);
-        free(bytes);
-        free(names.at[i]);
-    }
-    free(names.at);
-    bytes_free(&path);
-}
-
-void script_load_data(void)
-{
-    static bool loaded;
-    if (loaded)
-        return;
-    loaded = true;
     char *own = sys_own_folder("CONFIG");
     const char *const folders[] = {CONFIG_MACHINE_FOLDER, own};
+    static const SetBy setters[] = {BY_MACHINE, BY_PERSON};
     for (size_t i = 0; i < 2 && folders[i]; i++) {
-        load_folder(folders[i], "kinds", kinds_add);
-        load_folder(folders[i], "themes", theme_add);
+        Bytes path = {0};
+        bytes_printf(&path, "%s/%s", folders[i], name);
+        c->setter = setters[i];
+        lines_load(c, path.at, keys);
+        bytes_free(&path);
     }
+    c->setter = BY_THIS_RUN;
     free(own);
 }
 
-void script_load_settings(Config *cfg, Notices *notices)
+static void report(const Config *c, Notices *notices)
 {
-    char *own = sys_own_folder("CONFIG");
-    script_load_data();
-    bytes_add_str(&cfg->problems, bytes_str(&data_problems));
-    load_both(cfg, CONFIG_MACHINE_FOLDER);
-    if (own)
-        load_both(cfg, own);
-    free(own);
+    const char *problems = bytes_str(&c->problems);
     size_t n = 0;
-    for (const char *p = bytes_str(&cfg->problems); *p; p++)
+    for (const char *p = problems; *p; p++)
         n += *p == '\n';
     if (n)
-        notices_warn(notices, "%.*s%s", (int)strcspn(cfg->problems.at, "\n"), cfg->problems.at,
+        notices_warn(notices, "%.*s%s", (int)strcspn(problems, "\n"), problems,
                      n > 1 ? " (there is more: help settings)" : "");
+}
+
+void script_load_settings(Config *c)
+{
+    own_data_load();
+    bytes_add_str(&c->problems, own_data_problems());
+    load_lines(c, "settings.lua", false);
+}
+
+void script_describe(Editor *ed)
+{
+    calls_describe(&ed->config.registry);
+}
+
+bool script_run(Editor *ed, const char *name, const char *bytes, size_t n, Err *e)
+{
+    return engine_run_text(ed, name, bytes, n, e);
+}
+
+void script_run_events(Editor *ed)
+{
+    engine_run_events(ed);
+}
+
+void script_free(Editor *ed)
+{
+    engine_free(ed);
+}
+
+void script_load(Editor *ed)
+{
+    script_load_settings(&ed->config);
+    kept_load(ed);
+    engine_load_start(ed);
+    load_lines(&ed->config, "keys.lua", true); /* which may name commands of the others */
+    report(&ed->config, &ed->notices);
 }

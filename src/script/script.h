@@ -1,16 +1,22 @@
-/* The Lua side: settings and keys as plain data. */
+/* What the machine's and the person's files say: settings, keys, kinds, themes, recordings, scripts. The
+ * machine's are read first. A wrong line is left out and noted in Config.problems. */
 #ifndef SCRIPT_H
 #define SCRIPT_H
 
-#include "base/notices.h"
-#include "config/config.h"
+#include "ui/editor.h"
 
-/* Reads kinds and themes, settings.lua and keys.lua, those of the machine first, then the person's. A wrong
- * line is left out and noted in Config.problems, of which the first is reported in `notices`; the others
- * count. */
-void script_load_settings(Config *c, Notices *notices);
-/* Kinds and themes alone, once: they are the same for every text. What is wrong in them is reported by the
- * former. */
-void script_load_data(void);
+/* All of it. The first thing that is wrong is reported; the others count. */
+void script_load(Editor *ed);
+/* Runs a script of n bytes, called `name` in messages, on the file that is shown. False with the reason in e,
+ * and then nothing was changed. */
+bool script_run(Editor *ed, const char *name, const char *bytes, size_t n, Err *e);
+/* What scripts wanted called for files that were opened or saved meanwhile; for callers without a loop. */
+void script_run_events(Editor *ed);
+/* What it holds; after app_end. */
+void script_free(Editor *ed);
+/* Describes the calls of scripts for help. */
+void script_describe(Editor *ed);
+/* Settings, kinds and themes alone: nothing of it runs. */
+void script_load_settings(Config *c);
 
 #endif

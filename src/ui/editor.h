@@ -77,6 +77,7 @@ typedef struct Editor {
     struct Recorder *recorder; /* commands/recording.h */
     struct KeptAll *kept;      /* commands/kept.h */
     struct Player *player;     /* commands/playing.h */
+    struct Script *script;     /* script/engine.h */
     struct Pointer *pointer;   /* app/pointer.h */
     struct AppState *app;      /* app/app.h */
     /* Does what that key or paste does, as if a person had pressed it; set by app. */

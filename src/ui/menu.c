@@ -103,7 +103,7 @@ static void open_char(Editor *ed, MenuLayer *m, uint32_t typed)
     char name[KEY_NAME_MAX];
     if (!run_letter(ed, m, menu_char(ed, typed)))
         decline(ed, "Nothing in %s has the letter %s", menu_of(ed, m)->title,
-            key_written((Key){.code = K_CHAR, .ch = typed}, name));
+                key_written((Key){.code = K_CHAR, .ch = typed}, name));
 }
 
 /* ---- keys ---- */

@@ -49,21 +49,23 @@ static void set_by_hand(Editor *ed, const uint8_t *bytes, size_t n)
 
 int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
 {
-    static const char *const files[] = {".config/steady-quill/settings.lua", ".config/steady-quill/keys.lua",
-                                        ".editorconfig"};
+    enum { FILES = 5, RULES = 4 };
+    static const char *const files[FILES] = {
+        ".config/steady-quill/settings.lua", ".config/steady-quill/keys.lua",
+        ".config/steady-quill/start.lua", ".config/steady-quill/recordings.lua", ".editorconfig"};
     char path[200];
     fuzz_home();
     Editor *ed = app_new();
-    unsigned which = fuzz_byte(&bytes, &n) % 4;
+    unsigned which = fuzz_byte(&bytes, &n) % (FILES + 1);
     ed->session->rules.plain = true;
-    for (unsigned i = 0; i < 3; i++)
+    for (unsigned i = 0; i < FILES; i++)
         fuzz_put(files[i], i == which ? (const void *)bytes : "", i == which ? n : 0);
-    if (which == 3)
+    if (which == FILES)
         set_by_hand(ed, bytes, n);
-    else if (which == 2)
+    else if (which == RULES)
         snprintf(path, sizeof path, "%s", fuzz_put("quay/berths.yaml", "open: true\n", 11)), rules_for(path);
     else
-        script_load_settings(&ed->config, &ed->notices);
+        script_load(ed);
     in_bounds(ed);
     Text t = {0};
     MUST(text_insert(&t, 0, "berth true\n\tquay\n", 17));
@@ -75,6 +77,9 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
         keys_press(ed, keys[i]);
         MUST(screen_sound(ed));
     }
+    Err lost;
+    app_end(ed, &lost);
+    script_free(ed);
     app_free(ed);
     return 0;
 }

@@ -242,8 +242,8 @@ TEST(branches_stay)
     doc_free(d);
 }
 
-/* Whatever was done since a spot becomes one step: one undo leads to the text that stood there, one redo back.
- * What was written somewhere in between, or what came from elsewhere, is left alone. */
+/* Whatever was done since a spot becomes one step: one undo leads to the text that stood there, one redo
+ * back. What was written somewhere in between, or what came from elsewhere, is left alone. */
 TEST(folding_makes_one_step)
 {
     for (int round = 0; round < 2000; round++) {
@@ -284,7 +284,7 @@ TEST(folding_makes_one_step)
         holds(d, ended);
         if (written) {
             CHECK(doc_states(d) > written); /* it is still there by its number */
-        } else if (from != spot.now) { /* it went back further, or elsewhere */
+        } else if (from != spot.now) {      /* it went back further, or elsewhere */
             CHECK_INT(doc_states(d), states);
         } else {
             CHECK_INT(doc_states(d), spot.states + (doc_state_now(d) != spot.now));

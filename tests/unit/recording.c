@@ -48,12 +48,15 @@ static const struct {
     {"by routes", "a\nb\nc\n", "Esc t o * Home Down Esc t o Esc t p", "*a\n*b\nc\n", NULL},
     {"a count", "a\nb\nc\nd\n", "F7 Home * Down F7 Esc 2 F8", "*a\n*b\n*c\nd\n", "Played 2 times"},
     {"a count is one step", "a\nb\nc\nd\n", "F7 Home * Down F7 Esc 2 F8 Ctrl+Z", "*a\nb\nc\nd\n", NULL},
-    {"a count beyond the end", "a\nb\nc", "F7 Home * Down F7 Esc 9 F8", "*a\n*b\n*c", "Played 2 times: there"},
-    {"as often as it works, by lines", "a\nb\nc", "F7 Home * Down F7 Esc t m w", "*a\n*b\n*c", "Played 2 times"},
+    {"a count beyond the end", "a\nb\nc", "F7 Home * Down F7 Esc 9 F8", "*a\n*b\n*c",
+     "Played 2 times: there"},
+    {"as often as it works, by lines", "a\nb\nc", "F7 Home * Down F7 Esc t m w", "*a\n*b\n*c",
+     "Played 2 times"},
     {"the movement first", "a\nb\nc", "F7 Down Home * F7 Esc t m w", "a\n*b\n*c", "Played 1 time: there"},
     {"as often as it works, by finding", "x=1\nx=2\nx=3\n", "F7 Ctrl+F = Enter Delete : F7 Esc t m w",
      "x:1\nx:2\nx:3\n", NULL},
-    {"as often as it works, next", "a.b.c.\n", "Ctrl+F . Enter F7 Delete _ Ctrl+N F7 Esc t m w", "a_b_c_\n", NULL},
+    {"as often as it works, next", "a.b.c.\n", "Ctrl+F . Enter F7 Delete _ Ctrl+N F7 Esc t m w", "a_b_c_\n",
+     NULL},
     {"and undone at once", "x=1\nx=2\nx=3\n", "F7 Ctrl+F = Enter Delete : F7 Esc t m w Ctrl+Z",
      "x:1\nx=2\nx=3\n", NULL},
     {"nothing changes any more", "ab\n", "F7 Home F7 Esc t m w", "ab\n", "Played 1 time"},
@@ -65,7 +68,8 @@ static const struct {
      "a\n-\nb\n-\nc\n-", "Played 2 lines"},
     {"on a marked last line", "a\nb", "F7 End ; F7 Down Home Shift+End Esc t m l", "a;\nb;", "Played 1 line"},
     {"on lines, nothing marked", "a\n", "F7 x F7 Esc t m l", "xa\n", "Nothing is marked"},
-    {"undo of lines", "a\nb\nc\n", "F7 End ; F7 Down Shift+Down Shift+Down Esc t m l Ctrl+Z", "a;\nb\nc\n", NULL},
+    {"undo of lines", "a\nb\nc\n", "F7 End ; F7 Down Shift+Down Shift+Down Esc t m l Ctrl+Z", "a;\nb\nc\n",
+     NULL},
     {"undo inside", "", "F7 a b Left Right c Ctrl+Z F7 Esc 3 F8", "abababab", NULL},
     {"undo inside, undone", "", "F7 a b Left Right c Ctrl+Z F7 Esc 3 F8 Ctrl+Z", "ab", NULL},
     {"not found", "a\n", "F7 Ctrl+F q Enter x F7 F8", "xa\n", "stopped at step 3 of 4, Enter: “q” is not in"},
@@ -86,8 +90,7 @@ static const struct {
     {"nor the list of commands", "", "F7 a Ctrl+P r e c o r d - k e y s Enter F8", "aa", NULL},
     {"playing oneself", "", "F7 a F8 b F7 F8", "abab", NULL},
     {"what does nothing stops it", "", "F7 a Ctrl+F12 b F7 F8", "aba", "stopped at step 2 of 3, Ctrl+F12"},
-    {"look only", "a\n", "F7 x Backspace F7 Ctrl+P l o o k - o n l y Enter F8", "a\n",
-     "stopped at step 1"},
+    {"look only", "a\n", "F7 x Backspace F7 Ctrl+P l o o k - o n l y Enter F8", "a\n", "stopped at step 1"},
 };
 
 TEST(play_does_what_the_hand_did)
@@ -120,9 +123,10 @@ TEST(recording_is_shown)
 /* Random keys, played from the same beginning, lead to the same text and place; and one undo leads back. */
 TEST(random_keys_play_the_same)
 {
-    static const char *const keys[] = {"a",     "b",      "Enter",  "Left",      "Right",       "Up",     "Down",
-                                       "Home",  "End",    "Delete", "Backspace", "Shift+Right", "Ctrl+X", "Ctrl+V",
-                                       "Space", "Ctrl+Z", "Ctrl+W", "Ctrl+K",    "Ctrl+Left",   "Esc l d"};
+    static const char *const keys[] = {"a",         "b",           "Enter",  "Left",      "Right",
+                                       "Up",        "Down",        "Home",   "End",       "Delete",
+                                       "Backspace", "Shift+Right", "Ctrl+X", "Ctrl+V",    "Space",
+                                       "Ctrl+Z",    "Ctrl+W",      "Ctrl+K", "Ctrl+Left", "Esc l d"};
     static const char text[] = "grey heron\nberth 4\n\ntide = low\n";
     for (int round = 0; round < 300; round++) {
         Editor *hand = editors_start(text, sizeof text - 1, 24, 80);
@@ -186,15 +190,16 @@ TEST(text_form_comes_back)
                 break;
             default:
                 recorded_add(&r, RECORDED_KEY,
-                             check_random(4) ? (Key){.code = K_CHAR, .ch = (unsigned char)" ]\"\\x-#"[check_random(7)]}
-                                             : (Key){.code = K_BYTE, .ch = 0x80 + check_random(64)},
+                             check_random(4)
+                                 ? (Key){.code = K_CHAR, .ch = (unsigned char)" ]\"\\x-#"[check_random(7)]}
+                                 : (Key){.code = K_BYTE, .ch = 0x80 + check_random(64)},
                              NULL, 0);
             }
         }
         recorded_write(&r, &first);
         CHECK(!strstr(bytes_str(&first), "]]"));
-        check_result(recorded_read(bytes_str(&first), &back, &e, &line), __FILE__, __LINE__, "line %u: %s\n%s",
-                     line, e.text, bytes_str(&first));
+        check_result(recorded_read(bytes_str(&first), &back, &e, &line), __FILE__, __LINE__,
+                     "line %u: %s\n%s", line, e.text, bytes_str(&first));
         recorded_write(&back, &second);
         CHECK_STR(bytes_str(&second), bytes_str(&first));
         CHECK_INT(back.n, r.n);
