@@ -3,6 +3,7 @@
 #include "base/data.h"
 #include "base/folder.h"
 #include "base/sys.h"
+#include "base/trusted.h"
 #include "commands/key_test.h"
 #include "commands/lesson.h"
 #include "commands/opening.h"
@@ -41,8 +42,11 @@ static const char usage[] =
     "      --do 'COMMANDS'\n"
     "                   run commands, separated by ';' or line ends, on each FILE\n"
     "                   without a screen; - goes from standard input to output\n"
-    "      --strict     with --do: it is a failure when something is not found\n"
-    "      --dry-run    with --do: write nothing, show the differences as a patch\n"
+    "      --script FILE\n"
+    "                   run a script on each FILE, and save what it changed\n"
+    "      --strict     with these: it is a failure when something is not found\n"
+    "      --dry-run    with these: write nothing, show the differences as a patch\n"
+    "      --jobs N     with these: N files at the same time; 1: one after the other\n"
     "      --recover    list unsaved and dropped work that can be brought back\n"
     "      --lesson     the guided lesson: ten minutes, on practice copies\n"
     "      --keys       test the keyboard: what a key sends, and what it does here\n"
@@ -54,12 +58,14 @@ static const char usage[] =
     "In the editor, Ctrl+S saves and Ctrl+Q leaves. Esc f r leaves with status 1, so\n"
     "that a program that waits for the text, such as a commit, is called off.\n"
     "\n"
-    "Exit status: 0 done; 1 left with failure, a --do failed, or ended by a signal;\n"
+    "Exit status: 0 done; 1 left with failure, a --do or --script failed, or ended by a signal;\n"
     "2 wrong use.\n";
 
 typedef struct Options {
     bool look, demo, plain, lesson, keys, dry, recover, strict;
     const char *commands; /* of --do, or NULL */
+    const char *script;   /* the file of --script, or NULL */
+    const char *jobs;
     const char *kind_name;
     const Kind *kind;
 } Options;
@@ -289,6 +295,12 @@ static int take_option(int letter, Options *o)
     case 'D':
         o->commands = optarg;
         return -1;
+    case 's':
+        o->script = optarg;
+        return -1;
+    case 'j':
+        o->jobs = optarg;
+        return -1;
     case 'k':
         o->kind_name = optarg;
         return -1;
@@ -308,6 +320,38 @@ static int take_option(int letter, Options *o)
     }
 }
 
+/* Without a screen. */
+static int run_batch(char **files, int n, const Options *o)
+{
+    enum { JOBS_MOST = 16 };
+    BatchWish w = {.commands = o->commands,
+                   .kind = o->kind,
+                   .dry = o->dry,
+                   .strict = o->strict,
+                   .plain = o->plain,
+                   .look = o->look,
+                   .script_name = o->script};
+    Err e = {""}, why = {""};
+    char *end = NULL, *script = NULL;
+    w.jobs = o->jobs ? strtoul(o->jobs, &end, 10) : 0;
+    if (o->jobs && (*end || w.jobs < 1 || w.jobs > JOBS_MOST))
+        err_set(&e, "--jobs is followed by a number from 1 to %d", JOBS_MOST);
+    else if (o->commands && o->script)
+        err_set(&e, "--do and --script do not go together; a script can run commands by do_command");
+    else if (n == 0)
+        err_set(&e, "%s needs the names of files", o->script ? "--script" : "--do");
+    else if (o->script && !(script = trusted_read(o->script, &w.script_length, &why)))
+        err_set(&e, "%s: %s", o->script, why.text[0] ? why.text : "there is no such file");
+    if (e.text[0]) {
+        complain(e.text);
+        return STATUS_USAGE;
+    }
+    w.script = script;
+    int status = batch_run(files, n, &w);
+    free(script);
+    return status;
+}
+
 /* What letters are; words, numbers and months stay as they are written here. Machines without a locale, or
  * with the name of one that is not installed, show UTF-8 too. */
 static void choose_locale(void)
@@ -324,13 +368,14 @@ static void choose_locale(void)
 int main(int argc, char **argv)
 {
     static const struct option longs[] = {
-        {"look", no_argument, NULL, 'l'},    {"demo", no_argument, NULL, 'd'},
-        {"plain", no_argument, NULL, 'p'},   {"do", required_argument, NULL, 'D'},
-        {"recover", no_argument, NULL, 'R'}, {"save-from-pipe", required_argument, NULL, 'P'},
-        {"dry-run", no_argument, NULL, 'n'}, {"lesson", no_argument, NULL, 'L'},
-        {"keys", no_argument, NULL, 'K'},    {"help", no_argument, NULL, 'h'},
-        {"version", no_argument, NULL, 'V'}, {"kind", required_argument, NULL, 'k'},
-        {"strict", no_argument, NULL, 'S'},  {NULL, 0, NULL, 0},
+        {"look", no_argument, NULL, 'l'},       {"demo", no_argument, NULL, 'd'},
+        {"plain", no_argument, NULL, 'p'},      {"do", required_argument, NULL, 'D'},
+        {"recover", no_argument, NULL, 'R'},    {"save-from-pipe", required_argument, NULL, 'P'},
+        {"dry-run", no_argument, NULL, 'n'},    {"lesson", no_argument, NULL, 'L'},
+        {"keys", no_argument, NULL, 'K'},       {"help", no_argument, NULL, 'h'},
+        {"version", no_argument, NULL, 'V'},    {"kind", required_argument, NULL, 'k'},
+        {"strict", no_argument, NULL, 'S'},     {"script", required_argument, NULL, 's'},
+        {"jobs", required_argument, NULL, 'j'}, {NULL, 0, NULL, 0},
     };
     sys_umask(); /* before there are threads */
     choose_locale();
@@ -347,17 +392,15 @@ int main(int argc, char **argv)
     }
     if (!find_kind(&o))
         return STATUS_USAGE;
-    if ((o.dry || o.strict) && !o.commands) {
-        fprintf(stderr, "squill: %s goes with --do\n", o.dry ? "--dry-run" : "--strict");
+    if (o.commands || o.script)
+        return run_batch(argv + optind, argc - optind, &o);
+    if (o.dry || o.strict || o.jobs) {
+        fprintf(stderr, "squill: %s goes with --do or --script\n",
+                o.dry      ? "--dry-run"
+                : o.strict ? "--strict"
+                           : "--jobs");
         return STATUS_USAGE;
     }
-    if (o.commands && optind == argc) {
-        fputs("squill: --do needs the names of files\n", stderr);
-        return STATUS_USAGE;
-    }
-    if (o.commands)
-        return batch_run(argv + optind, argc - optind,
-                         &(BatchWish){o.commands, o.kind, o.dry, o.strict, o.plain, o.look});
     if (o.recover && !isatty(STDOUT_FILENO))
         return print_recoverable();
     if (!isatty(STDOUT_FILENO)) {

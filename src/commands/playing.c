@@ -270,13 +270,25 @@ static bool go_line(Editor *ed, Play *play)
     return true;
 }
 
+/* After the last newline there is nothing more to be worked on. */
+static bool past_the_end(const Editor *ed)
+{
+    const View *v = ed->panes.view;
+    size_t len = text_len(view_text(v));
+    return v->cursor.at == len && len && text_byte(view_text(v), len - 1) == '\n';
+}
+
+static bool still_works(const Editor *ed, const Play *play)
+{
+    return play->done == 0 || (play->done < MOST && !nothing_changed(ed, play) && !past_the_end(ed));
+}
+
 /* Before a time: false when that was all. */
 static bool next_time(Editor *ed, Play *play)
 {
-    bool more = play->how == PLAY_MARKED_LINES ? go_line(ed, play)
-                : play->how == PLAY_WHILE_IT_WORKS
-                    ? play->done < MOST && !(play->done && nothing_changed(ed, play))
-                    : play->done < play->times;
+    bool more = play->how == PLAY_MARKED_LINES     ? go_line(ed, play)
+                : play->how == PLAY_WHILE_IT_WORKS ? still_works(ed, play)
+                                                   : play->done < play->times;
     if (more)
         note_before(ed, play);
     return more;

@@ -5,9 +5,12 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "commands/asking.h"
+#include "commands/playing.h"
 #include "edit/diff.h"
 #include "files/write.h"
+#include "script/own_data.h"
 #include "script/script.h"
+#include "script/workers.h"
 #include "ui/command.h"
 
 #include <errno.h>
@@ -15,8 +18,9 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 
-static volatile sig_atomic_t interrupted;
+static volatile int interrupted; /* the signal's number */
 
 static void interrupt(int number)
 {
@@ -56,6 +60,7 @@ static bool run_commands(Editor *ed, const char *commands, bool filter, Bytes *r
         if (filter && strcmp(line + strspn(line, " \t"), "save") == 0)
             blank = true; /* what comes of it is written anyway */
         bool ok = blank || command_run_line(ed, line, 1, false);
+        playing_finish(ed, 0);
         asking_look(ed);
         if (ed->layer) {
             layers_cancel_all(ed);
@@ -72,7 +77,7 @@ static bool run_commands(Editor *ed, const char *commands, bool filter, Bytes *r
 }
 
 /* As a patch of the file's own bytes, with the name as it was given; for eyes, as text. */
-static bool show_differences(Editor *ed, const char *path, Text before, Err *e)
+static bool show_differences(Editor *ed, const char *path, Text before, FILE *to, Err *e)
 {
     const OpenFile *f = ed->panes.view->file;
     bool eyes = isatty(STDOUT_FILENO);
@@ -87,7 +92,7 @@ static bool show_differences(Editor *ed, const char *path, Text before, Err *e)
                        encoding_write(doc_saved_text(f->doc), &f->encoding, &is, &at, e));
     if (ok)
         diff_unified(eyes ? before : was, eyes ? doc_saved_text(f->doc) : is, name.at, name.at, 3, &out);
-    glyph_print(stdout, bytes_str(&out), out.len);
+    glyph_print(to, bytes_str(&out), out.len);
     bytes_free(&out);
     bytes_free(&name);
     text_drop(&was);
@@ -142,10 +147,33 @@ static bool open_file(Editor *ed, const char *path, const BatchWish *w, Err *e)
     return true;
 }
 
-static bool run_file(const char *path, const BatchWish *w)
+/* Runs the commands or the script on the file that is shown, and has it saved by the latter. */
+static bool run_on_it(Editor *ed, const BatchWish *w, bool filter, Bytes *report, Err *e)
+{
+    if (!w->script)
+        return run_commands(ed, w->commands, filter, report) || err_set(e, "%s", ed->notices.text);
+    OpenFile *f = ed->panes.view->file;
+    FileId id = f->id;
+    notices_clear(&ed->notices);
+    ed->notices.warning = false;
+    script_run_events(ed);
+    if (!script_run(ed, w->script_name, w->script, w->script_length, e))
+        return false;
+    if (ed->notices.text[0])
+        bytes_printf(report, "%s%s", report->len ? "; " : "", ed->notices.text);
+    if (ed->notices.warning)
+        return err_set(e, "%s", ed->notices.text);
+    f = session_file(ed->session, id);
+    bool save = !filter && f && f == ed->panes.view->file && openfile_changed(f);
+    bool ok = !save || run_commands(ed, "save", false, report) || err_set(e, "%s", ed->notices.text);
+    script_run_events(ed);
+    return ok;
+}
+
+static bool run_file(const char *path, const BatchWish *w, FILE *out, FILE *err)
 {
     Editor *ed = app_new();
-    Err e = {""};
+    Err e = {""}, lost;
     Bytes report = {0};
     Encoding x = {.name = ""};
     bool filter = strcmp(path, "-") == 0;
@@ -164,18 +192,16 @@ static bool run_file(const char *path, const BatchWish *w)
         Text before = text_keep(view_text(ed->panes.view));
         if (!filter && !w->dry && !w->plain)
             note_use(ed, &report);
-        ok = run_commands(ed, w->commands, filter, &report);
-        if (!ok)
-            err_set(&e, "%s", ed->notices.text);
-        else if (filter)
+        ok = run_on_it(ed, w, filter, &report, &e);
+        if (ok && filter)
             ok = give_output(ed, &x, &e);
-        else if (w->dry)
-            ok = show_differences(ed, path, before, &e);
+        else if (ok && w->dry)
+            ok = show_differences(ed, path, before, out, &e);
         text_drop(&before);
         if (ok && !filter && openfile_changed(ed->panes.view->file))
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");
     }
-    FILE *to = ok && !w->dry && !filter ? stdout : stderr;
+    FILE *to = ok && !w->dry && !filter ? out : err;
     if (!filter || !ok) {
         print(to, filter ? "standard input" : path);
         print(to, ok ? ": " : ": failed: ");
@@ -183,21 +209,56 @@ static bool run_file(const char *path, const BatchWish *w)
         fputc('\n', to);
     }
     bytes_free(&report);
-    app_end(ed, &e);
+    app_end(ed, &lost);
     script_free(ed);
     app_free(ed);
     return ok;
 }
 
+/* ---- many files ---- */
+
+typedef struct Batch {
+    char **files;
+    const BatchWish *wish;
+} Batch;
+
+static bool run_piece(size_t piece, FILE *out, FILE *err, void *ctx)
+{
+    const Batch *b = ctx;
+    return run_file(b->files[piece], b->wish, out, err);
+}
+
+/* The same file by several names is changed by one after the other. */
+static size_t lane_of(size_t piece, void *ctx)
+{
+    const Batch *b = ctx;
+    struct stat st;
+    return stat(b->files[piece], &st) == 0 ? (size_t)(st.st_ino ^ st.st_dev << 8) : piece;
+}
+
+static void lost_piece(size_t piece, FILE *err, void *ctx)
+{
+    const Batch *b = ctx;
+    print(err, b->files[piece]);
+    fputs(": failed: the process that worked on it has ended\n", err);
+}
+
+enum { FEW = 8 /* files for which no processes are begun */ };
+
 int batch_run(char **files, int n, const BatchWish *w)
 {
-    bool all = true;
     /* What is being written is written to its end; nothing is left lying about. */
     static const int signals[] = {SIGINT, SIGTERM, SIGHUP, SIGQUIT};
     struct sigaction a = {.sa_handler = interrupt};
+    Batch b = {files, w};
+    Work work = {(size_t)n, run_piece, lane_of, lost_piece, &b};
+    size_t at_once = w->jobs ? w->jobs : n < FEW ? 1 : workers_standard();
+    for (int i = 0; i < n; i++)
+        at_once = strcmp(files[i], "-") == 0 ? 1 : at_once; /* there is one standard input */
     for (size_t i = 0; i < sizeof signals / sizeof *signals; i++)
         sigaction(signals[i], &a, NULL);
-    for (int i = 0; i < n && !interrupted; i++)
-        all = run_file(files[i], w) && all;
+    if (!w->plain)
+        own_data_load(); /* once for all */
+    bool all = workers_run(&work, at_once, &interrupted);
     return interrupted ? 128 + interrupted : all ? 0 : 1;
 }

@@ -1,4 +1,4 @@
-/* Commands on files without a screen: squill --do 'COMMANDS' FILE… */
+/* Commands or a script on files without a screen: squill --do 'COMMANDS' FILE…, squill --script FILE FILE… */
 #ifndef BATCH_H
 #define BATCH_H
 
@@ -7,10 +7,14 @@
 #include <stdbool.h>
 
 typedef struct BatchWish {
-    const char *commands; /* separated by ';' or line ends */
-    const Kind *kind;     /* of all files; NULL: as they are */
-    bool dry;             /* write nothing, show the differences as a patch */
-    bool strict;          /* what is not found is a failure */
+    const char *commands; /* separated by ';' or line ends; NULL: a script */
+    const char *script;   /* its bytes */
+    size_t script_length;
+    const char *script_name;
+    size_t jobs;      /* how many files at the same time; 0: as many as there are processors */
+    const Kind *kind; /* of all files; NULL: as they are */
+    bool dry;         /* write nothing, show the differences as a patch */
+    bool strict;      /* what is not found is a failure */
     bool plain, look;
 } BatchWish;
 

@@ -1,5 +1,5 @@
-/* What scripts can call: one table says all about each call. Lines and columns count from 1, columns in characters,
- * as people count them. */
+/* What scripts can call: one table says all about each call. Lines and columns count from 1, columns in
+ * characters, as people count them. */
 #ifndef CALLS_H
 #define CALLS_H
 

@@ -104,7 +104,8 @@ static int call_set(lua_State *L)
     Editor *ed = engine_editor(engine_of(L));
     Err e = {""};
     const char *name = luaL_checkstring(L, 1);
-    const char *value = lua_isboolean(L, 2) ? (lua_toboolean(L, 2) ? "true" : "false") : luaL_checkstring(L, 2);
+    const char *value =
+        lua_isboolean(L, 2) ? (lua_toboolean(L, 2) ? "true" : "false") : luaL_checkstring(L, 2);
     return settings_set(&ed->config, name, value, "a script", &e) ? 0 : luaL_error(L, "%s", e.text);
 }
 
@@ -187,8 +188,8 @@ static int call_do_command(lua_State *L)
     const char *line = luaL_checkstring(L, 1);
     Script *s = engine_of(L);
     Editor *ed = engine_editor(s);
-    if (engine_is_event(s) && !ed->session->rules.batch)
-        return luaL_error(L, "commands cannot be run here");
+    if (!engine_may_command(s))
+        return luaL_error(L, "no command can be run here");
     if (call_file(L) != ed->panes.view->file)
         return luaL_error(L, "commands work on the text that is shown, which %s is not",
                           openfile_name(call_file(L)));
@@ -245,15 +246,19 @@ const ScriptCall editor_calls[] = {
     {{"kind", "kind(NAME)", "Its kind of file; with a name it is of that kind from now on"}, call_kind},
     {{"changed", "changed()", "Has it changes that are not saved?"}, call_changed},
     {{"files", "files()", "A list of the paths of all open files"}, call_files},
-    {{"in_file", "in_file(PATH, FUNCTION)", "Calls it so that all calls speak of that open file"}, call_in_file},
+    {{"in_file", "in_file(PATH, FUNCTION)", "Calls it so that all calls speak of that open file"},
+     call_in_file},
     {{"", "Commands, keys, events", NULL}, NULL},
     {{"command", "command { name = …, run = FUNCTION }",
-      "Adds a command. label, help, words (by which it is found), key and route may be there too; it stands in the "
+      "Adds a command. label, help, words (by which it is found), key and route may be there too; it stands "
+      "in the "
       "menu Yours or where its route says. The function gets a count, and what stood after the name"},
      call_command},
-    {{"does", "does(KEY, LINE)", "Puts a command line on a key or a route, or with false nothing"}, call_does},
+    {{"does", "does(KEY, LINE)", "Puts a command line on a key or a route, or with false nothing"},
+     call_does},
     {{"when", "when(EVENT, FUNCTION)",
-      "Calls it with path and kind of a file that was opened, whose kind was found, that is about to be saved "
+      "Calls it with path and kind of a file that was opened, whose kind was found, that is about to be "
+      "saved "
       "(refuse stops that), or was saved. EVENT: \"opened\", \"kind found\", \"saving\", \"saved\""},
      call_when},
     {{"do_command", "do_command(LINE)", "Runs any command, such as \"go-line 40\"; gives what it said"},

@@ -397,15 +397,19 @@ const ScriptCall people_calls[] = {
     {{"", "Telling and asking", NULL}, NULL},
     {{"say", "say(WORDS)", "Shows a message"}, call_say},
     {{"warn", "warn(WORDS)", "The same as a warning; without a screen the run fails by it"}, call_warn},
-    {{"ask", "ask(LABEL, ANSWER)", "Asks for a line of text, beginning with that answer; nil after Esc"}, call_ask},
+    {{"ask", "ask(LABEL, ANSWER)", "Asks for a line of text, beginning with that answer; nil after Esc"},
+     call_ask},
     {{"confirm", "confirm(QUESTION)", "Asks yes or no; true for yes"}, call_confirm},
-    {{"choose", "choose(TITLE, LIST)", "Has one of a list of texts chosen: it and its number, or nil"}, call_choose},
+    {{"choose", "choose(TITLE, LIST)", "Has one of a list of texts chosen: it and its number, or nil"},
+     call_choose},
     {{"refuse", "refuse(WHY)",
-      "Ends the script and takes its changes back; while saving, the file is not saved, without a screen the run on "
+      "Ends the script and takes its changes back; while saving, the file is not saved, without a screen the "
+      "run on "
       "it fails"},
      call_refuse},
     {{"run", "run({ PROGRAM, … }, INPUT)",
-      "Runs a program, without a shell: its output, its status, and what it said of errors; nil if it was stopped. "
+      "Runs a program, without a shell: its output, its status, and what it said of errors; nil if it was "
+      "stopped. "
       "Its environment names the text in SQUILL_FILE"},
      call_run},
     {{NULL, NULL, NULL}, NULL},

@@ -81,7 +81,8 @@ static int call_delete_lines(lua_State *L)
 {
     OpenFile *f = call_file_to_change(L);
     Text t = doc_text(f->doc);
-    size_t first = call_line(L, 1, t, false), last = lua_isnoneornil(L, 2) ? first : call_line(L, 2, t, false);
+    size_t first = call_line(L, 1, t, false),
+           last = lua_isnoneornil(L, 2) ? first : call_line(L, 2, t, false);
     if (last < first)
         return luaL_error(L, "the last line comes before the first");
     size_t from = text_line_start(t, first), to = text_line_start(t, last + 1), len = text_len(t);
@@ -101,7 +102,8 @@ const ScriptCall text_calls[] = {
     {{"line", "line(NUMBER)", "A line without its end; without a number that of the cursor"},
      call_line_of_text},
     {{"replace_line", "replace_line(NEW, NUMBER)", "Puts another in its place"}, call_replace_line},
-    {{"insert_line", "insert_line(NEW, NUMBER)", "Puts a new line before that one; one after the last is fine"},
+    {{"insert_line", "insert_line(NEW, NUMBER)",
+      "Puts a new line before that one; one after the last is fine"},
      call_insert_line},
     {{"delete_lines", "delete_lines(FIRST, LAST)", "Takes lines away; without the second one only that"},
      call_delete_lines},
@@ -159,7 +161,8 @@ static int call_replace_marked(lua_State *L)
     View *v = call_view(L);
     size_t from, to, before = text_len(doc_text(f->doc));
     if (v->columns || !view_marked(v, &from, &to))
-        return luaL_error(L, v->columns ? "columns are marked, which cannot be replaced so" : "nothing is marked");
+        return luaL_error(L, v->columns ? "columns are marked, which cannot be replaced so"
+                                        : "nothing is marked");
     luaL_checkstring(L, 1);
     view_drop_mark(v);
     call_replace(L, f, from, to - from, 1);
@@ -285,12 +288,15 @@ const ScriptCall place_calls[] = {
     {{"go", "go(LINE, COLUMN)", "Goes there; without a column to the line's start"}, call_go},
     {{"marked", "marked()", "What is marked, or nil"}, call_marked},
     {{"marked_lines", "marked_lines()", "The first and the last line of it, or nil"}, call_marked_lines},
-    {{"replace_marked", "replace_marked(NEW)", "Puts it in the place of what is marked"}, call_replace_marked},
-    {{"mark", "mark(LINE, COLUMN, LINE, COLUMN)", "Marks from there to there; without places it drops the mark"},
+    {{"replace_marked", "replace_marked(NEW)", "Puts it in the place of what is marked"},
+     call_replace_marked},
+    {{"mark", "mark(LINE, COLUMN, LINE, COLUMN)",
+      "Marks from there to there; without places it drops the mark"},
      call_mark},
     {{"word", "word()", "The word at the cursor, or nil"}, call_word},
     {{"find", "find(WHAT, OPTIONS)",
-      "Line, column and words of the next match from the cursor, or from { line = …, column = … }; nil if there is "
+      "Line, column and words of the next match from the cursor, or from { line = …, column = … }; nil if "
+      "there is "
       "none. Options: expression = true, words = true, letters = \"any\" or \"auto\""},
      call_find},
     {{"replace", "replace(WHAT, BY, OPTIONS)",

@@ -16,12 +16,12 @@
 #include <string.h>
 
 enum {
-    AT_ONCE = 1000,            /* instructions between counts */
-    LOOK_EVERY = 100000,       /* instructions between looks for Esc */
-    MOST_STEPS = 1000 * 1000,  /* thousands of instructions, in a Run */
-    MOST_MEMORY = 256 << 20,   /* bytes */
-    EVENTS_WAITING = 10000,    /* files that are put off */
-    DEEP = 12,                 /* Runs in each other */
+    AT_ONCE = 1000,           /* instructions between counts */
+    LOOK_EVERY = 100000,      /* instructions between looks for Esc */
+    MOST_STEPS = 1000 * 1000, /* thousands of instructions, in a Run */
+    MOST_MEMORY = 256 << 20,  /* bytes */
+    EVENTS_WAITING = 10000,   /* files that are put off */
+    DEEP = 12,                /* Runs in each other */
 };
 
 const char *const engine_event_names[EVENTS] = {"opened", "kind found", "saving", "saved"};
@@ -58,11 +58,11 @@ struct Run {
     size_t n_held;
     FileId newest; /* of those that are held */
     FileId shown;
-    ViewPlace place; /* in the file that was shown */
-    FileId file;     /* that the calls speak of, see engine_set_file */
-    long steps;      /* that are left, in thousands */
+    ViewPlace place;     /* in the file that was shown */
+    FileId file;         /* that the calls speak of, see engine_set_file */
+    long steps;          /* that are left, in thousands */
     const char *stopped; /* by Esc or a bound, why: nothing more runs in it, whatever it catches */
-    bool is_refused; /* so it fails, whatever it catches */
+    bool is_refused;     /* so it fails, whatever it catches */
     char refused[400];
     Run *before; /* that went on when this one began */
 };
@@ -73,8 +73,9 @@ struct Script {
     LuaMemory memory;
     Task task; /* runs what was put off */
     Run *now;
-    bool event;   /* the present one is a handler, or runs at the start */
-    int depth;    /* how many Runs go on in each other */
+    bool event;      /* the present one is a handler, or a script of the command line or the start */
+    bool saving;     /* a file is about to be saved: nothing may be begun that would save or close */
+    int depth;       /* how many Runs go on in each other */
     long since_look; /* instructions */
     OwnCommand **commands;
     size_t n_commands;
@@ -114,6 +115,11 @@ FileId engine_set_file(Script *s, FileId file)
 bool engine_is_event(const Script *s)
 {
     return s->event;
+}
+
+bool engine_may_command(const Script *s)
+{
+    return !s->saving && s->ed->panes.view->file;
 }
 
 Bytes *engine_scratch(Script *s)
@@ -456,7 +462,10 @@ static bool saving(void *ctx, OpenFile *f)
 {
     Script *s = ctx;
     Bytes why = {0};
+    bool before = s->saving;
+    s->saving = true;
     bool ok = call_handlers(s, EVENT_SAVING, f, &why);
+    s->saving = before;
     if (!ok)
         warn(s->ed, "%s was not saved: %s", openfile_name(f), bytes_str(&why));
     bytes_free(&why);
@@ -555,7 +564,7 @@ static bool may(const Editor *ed, const char *word)
 static void open_libraries(lua_State *L, const Editor *ed)
 {
     static const luaL_Reg plain[] = {
-        {LUA_GNAME, luaopen_base}, {LUA_TABLIBNAME, luaopen_table}, {LUA_STRLIBNAME, luaopen_string},
+        {LUA_GNAME, luaopen_base},       {LUA_TABLIBNAME, luaopen_table}, {LUA_STRLIBNAME, luaopen_string},
         {LUA_MATHLIBNAME, luaopen_math}, {LUA_UTF8LIBNAME, luaopen_utf8},
     };
     for (size_t i = 0; i < sizeof plain / sizeof *plain; i++) {

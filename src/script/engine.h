@@ -1,6 +1,6 @@
 /* Scripts: one Lua state for an editor, in which the machine's start.lua, the person's, and a script of the
- * command line run. What a script does runs as a Run: one step for undo, taken back when it fails, and bounded in
- * instructions and memory. A Run may wait, for a person or a program, while the loop goes on. */
+ * command line run. What a script does runs as a Run: one step for undo, taken back when it fails, and
+ * bounded in instructions and memory. A Run may wait, for a person or a program, while the loop goes on. */
 #ifndef ENGINE_H
 #define ENGINE_H
 
@@ -14,8 +14,8 @@
 void engine_load_start(Editor *ed);
 /* After app_end: nothing more is done with the editor. */
 void engine_free(Editor *ed);
-/* Runs a script on the file that is shown: n bytes, called `name` in messages. False with the reason in e, and
- * then nothing was changed. */
+/* Runs a script on the file that is shown: n bytes, called `name` in messages. False with the reason in e,
+ * and then nothing was changed. */
 bool engine_run_text(Editor *ed, const char *name, const char *bytes, size_t n, Err *e);
 /* What was put off until nothing else is under way: handlers of files that were opened or saved. */
 void engine_run_events(Editor *ed);
@@ -33,8 +33,9 @@ Editor *engine_editor(const Script *s);
 /* The text that the calls speak of: the one that is shown, or another for a while (0: the shown one). */
 OpenFile *engine_file(const Script *s);
 FileId engine_set_file(Script *s, FileId file);
-/* Is the present Run one that must not wait, and that commands must not interfere with? */
+/* Is the present Run one that must not wait? May it run commands now? */
 bool engine_is_event(const Script *s);
+bool engine_may_command(const Script *s);
 /* Memory for what a call gathers; it outlives an error in it. Emptied by each asking for it. */
 Bytes *engine_scratch(Script *s);
 /* A finder for that; kept for the next time. NULL with the reason in e. */
@@ -51,7 +52,8 @@ typedef struct OwnCommandSpec {
 void engine_add_command(lua_State *L, const OwnCommandSpec *spec);
 
 /* The present Run, for a call that lets it wait: whoever goes on with it is made then, and the call ends by
- * `return lua_yield(L, 0)`. What engine_go_on pushes is what it gives. Raises an error where it cannot wait. */
+ * `return lua_yield(L, 0)`. What engine_go_on pushes is what it gives. Raises an error where it cannot wait.
+ */
 Run *engine_may_wait(lua_State *L);
 /* Goes on with one that waits: `push` puts what its call gives on the stack and returns how many values. */
 void engine_go_on(Run *run, int (*push)(lua_State *L, void *ctx), void *ctx);

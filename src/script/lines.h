@@ -1,5 +1,5 @@
-/* Files of settings and keys: lines in the syntax of Lua, run one statement at a time, so that a wrong line costs
- * only itself. */
+/* Files of settings and keys: lines in the syntax of Lua, run one statement at a time, so that a wrong line
+ * costs only itself. */
 #ifndef LINES_H
 #define LINES_H
 

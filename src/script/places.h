@@ -13,8 +13,8 @@ OpenFile *call_file_to_change(lua_State *L);
 View *call_view(lua_State *L);
 /* Lines as people count them. */
 size_t call_lines(Text t);
-/* A line's number from argument `arg`, from 0; without one that of the cursor. `beyond`: the one after the last
- * is fine too. */
+/* A line's number from argument `arg`, from 0; without one that of the cursor. `beyond`: the one after the
+ * last is fine too. */
 size_t call_line(lua_State *L, int arg, Text t, bool beyond);
 /* The place of a line and a column (arguments `arg` and `arg` + 1; without the latter column 1). */
 size_t call_place(lua_State *L, int arg, Text t);

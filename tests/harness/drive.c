@@ -257,11 +257,12 @@ static void encode(Key k, Bytes *out)
         char final;
         int number;
     } specials[] = {
-        {K_UP, 'A', 0},      {K_DOWN, 'B', 0},      {K_RIGHT, 'C', 0},   {K_LEFT, 'D', 0},
-        {K_HOME, 'H', 0},    {K_END, 'F', 0},       {K_INSERT, '~', 2},  {K_DELETE, '~', 3},
-        {K_PAGE_UP, '~', 5}, {K_PAGE_DOWN, '~', 6}, {K_F1, 'P', 0},      {K_F1 + 1, 'Q', 0},
-        {K_F1 + 2, 'R', 0},  {K_F1 + 3, 'S', 0},    {K_F1 + 4, '~', 15}, {K_F1 + 5, '~', 17},
-        {K_F1 + 6, '~', 18}, {K_F1 + 7, '~', 19},   {K_F1 + 8, '~', 20}, {K_F1 + 9, '~', 21},
+        {K_UP, 'A', 0},       {K_DOWN, 'B', 0},      {K_RIGHT, 'C', 0},   {K_LEFT, 'D', 0},
+        {K_HOME, 'H', 0},     {K_END, 'F', 0},       {K_INSERT, '~', 2},  {K_DELETE, '~', 3},
+        {K_PAGE_UP, '~', 5},  {K_PAGE_DOWN, '~', 6}, {K_F1, 'P', 0},      {K_F1 + 1, 'Q', 0},
+        {K_F1 + 2, 'R', 0},   {K_F1 + 3, 'S', 0},    {K_F1 + 4, '~', 15}, {K_F1 + 5, '~', 17},
+        {K_F1 + 6, '~', 18},  {K_F1 + 7, '~', 19},   {K_F1 + 8, '~', 20}, {K_F1 + 9, '~', 21},
+        {K_F1 + 10, '~', 23}, {K_F12, '~', 24},
     };
     for (size_t i = 0; i < sizeof specials / sizeof *specials; i++) {
         if (specials[i].code != k.code)

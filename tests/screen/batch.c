@@ -1,6 +1,7 @@
 /* Commands without a screen: what they change, what they leave, how they end. */
 #include "check.h"
 #include "drive.h"
+#include "base/bytes.h"
 
 #include <signal.h>
 #include <stdio.h>
@@ -103,6 +104,65 @@ TEST(what_is_done_to_files)
          "standard input: failed: Nothing was replaced", "one\ntwo\n"},
         {"a kind by name", "$S --kind yaml --do 'save' a.txt", 0, "stays as it is", "one\ntwo\n"},
         {"a kind that is none", "$S -k fares --do 'save' a.txt", 2, "there is no kind “fares”", "one\ntwo\n"},
+        {"a script", "echo \"replace('one', 1)\" >s.lua; $S --script s.lua a.txt", 0, "Saved a.txt: 2 lines",
+         "1\ntwo\n"},
+        {"a script that changes nothing", "echo 'say(lines())' >s.lua; $S --script s.lua a.txt", 0,
+         "a.txt: 2\n", "one\ntwo\n"},
+        {"a script in a dry run", "echo \"replace('one', 1)\" >s.lua; $S --dry-run --script s.lua a.txt", 0,
+         "+1", "one\ntwo\n"},
+        {"a script that runs a program in a dry run",
+         "echo \"run({'touch', 'harm'})\" >s.lua; $S --dry-run --script s.lua a.txt; [ ! -e harm ] && exit 1",
+         1, "no program is run in a dry run", "one\ntwo\n"},
+        {"a script that runs a program",
+         "echo \"replace_text((run({'sort', '-r'}, text())))\" >s.lua;"
+         " $S --script s.lua a.txt",
+         0, "Saved", "two\none\n"},
+        {"a script that refuses",
+         "echo \"insert('x') refuse('closed on Sundays')\" >s.lua; $S --script s.lua a.txt", 1,
+         "a.txt: failed: closed on Sundays", "one\ntwo\n"},
+        {"a script that fails", "printf 'insert(1)\nline(9)' >s.lua; $S --script s.lua a.txt", 1,
+         "a.txt: failed: s.lua, line 2: there is no line 9; the text has 2", "one\ntwo\n"},
+        {"a script that warns", "echo \"insert('x') warn('too late')\" >s.lua; $S --script s.lua a.txt", 1,
+         "failed: too late", "one\ntwo\n"},
+        {"a script with a mistake", "echo 'insert(' >s.lua; $S --script s.lua a.txt", 1,
+         "failed: s.lua, line ", "one\ntwo\n"},
+        {"a script that asks", "echo \"ask('Name')\" >s.lua; $S --script s.lua a.txt", 1, "nobody to ask",
+         "one\ntwo\n"},
+        {"a script that never ends", "echo 'while true do end' >s.lua; timeout 60 $S --script s.lua a.txt", 1,
+         "it does not come to an end", "one\ntwo\n"},
+        {"a script that is not there", "$S --script s.lua a.txt", 2, "s.lua: there is no such file",
+         "one\ntwo\n"},
+        {"a script with commands",
+         "echo \"do_command('sort-lines') do_command('go-bottom') insert('x')\" >s.lua;"
+         " $S --script s.lua a.txt",
+         0, "Saved", "one\ntwo\nx"},
+        {"a script as a filter",
+         "echo \"replace('one', 1)\" >s.lua; echo one | $S --script s.lua - >b; grep -qx 1 b", 0, "",
+         "one\ntwo\n"},
+        {"both", "echo >s.lua; $S --do save --script s.lua a.txt", 2, "do not go together", "one\ntwo\n"},
+        {"one's own command",
+         "mkdir -p .config/steady-quill; echo \"command { name = 'stamp', run = function () insert('x') end "
+         "}\""
+         " >.config/steady-quill/start.lua; $S --do 'stamp; save' a.txt",
+         0, "Saved", "xone\ntwo\n"},
+        {"not with --plain",
+         "mkdir -p .config/steady-quill; echo \"command { name = 'stamp', run = function () insert('x') end "
+         "}\""
+         " >.config/steady-quill/start.lua; $S --plain --do 'stamp; save' a.txt",
+         1, "There is no command “stamp”", "one\ntwo\n"},
+        {"saving refused",
+         "mkdir -p .config/steady-quill; echo \"when('saving', function () refuse('frozen') end)\""
+         " >.config/steady-quill/start.lua; $S --do 'insert x; save' a.txt",
+         1, "was not saved: frozen", "one\ntwo\n"},
+        {"changed while saving",
+         "mkdir -p .config/steady-quill; echo \"when('saving', function () insert('y') end)\""
+         " >.config/steady-quill/start.lua; $S --do 'insert x; save' a.txt",
+         0, "Saved", "xyone\ntwo\n"},
+        {"a kept recording",
+         "mkdir -p .config/steady-quill; printf 'recordings = {\n[\"tick\"] = [[\n\"* \"\nDown\nHome\n]],\n}'"
+         " >.config/steady-quill/recordings.lua; $S --do 'play-keys-many while-it-works tick; save' a.txt",
+         0, "Played “tick” 2 times", "* one\n* two\n"},
+        {"jobs that are none", "$S --jobs none --do save a.txt", 2, "a number from 1 to 16", "one\ntwo\n"},
         {"expressions at the edges",
          "seq 1 400000 >b; $S --do 'replace-all -x \\A X; save' b; head -c 3 b; tail -n 1 b", 0,
          "1 place in 1 line", "one\ntwo\n"},
@@ -203,4 +263,27 @@ TEST(a_dry_run_makes_patches)
             CHECK_INT(run(line), 0);
             check_holds(cases[i].file, cases[i].after);
         }
+}
+
+/* Many files are worked on side by side; the report comes in their order, and the same file is never changed
+ * by two at once. */
+TEST(many_files_side_by_side)
+{
+    CHECK_INT(run("for i in $(seq 10 89); do printf 'berth\\n' >f$i; done; ln -s f20 same; ln f21 other\n"
+                  "echo \"insert(name() == 'f33' and refuse('closed') or '1')\" >s.lua\n"
+                  "$S --jobs 4 --script s.lua f* same other f20 missing >out 2>err; echo status $?; cat err;"
+                  " sed 's/:.*//' out | tr '\\n' ' '"),
+              0);
+    CHECK(said("status 1\n"));
+    CHECK(said("f33: failed: closed\nmissing: failed: There is no file missing\n"));
+    Bytes order = {0};
+    for (int i = 10; i < 90; i++)
+        if (i != 33)
+            bytes_printf(&order, "f%d ", i);
+    bytes_add_str(&order, "same other f20 ");
+    CHECK(said(bytes_str(&order)));
+    bytes_free(&order);
+    check_holds("f20", "111berth\n");
+    check_holds("f33", "berth\n");
+    check_holds("f89", "1berth\n");
 }

@@ -237,6 +237,41 @@ TEST(help_and_keys_come_from_the_table)
     LEAVE(p);
 }
 
+/* A command is put on the key that was shown, kept in keys.lua beside what stands there, and taken away
+ * again. */
+TEST(key_tester_puts_a_command_on_a_key)
+{
+    static const char keys[] = "-- mine\ndoes[\"F4\"] = \"go-top\"\ndoes['Ctrl+L'] = false";
+    mkdir(check_path(".config"), 0755);
+    mkdir(check_path(".config/steady-quill"), 0755);
+    check_put(".config/steady-quill/keys.lua", keys);
+    check_put("work.ini", "a\nb\n");
+    Pty *p = pty_edit("work.ini", NULL);
+    pty_do(p, "<Esc>hw<F4>");
+    SHOWS(p, "go-top");
+    pty_do(p, "pduplicate-l<Enter>");
+    SHOWS(p, "F4 does duplicate-lines now, and in later runs");
+    check_holds(".config/steady-quill/keys.lua",
+                "-- mine\ndoes[\"F4\"] = \"duplicate-lines\"\ndoes['Ctrl+L'] = false\n");
+    pty_do(p, "<F11>pgo-line 2<wait><Enter><wait><wait><wait><Esc><Esc>");
+    check_holds(".config/steady-quill/keys.lua",
+                "-- mine\ndoes[\"F4\"] = \"duplicate-lines\"\ndoes['Ctrl+L'] = "
+                "false\ndoes[\"F11\"] = \"go-line 2\"\n");
+    pty_do(p, "<F4><F11>x<Ctrl+S>");
+    check_holds("work.ini", "a\nxa\nb\n");
+    pty_do(p, "<Esc>hw<F11>t");
+    SHOWS(p, "F11 is as it was; its line in keys.lua is gone");
+    pty_do(p, "<Ctrl+D>t");
+    SHOWS(p, "Ctrl+D does nothing now");
+    pty_do(p, "<wait><wait><wait><Esc><Esc><wait><wait><wait>");
+    check_holds(".config/steady-quill/keys.lua",
+                "-- mine\ndoes[\"F4\"] = \"duplicate-lines\"\ndoes['Ctrl+L'] = "
+                "false\ndoes[\"Ctrl+D\"] = false\n");
+    pty_do(p, "<Ctrl+D>");
+    SHOWS(p, "Ctrl+D does nothing here");
+    LEAVE(p);
+}
+
 TEST(key_tester)
 {
     const char *args[] = {"--keys", NULL};
@@ -254,7 +289,7 @@ TEST(key_tester)
     SHOWS(p, "Wakes the menus");
     pty_do(p, "e<wait>u");
     SHOWS(p, "undo: Take back");
-    pty_do(p, "<F8>");
+    pty_do(p, "<F11>");
     SHOWS(p, "Nothing here");
     pty_do(p, "<wait><wait><Esc><Esc>");
     HIDES(p, "Press any key");

@@ -180,6 +180,7 @@ TEST(keys_of_ones_own)
         {"F6", "fly", "there is no command “fly”"},
     };
     Editor *ed = app_new();
+    ed->config.setter = BY_PERSON;
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Err e = {""};
         check_case(cases[i].key);

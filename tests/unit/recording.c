@@ -52,6 +52,8 @@ static const struct {
      "Played 2 times: there"},
     {"as often as it works, by lines", "a\nb\nc", "F7 Home * Down F7 Esc t m w", "*a\n*b\n*c",
      "Played 2 times"},
+    {"and not after the last newline", "a\nb\nc\n", "F7 Home * Down F7 Esc t m w", "*a\n*b\n*c\n",
+     "Played 2 times; undo"},
     {"the movement first", "a\nb\nc", "F7 Down Home * F7 Esc t m w", "a\n*b\n*c", "Played 1 time: there"},
     {"as often as it works, by finding", "x=1\nx=2\nx=3\n", "F7 Ctrl+F = Enter Delete : F7 Esc t m w",
      "x:1\nx:2\nx:3\n", NULL},

@@ -86,11 +86,14 @@ static const struct {
     {"a\n", "say(type(environment('HOME')) .. type(environment('NO SUCH')))", "stringnil", NULL},
     {"a\n", "say(#files())", "0", NULL},
     {"a\n", "say(run({'printf', '%s|', 'a b', '$HOME'}))", "a b|$HOME|", NULL},
-    {"a\n", "local out, status, errors = run({'sh', '-c', 'cat; echo bad >&2; exit 3'}, 'in') "
-            "say(out .. status .. errors)", "in3bad\n", NULL},
+    {"a\n",
+     "local out, status, errors = run({'sh', '-c', 'cat; echo bad >&2; exit 3'}, 'in') "
+     "say(out .. status .. errors)",
+     "in3bad\n", NULL},
     {"a\n", "local out, status = run({'no-such-program'}) say(status)", "127", NULL},
     {"a\nb\n", "for n = 1, lines() do replace_line(n .. ' ' .. line(n), n) end", NULL, "1 a\n2 b\n"},
-    {"a\n", "say(table.concat({type(io), type(os), type(load), type(require), type(coroutine), type(debug)}, ' '))",
+    {"a\n",
+     "say(table.concat({type(io), type(os), type(load), type(require), type(coroutine), type(debug)}, ' '))",
      "nil nil nil nil nil nil", NULL},
     {"a\n", "say(tostring(pcall(error, 'x')))", "false", NULL},
 };
@@ -104,9 +107,9 @@ TEST(calls_give_and_change)
         check_result(runs(ed, calls[i].script, &e), __FILE__, __LINE__, "failed: %s", e.text);
         if (calls[i].says)
             CHECK_STR(ed->notices.text, calls[i].says);
-        text_is(ed, calls[i].after ? calls[i].after : calls[i].before[0] && strstr(calls[i].script, "insert('x')")
-                                                            ? "xa\n"
-                                                            : calls[i].before);
+        text_is(ed, calls[i].after                                                 ? calls[i].after
+                    : calls[i].before[0] && strstr(calls[i].script, "insert('x')") ? "xa\n"
+                                                                                   : calls[i].before);
         end(ed);
     }
     check_case(NULL);
@@ -130,7 +133,7 @@ static const struct {
     {"insert('x') local s = 'x' while true do s = s .. s end", "not enough memory"},
     {"insert('x') setmetatable({}, {__gc = function () while true do end end})", "__gc is not possible here"},
     {"insert('x') ask('Name')", "there is nobody to ask here"},
-    {"insert('x') do_command('find')", "commands cannot be run here"},
+    {"insert('x') do_command('find')", "asks for something; put it after the name"},
     {"insert('x') find('')", "nothing to look for"},
     {"insert('x') find('(', {expression = true})", "missing closing parenthesis"},
     {"insert('x') replace('a', '$3', {expression = true})", "group"},
@@ -161,8 +164,8 @@ TEST(failures_take_back)
         Editor *ed = start("a\nb\n");
         editors_press(ed, "Down Right");
         CHECK(!runs(ed, failures[i].script, &e));
-        check_result(strstr(e.text, failures[i].error) != NULL, __FILE__, __LINE__, "it says “%s”, wanted “%s”",
-                     e.text, failures[i].error);
+        check_result(strstr(e.text, failures[i].error) != NULL, __FILE__, __LINE__,
+                     "it says “%s”, wanted “%s”", e.text, failures[i].error);
         text_is(ed, "a\nb\n");
         CHECK(!doc_changed(ed->panes.view->file->doc));
         CHECK_INT(ed->panes.view->cursor.at, 3);
@@ -180,19 +183,21 @@ TEST(failures_take_back)
 static const struct {
     const char *name, *before, *script, *keys, *after, *says;
 } commands[] = {
-    {"on a key", "a\n", "command { name = 'tick', key = 'F5', run = function () insert('* ') end }", "F5", "* a\n",
-     NULL},
-    {"by its route in Yours", "a\n", "command { name = 'tick', run = function () insert('* ') end }", "Esc y t",
+    {"on a key", "a\n", "command { name = 'tick', key = 'F5', run = function () insert('* ') end }", "F5",
      "* a\n", NULL},
+    {"by its route in Yours", "a\n", "command { name = 'tick', run = function () insert('* ') end }",
+     "Esc y t", "* a\n", NULL},
     {"by a route in another menu", "a\n",
-     "command { name = 'tick', route = 'Esc t 5', run = function () insert('* ') end }", "Esc t 5", "* a\n", NULL},
+     "command { name = 'tick', route = 'Esc t 5', run = function () insert('* ') end }", "Esc t 5", "* a\n",
+     NULL},
     {"by its name, with words", "a\n",
      "command { name = 'put', run = function (count, words) insert(count .. words) end }",
      "Ctrl+P p u t Space x y Enter", "1xya\n", NULL},
     {"a count", "a\n", "command { name = 'put', key = 'F5', run = function (count) insert(count .. '') end }",
      "Esc 4 F5", "4a\n", NULL},
     {"one step", "a\nb\n",
-     "command { name = 'all', key = 'F5', run = function () for n = 1, lines() do replace_line('x', n) end end }",
+     "command { name = 'all', key = 'F5', run = function () for n = 1, lines() do replace_line('x', n) end "
+     "end }",
      "F5 Ctrl+Z", "a\nb\n", NULL},
     {"asking", "a\n", "command { name = 'q', key = 'F5', run = function () insert(ask('Berth', '4')) end }",
      "F5 7 Enter", "7a\n", NULL},
@@ -200,44 +205,52 @@ static const struct {
      "command { name = 'q', key = 'F5', run = function () insert('x') insert(ask('Berth')) insert('y') end }",
      "F5 7 Enter Ctrl+Z", "a\n", NULL},
     {"not answering", "a\n",
-     "command { name = 'q', key = 'F5', run = function () say(tostring(ask('Berth'))) end }", "F5 Esc", "a\n", "nil"},
+     "command { name = 'q', key = 'F5', run = function () say(tostring(ask('Berth'))) end }", "F5 Esc", "a\n",
+     "nil"},
     {"asking twice", "a\n",
      "command { name = 'q', key = 'F5', run = function () insert(ask('A') .. ask('B')) end }",
      "F5 1 Enter 2 Enter", "12a\n", NULL},
     {"failing after asking", "a\n",
-     "command { name = 'q', key = 'F5', run = function ()\n insert('x')\n insert(ask('A'))\n error('no') end }",
+     "command { name = 'q', key = 'F5', run = function ()\n insert('x')\n insert(ask('A'))\n error('no') end "
+     "}",
      "F5 1 Enter", "a\n", "try.lua, line 4: no; what it changed was taken back"},
     {"choosing", "a\n",
-     "command { name = 'q', key = 'F5', run = function () insert(table.concat({choose('Berth', {'one', 'two'})}, ' ')) "
-     "end }", "F5 Down Enter", "two 2a\n", NULL},
+     "command { name = 'q', key = 'F5', run = function () insert(table.concat({choose('Berth', {'one', "
+     "'two'})}, ' ')) "
+     "end }",
+     "F5 Down Enter", "two 2a\n", NULL},
     {"choosing by typing", "a\n",
      "command { name = 'q', key = 'F5', run = function () insert(choose('Berth', {'one', 'two'})) end }",
      "F5 t w Enter", "twoa\n", NULL},
     {"choosing nothing", "a\n",
-     "command { name = 'q', key = 'F5', run = function () say(tostring(choose('Berth', {'one'}))) end }", "F5 Esc",
-     "a\n", "nil"},
+     "command { name = 'q', key = 'F5', run = function () say(tostring(choose('Berth', {'one'}))) end }",
+     "F5 Esc", "a\n", "nil"},
     {"confirming too soon", "a\n",
      "command { name = 'q', key = 'F5', run = function () insert(tostring(confirm('Go?'))) end }", "F5 y Esc",
      "falsea\n", NULL},
     {"other commands", "b\na\n",
      "command { name = 'q', key = 'F5', run = function () do_command('sort-lines') do_command('go-bottom') "
-     "insert('x') end }", "F5", "a\nb\nx", NULL},
-    {"one that asks", "a\n", "command { name = 'q', key = 'F5', run = function () do_command('find') end }", "F5",
-     "a\n", "asks for something; put it after the name"},
-    {"one that is not", "a\n", "command { name = 'q', key = 'F5', run = function () do_command('fly') end }", "F5",
-     "a\n", "There is no command “fly”"},
+     "insert('x') end }",
+     "F5", "a\nb\nx", NULL},
+    {"one that asks", "a\n", "command { name = 'q', key = 'F5', run = function () do_command('find') end }",
+     "F5", "a\n", "asks for something; put it after the name"},
+    {"one that is not", "a\n", "command { name = 'q', key = 'F5', run = function () do_command('fly') end }",
+     "F5", "a\n", "There is no command “fly”"},
     {"one that fails", "a\n",
-     "command { name = 'q', key = 'F5', run = function () insert('x') do_command('replace-all q r') end }", "F5",
-     "a\n", NULL},
-    {"itself", "a\n", "command { name = 'q', key = 'F5', run = function () insert('x') do_command('q') end }", "F5",
-     "a\n", "Commands may run each other"},
+     "command { name = 'q', key = 'F5', run = function () insert('x') do_command('replace-all q r') end }",
+     "F5", "a\n", NULL},
+    {"itself", "a\n", "command { name = 'q', key = 'F5', run = function () insert('x') do_command('q') end }",
+     "F5", "a\n", "Commands may run each other"},
     {"a program", "b\na\n",
      "command { name = 'q', key = 'F5', run = function () replace_text((run({'sort'}, text()))) end }", "F5",
      "a\nb\n", NULL},
     {"the mark computed", "tide 41 here\n",
-     "command { name = 'double', key = 'F5', run = function () replace_marked(tostring(math.tointeger(marked() * 2))) "
-     "end }", "Ctrl+Right Right Shift+Right Shift+Right F5", "tide 82 here\n", NULL},
-    {"in a recording", "a\nb\nc\n", "command { name = 'tick', key = 'F5', run = function () insert('* ') end }",
+     "command { name = 'double', key = 'F5', run = function () "
+     "replace_marked(tostring(math.tointeger(marked() * 2))) "
+     "end }",
+     "Ctrl+Right Right Shift+Right Shift+Right F5", "tide 82 here\n", NULL},
+    {"in a recording", "a\nb\nc\n",
+     "command { name = 'tick', key = 'F5', run = function () insert('* ') end }",
      "F7 Home F5 Down F7 Esc 2 F8", "* a\n* b\n* c\n", NULL},
     {"asking in a recording", "a\nb\nc\n",
      "command { name = 'q', key = 'F5', run = function () insert(ask('A')) end }",
@@ -297,7 +310,9 @@ TEST(waiting_runs_can_be_given_up)
 {
     Err e;
     Editor *ed = start("a\n");
-    CHECK(runs(ed, "command { name = 'q', key = 'F5', run = function () insert('x') ask('A') insert('y') end }", &e));
+    CHECK(runs(ed,
+               "command { name = 'q', key = 'F5', run = function () insert('x') ask('A') insert('y') end }",
+               &e));
     editors_press(ed, "F5 Esc Esc");
     text_is(ed, "xya\n");
     editors_now += 1200;
@@ -341,9 +356,35 @@ TEST(events_are_told)
 /* ---- whatever comes ---- */
 
 static const char *const pieces[] = {
-    "nil", "true", "0", "1", "2", "-1", "1e9", "1.5", "''", "'a'", "'x\\ny'", "'\\0'", "{}", "{'a'}", "{line=1}",
-    "{expression=true}", "{first=1,last=1}", "text()", "line()", "lines()", "marked()", "cursor()", "say",
-    "function () return insert('q') end", "'sort-lines'", "'go-line 2'", "'undo'", "('x'):rep(3000)", "{name='b'}",
+    "nil",
+    "true",
+    "0",
+    "1",
+    "2",
+    "-1",
+    "1e9",
+    "1.5",
+    "''",
+    "'a'",
+    "'x\\ny'",
+    "'\\0'",
+    "{}",
+    "{'a'}",
+    "{line=1}",
+    "{expression=true}",
+    "{first=1,last=1}",
+    "text()",
+    "line()",
+    "lines()",
+    "marked()",
+    "cursor()",
+    "say",
+    "function () return insert('q') end",
+    "'sort-lines'",
+    "'go-line 2'",
+    "'undo'",
+    "('x'):rep(3000)",
+    "{name='b'}",
 };
 
 /* Random calls with random arguments: none crashes, and a run that fails leaves the text as it was. */
@@ -371,7 +412,8 @@ TEST(random_calls_are_safe)
         char *before = text_of(ed);
         if (!runs(ed, bytes_str(&script), &e)) {
             char *after = text_of(ed);
-            check_result(strcmp(before, after) == 0, __FILE__, __LINE__, "changed by\n%s\n%s", script.at, e.text);
+            check_result(strcmp(before, after) == 0, __FILE__, __LINE__, "changed by\n%s\n%s", script.at,
+                         e.text);
             free(after);
         } else if (doc_changed(ed->panes.view->file->doc)) {
             editors_press(ed, "Ctrl+Z");

@@ -1,0 +1,27 @@
+/* Many pieces of work side by side, in processes of their own; what they print comes in the order of the pieces, as
+ * if one had been done after the other. */
+#ifndef WORKERS_H
+#define WORKERS_H
+
+#include <stdbool.h>
+#include <stddef.h>
+#include <stdio.h>
+
+typedef struct Work {
+    size_t n; /* pieces */
+    /* Does one, and prints to these two; false when it failed. */
+    bool (*run)(size_t piece, FILE *out, FILE *err, void *ctx);
+    /* Pieces of the same lane are done one after the other. */
+    size_t (*lane)(size_t piece, void *ctx);
+    /* Prints that a piece was lost, as its process ended. */
+    void (*lost)(size_t piece, FILE *err, void *ctx);
+    void *ctx;
+} Work;
+
+/* How many to do at once when nobody says it. */
+size_t workers_standard(void);
+/* Does all of it, `at_once` at the same time; false when one failed. *end, which a signal may set, makes it stop
+ * after what is under way. */
+bool workers_run(const Work *w, size_t at_once, const volatile int *end);
+
+#endif
