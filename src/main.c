@@ -58,8 +58,8 @@ static const char usage[] =
     "In the editor, Ctrl+S saves and Ctrl+Q leaves. Esc f r leaves with status 1, so\n"
     "that a program that waits for the text, such as a commit, is called off.\n"
     "\n"
-    "Exit status: 0 done; 1 left with failure, a --do or --script failed, or ended by a signal;\n"
-    "2 wrong use.\n";
+    "Exit status: 0 done; 1 left with failure, --do or --script failed, or ended by\n"
+    "a signal; 2 wrong use.\n";
 
 typedef struct Options {
     bool look, demo, plain, lesson, keys, dry, recover, strict;

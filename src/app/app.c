@@ -160,6 +160,7 @@ void app_resize(Editor *ed, int rows, int cols)
 const Frame *app_paint(Editor *ed)
 {
     screen_paint(ed, &ed->frame);
+    ed->notices.shown = true;
     ed->app->painted = ed->session->reading = true;
     ed->app->seen = ed->session->unsettled;
     return &ed->frame;
@@ -176,10 +177,12 @@ static void age_message(Editor *ed)
     Notices *n = &ed->notices;
     if (!n->text[0])
         return;
-    if (ed->clock.now - n->since >= MESSAGE_MIN)
+    /* What it came from may have taken long, and this key was typed ahead. */
+    uint64_t since = n->shown ? n->since : ed->clock.now;
+    if (ed->clock.now - since >= MESSAGE_MIN)
         n->text[0] = 0;
     else if (!n->clear_at)
-        n->clear_at = n->since + MESSAGE_MIN;
+        n->clear_at = since + MESSAGE_MIN;
 }
 
 static void remembered(const char *answer, void *ctx)

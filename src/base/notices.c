@@ -6,6 +6,7 @@ void notices_put(Notices *n, bool warning, const char *format, va_list args)
 {
     vsnprintf(n->text, sizeof n->text, format, args);
     n->warning = warning;
+    n->shown = false;
     n->since = n->now;
     n->clear_at = 0;
 }

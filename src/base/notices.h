@@ -10,6 +10,7 @@
 typedef struct Notices {
     char text[512]; /* "" when there is none */
     bool warning;
+    bool shown;        /* it was painted since it came */
     uint64_t now;      /* ms; set by the owner, so that a notice knows when it came */
     uint64_t since;    /* when it came */
     uint64_t clear_at; /* 0: stays until the next key */

@@ -176,7 +176,7 @@ static void offer_pages(const char *args, Offers *out)
     offers_add_words(
         out,
         "start|keys|commands|menus|moving|marking|lines|kinds|undo|finding|prompts|panels|files|settings|"
-        "own-keys|trouble",
+        "own-keys|recording|scripts|script-calls|trouble",
         args);
 }
 

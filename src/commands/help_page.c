@@ -175,6 +175,20 @@ static void make_settings(const Config *cfg, Bytes *out)
     }
 }
 
+static void make_calls(const Config *cfg, Bytes *out)
+{
+    bytes_add_str(out,
+                  "= What scripts can call\n\nLines and columns count from 1, columns in characters. What "
+                  "stands in\ncapitals may be left out where that makes sense. [[scripts]] has examples.\n");
+    for (size_t i = 0; i < cfg->registry.n_calls; i++) {
+        const CallHelp *c = cfg->registry.calls[i];
+        if (c->help)
+            bytes_printf(out, "\n  `%s`\n      %s.\n", c->form, c->help);
+        else
+            bytes_printf(out, "\n= %s\n", c->form);
+    }
+}
+
 static bool make_marking(const Config *cfg, const char *name, Bytes *out)
 {
     char path[80];
@@ -184,6 +198,8 @@ static bool make_marking(const Config *cfg, const char *name, Bytes *out)
         make_keys(cfg, out);
     else if (strcmp(name, "commands") == 0)
         make_commands(cfg, out);
+    else if (strcmp(name, "script-calls") == 0)
+        make_calls(cfg, out);
     else if (strcmp(name, "settings") == 0)
         make_settings(cfg, out);
     else if (d)

@@ -332,7 +332,7 @@ static bool keep(Editor *ed, const char *old, const char *name, const Recorded *
 
 /* ---- the list ---- */
 
-enum { THE_LAST = -2 };
+enum { THE_LAST, THE_KEPT }; /* ids of rows: the last recording, and the first of the kept ones */
 
 /* How many steps, and how they begin. */
 static void note_words(const Recorded *r, Bytes *out)
@@ -362,7 +362,8 @@ static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
     if (last)
         add_row(ed, p, THE_LAST, "the last one, not kept yet", last, NULL);
     for (size_t i = 0; i < ed->kept->n; i++)
-        add_row(ed, p, (long)i, ed->kept->at[i]->name, &ed->kept->at[i]->what, &ed->kept->at[i]->command);
+        add_row(ed, p, THE_KEPT + (long)i, ed->kept->at[i]->name, &ed->kept->at[i]->what,
+                &ed->kept->at[i]->command);
 }
 
 /* What was chosen: the name of a kept one, or NULL for the last one; owned. */
@@ -454,8 +455,9 @@ static void what_now(Editor *ed, char letter, void *ctx)
 static void chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed, (void)ctx;
-    const char *name = id >= 0 && (size_t)id < ed->kept->n ? ed->kept->at[id]->name : NULL;
-    if (id < 0 && id != THE_LAST)
+    size_t i = (size_t)(id - THE_KEPT);
+    const char *name = id >= THE_KEPT && i < ed->kept->n ? ed->kept->at[i]->name : NULL;
+    if (id < 0)
         return;
     QuestionSpec q = {
         .answers = {{'p', "Play"},
@@ -475,10 +477,8 @@ static void chosen(Editor *ed, long id, const char *typed, void *ctx)
 static void run_recordings(Editor *ed, const Args *args)
 {
     (void)args;
-    PanelSpec p = {.title = "Recordings",
-                   .fill = fill,
-                   .chosen = chosen,
-                   .empty = "Nothing was recorded yet; F7 begins"};
+    PanelSpec p = {
+        .title = "Recordings", .fill = fill, .chosen = chosen, .empty = "There is none; F7 records one"};
     panel_open(ed, &p);
 }
 

@@ -154,7 +154,8 @@ static bool key_test_key(Editor *ed, Layer *l, const Input *in)
     KeyTest *t = (KeyTest *)l;
     Key k = in->key;
     bool esc = k.code == K_ESC && k.mods == 0;
-    if (esc && t->last_esc && ed->clock.now - t->last_esc < END_BY_ESC) {
+    uint64_t before = t->last_esc ? t->last_esc : ed->esc.last; /* which may have closed what lay above */
+    if (esc && before && ed->clock.now - before < END_BY_ESC) {
         ed->esc.twice = ed->clock.now; /* further ones in this second are eaten */
         layers_plain_text(ed);
         return true;

@@ -117,6 +117,7 @@ static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
 }
 
 typedef struct Picking {
+    char *title;
     void (*chosen)(Editor *ed, const char *line, void *ctx);
     void *ctx;
     void (*free_ctx)(void *);
@@ -127,6 +128,7 @@ static void free_picking(void *ctx)
     Picking *p = ctx;
     if (p->free_ctx)
         p->free_ctx(p->ctx);
+    free(p->title);
     free(p);
 }
 
@@ -149,9 +151,9 @@ void pick_line(Editor *ed, const char *title, void (*chosen)(Editor *ed, const c
                void *ctx, void (*free_ctx)(void *))
 {
     Picking *picking = mem_get(sizeof *picking);
-    *picking = (Picking){chosen, ctx, free_ctx};
+    *picking = (Picking){mem_string(title), chosen, ctx, free_ctx};
     PanelSpec p = {
-        .title = title,
+        .title = picking->title,
         .fill = fill_commands,
         .chosen = line_chosen,
         .topic = topic,

@@ -246,11 +246,15 @@ static void note_before(Editor *ed, Play *play)
     play->cursor = v->cursor.at;
 }
 
+static bool text_changed(const Editor *ed, const Play *play)
+{
+    const OpenFile *f = ed->panes.view->file;
+    return play->file != f->id || play->version != doc_version(f->doc);
+}
+
 static bool nothing_changed(const Editor *ed, const Play *play)
 {
-    const View *v = ed->panes.view;
-    return play->file == v->file->id && play->version == doc_version(v->file->doc) &&
-           play->cursor == v->cursor.at;
+    return !text_changed(ed, play) && play->cursor == ed->panes.view->cursor.at;
 }
 
 /* Stands at the beginning of the next marked line; false when there is none. */
@@ -270,17 +274,9 @@ static bool go_line(Editor *ed, Play *play)
     return true;
 }
 
-/* After the last newline there is nothing more to be worked on. */
-static bool past_the_end(const Editor *ed)
-{
-    const View *v = ed->panes.view;
-    size_t len = text_len(view_text(v));
-    return v->cursor.at == len && len && text_byte(view_text(v), len - 1) == '\n';
-}
-
 static bool still_works(const Editor *ed, const Play *play)
 {
-    return play->done == 0 || (play->done < MOST && !nothing_changed(ed, play) && !past_the_end(ed));
+    return play->done == 0 || (play->done < MOST && !nothing_changed(ed, play));
 }
 
 /* Before a time: false when that was all. */
@@ -358,7 +354,7 @@ static void step_on(Editor *ed)
     if (r == STEP_FAILED) {
         fail(ed);
     } else if (r == STEP_AT_END && repeats) {
-        play->done += play->step == play->what.n;
+        play->done += play->step == play->what.n || text_changed(ed, play);
         end_play(ed, "there is nothing further that way");
     }
 }

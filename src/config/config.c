@@ -27,14 +27,19 @@ const OwnRoute *config_route(const Config *c, const char *letters)
     return NULL;
 }
 
-void config_problem(Bytes *problems, const char *path, unsigned line, const char *what)
+void config_short_path(const char *path, Bytes *out)
 {
     const char *home = getenv("HOME");
     size_t n = home ? strlen(home) : 0;
     if (n > 1 && strncmp(path, home, n) == 0 && path[n] == '/')
-        bytes_printf(problems, "~%s", path + n);
+        bytes_printf(out, "~%s", path + n);
     else
-        bytes_add_str(problems, path);
+        bytes_add_str(out, path);
+}
+
+void config_problem(Bytes *problems, const char *path, unsigned line, const char *what)
+{
+    config_short_path(path, problems);
     if (line)
         bytes_printf(problems, ", line %u", line);
     bytes_printf(problems, ": %s\n", what);

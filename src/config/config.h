@@ -29,6 +29,8 @@ typedef struct Config {
 
 #define CONFIG_MACHINE_FOLDER "/etc/steady-quill"
 
+/* Adds a path, with ~ for the home folder. */
+void config_short_path(const char *path, Bytes *out);
 /* Adds a line on what is wrong in a file; line 0: with the file itself. */
 void config_problem(Bytes *problems, const char *path, unsigned line, const char *what);
 /* Everything at its standard. The keys are there once the commands are: call settings_reset then. */

@@ -24,7 +24,8 @@ enum {
     CMD_CHANGES = 8,    /* changes the text: not while looking only */
     CMD_JUMPS = 16,     /* may go far: "jump back" returns to where it began */
     CMD_FILE = 32,      /* speaks of the file that is shown: a help page has none */
-    CMD_ADVANCES = 128, /* when it moves and changes nothing, there is nothing further that way */
+    CMD_ADVANCES = 128, /* when it does nothing, or leads past the last line, there is nothing further that
+                          way */
     CMD_LEAVES = 64,    /* leads away from the text that is shown: a help page gives way first */
 };
 

@@ -40,6 +40,7 @@ static int call_refuse(lua_State *L)
  * with the layer. */
 typedef struct Waiter {
     Run *run; /* NULL: it was gone on with */
+    char *title; /* of a list */
     char **items;
     size_t n_items;
 } Waiter;
@@ -52,6 +53,7 @@ static void free_waiter(void *ctx)
     for (size_t i = 0; i < w->n_items; i++)
         free(w->items[i]);
     free(w->items);
+    free(w->title);
     free(w);
 }
 
@@ -180,7 +182,8 @@ static int call_choose(lua_State *L)
         w->items[w->n_items] = mem_string(lua_tostring(L, -1));
         lua_pop(L, 1);
     }
-    PanelSpec p = {.title = title,
+    w->title = mem_string(title);
+    PanelSpec p = {.title = w->title,
                    .fill = fill_items,
                    .chosen = item_chosen,
                    .cancelled = not_answered,

@@ -648,16 +648,17 @@ static bool compile(Script *s, const char *name, const char *bytes, size_t n, By
 
 static void load_start(Editor *ed, const char *folder)
 {
-    Bytes path = {0}, why = {0};
+    Bytes path = {0}, name = {0}, why = {0};
     Err e;
     size_t n;
     bytes_printf(&path, "%s/start.lua", folder);
+    config_short_path(path.at, &name);
     char *bytes = trusted_read(path.at, &n, &e);
     if (!bytes && e.text[0])
         config_problem(&ed->config.problems, path.at, 0, e.text);
     if (bytes) {
         Script *s = script_of(ed);
-        if (!compile(s, path.at, bytes, n, &why) || !call_now(s, "start.lua", 0, 0, &why)) {
+        if (!compile(s, bytes_str(&name), bytes, n, &why) || !call_now(s, "start.lua", 0, 0, &why)) {
             bytes_add(&ed->config.problems, bytes_str(&why), why.len);
             bytes_add_str(&ed->config.problems, "\n");
         }
@@ -665,6 +666,7 @@ static void load_start(Editor *ed, const char *folder)
     free(bytes);
     bytes_free(&why);
     bytes_free(&path);
+    bytes_free(&name);
 }
 
 void engine_load_start(Editor *ed)

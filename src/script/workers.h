@@ -1,5 +1,5 @@
-/* Many pieces of work side by side, in processes of their own; what they print comes in the order of the pieces, as
- * if one had been done after the other. */
+/* Many pieces of work side by side, in processes of their own; what they print comes in the order of the
+ * pieces, as if one had been done after the other. */
 #ifndef WORKERS_H
 #define WORKERS_H
 
@@ -20,8 +20,8 @@ typedef struct Work {
 
 /* How many to do at once when nobody says it. */
 size_t workers_standard(void);
-/* Does all of it, `at_once` at the same time; false when one failed. *end, which a signal may set, makes it stop
- * after what is under way. */
+/* Does all of it, `at_once` at the same time; false when one failed. *end, which a signal may set, makes it
+ * stop after what is under way. */
 bool workers_run(const Work *w, size_t at_once, const volatile int *end);
 
 #endif

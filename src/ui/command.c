@@ -43,6 +43,13 @@ static void repeat(Editor *ed, const Command *c, const Args *args, unsigned time
     }
 }
 
+/* Where nothing more is to be worked on. */
+static bool after_last_newline(const View *v)
+{
+    size_t len = text_len(view_text(v));
+    return v->cursor.at == len && len && text_byte(view_text(v), len - 1) == '\n';
+}
+
 void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text)
 {
     char words[TASK_WORDS_MAX];
@@ -77,7 +84,7 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     if (group)
         doc_end(doc);
     if ((c->flags & CMD_ADVANCES) && view == ed->panes.view && view->file->doc == doc &&
-        cursor == view->cursor.at && version == doc_version(doc))
+        version == doc_version(doc) && (cursor == view->cursor.at || after_last_newline(view)))
         ed->running.at_end = true;
     if (ed->panes.view->file && ed->panes.view->file->doc == doc && !ed->layer)
         doc_set_verb(doc, NULL);

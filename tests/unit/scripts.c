@@ -2,8 +2,10 @@
 #include "check.h"
 #include "editors.h"
 #include "app/app.h"
+#include "base/data.h"
 #include "script/script.h"
 
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
@@ -351,6 +353,81 @@ TEST(events_are_told)
     check_holds("tide.ini", "xLOW = 4\n");
     text_is(ed, "xsecret LOW = 4\n");
     end(ed);
+}
+
+/* ---- the examples of the help page ---- */
+
+/* The example of that name as a script. */
+static Bytes example(const char *name)
+{
+    const DataFile *page = data_find("help/scripts.txt");
+    char *all = strndup(page->bytes, page->len), head[60];
+    Bytes script = {0};
+    snprintf(head, sizeof head, "  -- example: %s\n", name);
+    const char *p = strstr(all, head);
+    check_result(p != NULL, __FILE__, __LINE__, "no example %s", name);
+    for (; p && (strncmp(p, "  ", 2) == 0 || *p == '\n'); p += strcspn(p, "\n") + 1)
+        bytes_add(&script, p, strcspn(p, "\n") + 1);
+    free(all);
+    return script;
+}
+
+TEST(examples_of_the_help_page)
+{
+    static const struct {
+        const char *name, *before, *keys, *after, *says;
+    } cases[] = {
+        {"fare", "group of 12 here\n", "Ctrl+Right Right Ctrl+Right Right Shift+Right Shift+Right F11",
+         "group of 12 here\n", "12 passengers pay 50.40"},
+        {"fare", "group of 12\n", "F11", "group of 12\n", "mark a number of passengers first"},
+        {"tide-entry", "2026-01-01 00:10 low 1.2\n", "Esc t 1 Down Down Enter 5 . 1 Enter Backspace",
+         "… high 5.1", NULL},
+        {"tide-entry", "2026\n", "Esc t 1 Esc", "2026\n", NULL},
+        {"sort-announcements", "x\nc\na\nc\nz\n",
+         "Down Shift+Down Shift+Down Shift+Down Ctrl+P s o r t - a n Enter", "x\na\nc\nz\n", NULL},
+        {"move-berth", "berth = 4\n", "", "berth = 7\n", "moved to berth 7"},
+        {"move-berth", "berth = 44\n", "", "berth = 44\n", NULL},
+    };
+    size_t n = 0;
+    const DataFile *page = data_find("help/scripts.txt");
+    for (size_t i = 0; i + 10 < page->len; i++)
+        n += memcmp(page->bytes + i, "-- example", 10) == 0;
+    CHECK_INT(n, 5);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Err e;
+        check_case(cases[i].name);
+        Bytes script = example(cases[i].name);
+        Editor *ed = start(cases[i].before);
+        check_result(runs(ed, bytes_str(&script), &e), __FILE__, __LINE__, "failed: %s", e.text);
+        editors_press(ed, cases[i].keys);
+        let_run(ed);
+        char *after = text_of(ed);
+        if (strncmp(cases[i].after, "… ", 4) == 0)
+            check_result(strstr(after, cases[i].after + 3) != NULL, __FILE__, __LINE__, "it is “%s”", after);
+        else
+            text_is(ed, cases[i].after);
+        if (cases[i].says)
+            check_result(strstr(ed->notices.text, cases[i].says) != NULL, __FILE__, __LINE__,
+                         "it says “%s”, wanted “%s”", ed->notices.text, cases[i].says);
+        free(after);
+        bytes_free(&script);
+        end(ed);
+    }
+    check_case("brightness");
+    Bytes script = example("brightness");
+    Err e;
+    Editor *ed = start("");
+    check_put("kiosk.ini", "[display]\nbrightness = 80\n");
+    CHECK(runs(ed, bytes_str(&script), &e));
+    CHECK(editor_open(ed, check_path("kiosk.ini"), &e));
+    editors_press(ed, "Down End Backspace Backspace 7 Ctrl+S");
+    CHECK_STR(ed->notices.text, "kiosk.ini was not saved: brightness in line 2 must be from 20 to 100");
+    check_holds("kiosk.ini", "[display]\nbrightness = 80\n");
+    editors_press(ed, "0 Ctrl+S");
+    check_holds("kiosk.ini", "[display]\nbrightness = 70\n");
+    bytes_free(&script);
+    end(ed);
+    check_case(NULL);
 }
 
 /* ---- whatever comes ---- */
