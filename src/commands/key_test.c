@@ -189,16 +189,24 @@ static void key_test_paste(Editor *ed, Layer *l, const char *bytes, size_t n)
     t->also[0] = 0;
 }
 
+static bool has_command(const Editor *ed, const KeyTest *t)
+{
+    const Binding *b = t->can_hold ? keymap_find(&ed->config.keys, t->key) : NULL;
+    return b && (b->command || b->by != BY_LAYOUT);
+}
+
 /* Paints it, or only measures how many rows it takes. */
-static int put_rows(const KeyTest *t, Frame *f, int row, int end)
+static int put_rows(const Editor *ed, const KeyTest *t, Frame *f, int row, int end)
 {
     char what[160], then[200] = "";
     snprintf(what, sizeof what, "%s%.60s?  Press any key or route. Esc twice ends this.",
              t->line ? "Which key for " : "What is this key", t->line ? t->line : "");
     if (t->can_hold && t->line)
         snprintf(then, sizeof then, "p puts %.60s on %s", t->line, t->got);
-    else if (t->can_hold)
+    else if (has_command(ed, t))
         snprintf(then, sizeof then, "p puts another command on %s, t takes it away", t->got);
+    else if (t->can_hold)
+        snprintf(then, sizeof then, "p puts a command on %s", t->got);
     const char *const lines[][2] = {
         {what, NULL},
         {"Arrived: ", t->got[0] ? t->got : "nothing yet"},
@@ -228,8 +236,7 @@ static int put_rows(const KeyTest *t, Frame *f, int row, int end)
 
 static int key_test_height(Editor *ed, Layer *l, const Frame *f)
 {
-    (void)ed;
-    int rows = put_rows((const KeyTest *)l, (Frame *)f, 0, 0);
+    int rows = put_rows(ed, (const KeyTest *)l, (Frame *)f, 0, 0);
     return rows < f->status_row - 1 ? rows : f->status_row - 1;
 }
 
@@ -238,19 +245,18 @@ static void key_test_paint(Editor *ed, Layer *l, Frame *f)
     int row = f->status_row - key_test_height(ed, l, f);
     for (int r = row; r < f->status_row; r++)
         frame_blank(f, r, 0, f->cols, ST_BOX);
-    put_rows((const KeyTest *)l, f, row, f->status_row);
+    put_rows(ed, (const KeyTest *)l, f, row, f->status_row);
     f->cursor_row = -1;
 }
 
 static size_t key_test_hints(Editor *ed, Layer *l, Hint *out)
 {
-    (void)ed;
     const KeyTest *t = (const KeyTest *)l;
     size_t n = 0;
     out[n++] = (Hint){"any key", "Try it", true};
     if (t->can_hold)
         out[n++] = (Hint){"p", "Put a command on it", true};
-    if (t->can_hold && !t->line)
+    if (has_command(ed, t) && !t->line)
         out[n++] = (Hint){"t", "Take it away", true};
     out[n++] = (Hint){"Esc Esc", "Back to the text", true};
     return n;

@@ -138,6 +138,7 @@ static void end_all(Editor *ed)
     p->touched = NULL;
     p->n_touched = 0;
     ed->session->rules.strict = p->strict;
+    ed->matches.unseen = false;
     layers_no_esc(ed);
 }
 
@@ -413,6 +414,7 @@ static void go_on(Editor *ed, size_t depth, int ms)
     uint64_t end = sys_now_ms() + (uint64_t)(ms < 0 ? 0 : ms);
     bool strict = ed->session->rules.strict;
     ed->session->rules.strict = true; /* what is not found is a failure */
+    ed->matches.unseen = true;
     while (p->n > depth) {
         uint64_t now = sys_now_ms();
         if (ed->host.leave) {
@@ -432,6 +434,7 @@ static void go_on(Editor *ed, size_t depth, int ms)
                  i++)
                 step_on(ed);
     }
+    ed->matches.unseen = false;
     if (p->n == 0)
         return;
     ed->session->rules.strict = strict;

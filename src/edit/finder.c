@@ -16,6 +16,8 @@
 
 enum {
     WINDOW = 1024 * 1024,       /* bytes searched at once, then up to the line's end */
+    FIRST_WINDOW = 4 * 1024,    /* of a search that has just begun, */
+    GROWS = 8,                  /* and how much larger the next one is */
     MATCH_LIMIT = 10 * 1000000, /* steps; stops an evil expression in some ten ms */
 };
 
@@ -36,6 +38,7 @@ struct Finder {
     /* the window: bytes [start, end) of the text */
     const char *at;
     size_t start, end;
+    size_t grow; /* bytes that the next one shall have */
     Bytes gathered;
 };
 
@@ -209,6 +212,7 @@ void finder_text(Finder *f, Text t)
     text_drop(&f->text);
     f->text = text_keep(t);
     f->at = NULL;
+    f->grow = FIRST_WINDOW; /* the match may be near */
     f->run = (TextRun){0};
 }
 
@@ -260,7 +264,9 @@ static void window_from(Finder *f, size_t from)
     if (f->at && least >= f->start && (from < f->end || (from == f->end && f->end == text_len(f->text))))
         return;
     size_t start = text_line_start(f->text, text_line_of(f->text, least));
-    set_window(f, start, line_end_after(f->text, from + window));
+    size_t size = f->grow < window ? f->grow : window;
+    set_window(f, start, line_end_after(f->text, from + size));
+    f->grow = size < window ? size * GROWS : size;
 }
 
 /* ---- matching ---- */

@@ -39,7 +39,7 @@ static int call_refuse(lua_State *L)
 /* A run that waits for an answer. Whatever layer asks holds one; the run is gone on with once, or given up
  * with the layer. */
 typedef struct Waiter {
-    Run *run; /* NULL: it was gone on with */
+    Run *run;    /* NULL: it was gone on with */
     char *title; /* of a list */
     char **items;
     size_t n_items;

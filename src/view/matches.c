@@ -111,7 +111,7 @@ bool matches_count_step(Matches *m)
 {
     MatchCount *c = &m->count;
     const View *v = m->panes->view;
-    if (!m->finder || !m->shown || !v->file)
+    if (!m->finder || !m->shown || m->unseen || !v->file)
         return false;
     if (c->version != doc_version(v->file->doc) + 1 || !text_same(c->text, view_text(v)))
         begin_count(m);

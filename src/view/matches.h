@@ -22,6 +22,7 @@ typedef struct Matches {
     Panes *panes;
     Finder *finder;  /* of the last search; NULL: none yet */
     bool shown;      /* they are marked in the text */
+    bool unseen;     /* keys are played, and nobody sees them: they are not counted */
     Match now;       /* the one that was gone to */
     bool in_mark;    /* only the part below is searched */
     size_t from, to; /* what was marked when the search began; equal: nothing */

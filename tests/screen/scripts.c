@@ -34,7 +34,9 @@ TEST(a_recording_is_kept_changed_and_removed)
     SHOWS(p, "t Change as text");
     pty_do(p, "t");
     SHOWS(p, "one in each line");
-    pty_do(p, "<End>, and<Backspace><Backspace><Backspace><Backspace><Backspace><Down><End><Backspace>!\"<Ctrl+S>");
+    pty_do(
+        p,
+        "<End>, and<Backspace><Backspace><Backspace><Backspace><Backspace><Down><End><Backspace>!\"<Ctrl+S>");
     SHOWS(p, "Saved recordings.lua");
     pty_do(p, "<Ctrl+PageUp><Esc>ym<Ctrl+S>");
     SHOWS(p, "Saved work.ini");
@@ -53,7 +55,8 @@ TEST(mistakes_in_recordings_are_told)
         {"recordings = {\n  [\"tick\"] = [[\nHome\nCtrl+Foo\n]],\n}\n",
          "recordings.lua, line 4: “tick”: there is no key “Ctrl+Foo”"},
         {"recordings = {\n  [\"save\"] = [[\nHome\n]],\n}\n", "line 2: there is a command “save” already"},
-        {"recordings = {\n  [\"tick\"] = 4,\n}\n", "line 2: “tick”: a name and its keys in [[ ]] are expected"},
+        {"recordings = {\n  [\"tick\"] = 4,\n}\n",
+         "line 2: “tick”: a name and its keys in [[ ]] are expected"},
         {"records = {}\n", "line 1: “records”: only recordings = { … } is expected here"},
         {"recordings = {\n", "recordings.lua, line"},
     };
@@ -106,7 +109,8 @@ TEST(mistakes_in_start_are_told)
 /* Esc stops a command that does not come to an end, and what was typed meanwhile is not lost. */
 TEST(esc_stops_a_script)
 {
-    config("start.lua", "command { name = 'spin', key = 'F11', run = function ()\n insert('x')\n while true do end end }");
+    config("start.lua",
+           "command { name = 'spin', key = 'F11', run = function ()\n insert('x')\n while true do end end }");
     check_put("work.ini", "a\n");
     Pty *p = pty_edit("work.ini", NULL);
     pty_send(p, "\033[23~", 5);
