@@ -232,6 +232,8 @@ static StepResult do_step(Editor *ed, const RecordedStep *s)
         layers_pause(ed);
         break;
     }
+    if (s->kind == RECORDED_KEY && s->key.code == K_ESC) /* backing out is no failure */
+        return STEP_DONE;
     return ed->running.declined || ed->notices.warning ? STEP_FAILED
            : ed->running.at_end                        ? STEP_AT_END
                                                        : STEP_DONE;

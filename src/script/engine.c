@@ -2,14 +2,11 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
-#include "base/trusted.h"
-#include "script/calls.h"
 #include "script/lua_memory.h"
+#include "script/sandbox.h"
 #include "ui/command.h"
 
 #include <lauxlib.h>
-#include <lualib.h>
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -528,88 +525,21 @@ static const TaskKind events_task = {.poll = poll_events, .wait = wait_events};
 
 /* ---- the state ---- */
 
-/* What is left out of Lua's own: what reads files, loads code, or is not counted while it runs. */
-static const char *const left_out[] = {"dofile", "loadfile", "load", "collectgarbage", "print", NULL};
-
-/* A table's finalizer would run uncounted. */
-static int set_metatable(lua_State *L)
-{
-    luaL_checktype(L, 1, LUA_TTABLE);
-    if (!lua_isnoneornil(L, 2)) {
-        luaL_checktype(L, 2, LUA_TTABLE);
-        lua_pushstring(L, "__gc");
-        if (lua_rawget(L, 2) != LUA_TNIL)
-            return luaL_error(L, "__gc is not possible here");
-        lua_pop(L, 1);
-    }
-    if (luaL_getmetafield(L, 1, "__metatable") != LUA_TNIL)
-        return luaL_error(L, "this metatable is protected");
-    lua_settop(L, 2);
-    lua_setmetatable(L, 1);
-    return 1;
-}
-
-static bool may(const Editor *ed, const char *word)
-{
-    const char *all = ed->config.settings.scripts_may;
-    size_t n = strlen(word);
-    for (const char *p = all; (p = strstr(p, word)) != NULL; p += n) {
-        bool begins = p == all || strchr(", ", p[-1]), ends = !p[n] || strchr(", ", p[n]);
-        if (begins && ends)
-            return true;
-    }
-    return false;
-}
-
-static void open_libraries(lua_State *L, const Editor *ed)
-{
-    static const luaL_Reg plain[] = {
-        {LUA_GNAME, luaopen_base},       {LUA_TABLIBNAME, luaopen_table}, {LUA_STRLIBNAME, luaopen_string},
-        {LUA_MATHLIBNAME, luaopen_math}, {LUA_UTF8LIBNAME, luaopen_utf8},
-    };
-    for (size_t i = 0; i < sizeof plain / sizeof *plain; i++) {
-        luaL_requiref(L, plain[i].name, plain[i].func, 1);
-        lua_pop(L, 1);
-    }
-    for (const char *const *name = left_out; *name; name++)
-        if (!(strcmp(*name, "load") == 0 && may(ed, "load"))) {
-            lua_pushnil(L);
-            lua_setglobal(L, *name);
-        }
-    static const luaL_Reg wished[] = {{LUA_IOLIBNAME, luaopen_io}, {LUA_OSLIBNAME, luaopen_os}};
-    for (size_t i = 0; i < sizeof wished / sizeof *wished; i++)
-        if (may(ed, wished[i].name)) {
-            luaL_requiref(L, wished[i].name, wished[i].func, 1);
-            lua_pop(L, 1);
-        }
-    if (may(ed, "require")) {
-        luaL_requiref(L, LUA_LOADLIBNAME, luaopen_package, 1);
-        lua_pop(L, 1);
-    }
-    lua_getglobal(L, "string"); /* what it makes could only be loaded */
-    lua_pushnil(L);
-    lua_setfield(L, -2, "dump");
-    lua_pop(L, 1);
-    lua_pushcfunction(L, set_metatable);
-    lua_setglobal(L, "setmetatable");
-}
-
-static Script *script_of(Editor *ed)
+void engine_begin(Editor *ed, void (*add_calls)(lua_State *L))
 {
     if (ed->script)
-        return ed->script;
+        return;
     Script *s = mem_get(sizeof *s);
     s->ed = ed;
     s->memory.most = (size_t)-1;
     s->L = lua_newstate(lua_memory, &s->memory);
     *(Script **)lua_getextraspace(s->L) = s;
-    open_libraries(s->L, ed);
-    calls_register(s->L);
+    sandbox_open(s->L, ed->config.settings.scripts_may);
+    add_calls(s->L);
     ed->script = s;
     SessionEvents events = {.ctx = s, .opened = opened, .saving = saving, .saved = saved};
     session_observe(ed->session, &events);
     tasks_add(&ed->session->tasks, &s->task, &events_task, s);
-    return s;
 }
 
 void engine_free(Editor *ed)
@@ -631,60 +561,16 @@ void engine_free(Editor *ed)
     ed->script = NULL;
 }
 
-/* ---- running files ---- */
-
-static bool compile(Script *s, const char *name, const char *bytes, size_t n, Bytes *why)
+bool engine_run(Editor *ed, const char *name, const char *bytes, size_t n, Bytes *why)
 {
+    Script *s = ed->script;
     Bytes chunk = {0};
     bytes_printf(&chunk, "@%s", name);
     bool ok = luaL_loadbufferx(s->L, bytes, n, chunk.at, "t") == LUA_OK;
     bytes_free(&chunk);
     if (ok)
-        return true;
+        return call_now(s, name, 0, 0, why);
     error_words(s->L, why);
     lua_pop(s->L, 1);
     return false;
-}
-
-static void load_start(Editor *ed, const char *folder)
-{
-    Bytes path = {0}, name = {0}, why = {0};
-    Err e;
-    size_t n;
-    bytes_printf(&path, "%s/start.lua", folder);
-    config_short_path(path.at, &name);
-    char *bytes = trusted_read(path.at, &n, &e);
-    if (!bytes && e.text[0])
-        config_problem(&ed->config.problems, path.at, 0, e.text);
-    if (bytes) {
-        Script *s = script_of(ed);
-        if (!compile(s, bytes_str(&name), bytes, n, &why) || !call_now(s, "start.lua", 0, 0, &why)) {
-            bytes_add(&ed->config.problems, bytes_str(&why), why.len);
-            bytes_add_str(&ed->config.problems, "\n");
-        }
-    }
-    free(bytes);
-    bytes_free(&why);
-    bytes_free(&path);
-    bytes_free(&name);
-}
-
-void engine_load_start(Editor *ed)
-{
-    char *own = sys_own_folder("CONFIG");
-    load_start(ed, CONFIG_MACHINE_FOLDER);
-    if (own)
-        load_start(ed, own);
-    free(own);
-}
-
-bool engine_run_text(Editor *ed, const char *name, const char *bytes, size_t n, Err *e)
-{
-    Script *s = script_of(ed);
-    Bytes why = {0};
-    bool ok = compile(s, sys_base_name(name), bytes, n, &why) && call_now(s, name, 0, 0, &why);
-    if (!ok)
-        err_set(e, "%s", bytes_str(&why));
-    bytes_free(&why);
-    return ok;
 }

@@ -9,14 +9,13 @@
 
 #include <lua.h>
 
-/* Runs start.lua of the machine and of the person, if there are such. What is wrong goes to
- * Config.problems. */
-void engine_load_start(Editor *ed);
-/* After app_end: nothing more is done with the editor. */
+/* Begins with an empty state, to which `add_calls` adds what scripts can call; nothing if there is one. */
+void engine_begin(Editor *ed, void (*add_calls)(lua_State *L));
+/* After app_end: nothing more is done with the editor. Fine without a state. */
 void engine_free(Editor *ed);
-/* Runs a script on the file that is shown: n bytes, called `name` in messages. False with the reason in e,
- * and then nothing was changed. */
-bool engine_run_text(Editor *ed, const char *name, const char *bytes, size_t n, Err *e);
+/* Runs n bytes of a script, called `name` in messages, on the file that is shown. False with the reason added to
+ * `why`, and then nothing was changed. */
+bool engine_run(Editor *ed, const char *name, const char *bytes, size_t n, Bytes *why);
 /* What was put off until nothing else is under way: handlers of files that were opened or saved. */
 void engine_run_events(Editor *ed);
 

@@ -45,6 +45,25 @@ void script_load_settings(Config *c)
     load_lines(c, "settings.lua", false);
 }
 
+/* A state of Lua is begun only where there is such a file. */
+static void load_start(Editor *ed, const char *folder)
+{
+    Bytes path = {0}, name = {0}, why = {0};
+    size_t n;
+    bytes_printf(&path, "%s/start.lua", folder);
+    config_short_path(path.at, &name);
+    char *bytes = own_data_read(&ed->config.problems, path.at, &n);
+    if (bytes) {
+        engine_begin(ed, calls_register);
+        if (!engine_run(ed, bytes_str(&name), bytes, n, &why))
+            bytes_printf(&ed->config.problems, "%s\n", bytes_str(&why));
+    }
+    free(bytes);
+    bytes_free(&why);
+    bytes_free(&name);
+    bytes_free(&path);
+}
+
 void script_describe(Editor *ed)
 {
     calls_describe(&ed->config.registry);
@@ -52,7 +71,11 @@ void script_describe(Editor *ed)
 
 bool script_run(Editor *ed, const char *name, const char *bytes, size_t n, Err *e)
 {
-    return engine_run_text(ed, name, bytes, n, e);
+    Bytes why = {0};
+    engine_begin(ed, calls_register);
+    bool ok = engine_run(ed, sys_base_name(name), bytes, n, &why) || err_set(e, "%s", bytes_str(&why));
+    bytes_free(&why);
+    return ok;
 }
 
 void script_run_events(Editor *ed)
@@ -69,7 +92,11 @@ void script_load(Editor *ed)
 {
     script_load_settings(&ed->config);
     kept_load(ed);
-    engine_load_start(ed);
+    load_start(ed, CONFIG_MACHINE_FOLDER);
+    char *own = sys_own_folder("CONFIG");
+    if (own)
+        load_start(ed, own);
+    free(own);
     load_lines(&ed->config, "keys.lua", true); /* which may name commands of the others */
     report(&ed->config, &ed->notices);
 }

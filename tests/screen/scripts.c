@@ -185,3 +185,34 @@ TEST(recording_on_small_screens)
         LEAVE(p);
     }
 }
+
+/* What is asked about files is answered again when it is played, and only that. */
+TEST(playing_answers_questions_about_files)
+{
+    check_put("work.ini", "a\n");
+    check_put("copy.ini", "old\n");
+    Pty *p = pty_edit("work.ini", NULL);
+    pty_do(p, "<F7>x<Esc>fa");
+    SHOWS(p, "Save as");
+    pty_do(p, "<Ctrl+U>copy.ini<wait><Enter>");
+    SHOWS(p, "o Replace it");
+    pty_do(p, "<wait>o");
+    SHOWS(p, "Saved copy.ini");
+    pty_do(p, "<F7>");
+    SHOWS(p, "Recorded");
+    check_holds("copy.ini", "xa\n");
+    pty_do(p, "<F8>"); /* it is copy.ini now: nothing is asked */
+    SHOWS(p, "Playing stopped at step");
+    LEAVE(p);
+    check_put("work.ini", "a\n");
+    check_put("copy.ini", "old\n");
+    p = pty_edit("work.ini", NULL);
+    pty_do(p, "<F7>x<Ctrl+Q>");
+    SHOWS(p, "d Drop them");
+    pty_do(p, "<Esc><F7>");
+    SHOWS(p, "Recorded 3 keys");
+    pty_do(p, "<F8>");
+    SHOWS(p, "xxa");
+    HIDES(p, "Drop them");
+    LEAVE(p);
+}
