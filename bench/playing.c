@@ -62,12 +62,13 @@ int main(int argc, char **argv)
 {
     size_t lines = argc > 1 ? strtoul(argv[1], NULL, 10) : 100000;
     measure("plays of 3 steps (Home, *, Down)", "Home\n\"*\"\nDown\n", lines);
-    measure("plays of 30 steps on a line",
-            "Home\n\"* \"\nEnd\n\" ok;\"\nHome\nCtrl+Right\nRight\nRight\nRight\n\"-\"\nBackspace\nShift+Right\n"
-            "Shift+Left\nEnd\nBackspace\n\".\"\nHome\nRight\nRight\nDelete\n\"0\"\nLeft\nRight\nHome\nDown\n",
-            lines);
-    measure("plays that find and change (find, next, two letters)", "Ctrl+F\n\"tide low\"\nEnter\nDelete\n\"T\"\n",
-            lines);
+    measure(
+        "plays of 30 steps on a line",
+        "Home\n\"* \"\nEnd\n\" ok;\"\nHome\nCtrl+Right\nRight\nRight\nRight\n\"-\"\nBackspace\nShift+Right\n"
+        "Shift+Left\nEnd\nBackspace\n\".\"\nHome\nRight\nRight\nDelete\n\"0\"\nLeft\nRight\nHome\nDown\n",
+        lines);
+    measure("plays that find and change (find, next, two letters)",
+            "Ctrl+F\n\"tide low\"\nEnter\nDelete\n\"T\"\n", lines);
     Editor *ed = start(lines);
     static const char script[] = "for n = 1, lines() do replace_line('* ' .. line(n), n) end";
     Err e;

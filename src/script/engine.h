@@ -13,8 +13,8 @@
 void engine_begin(Editor *ed, void (*add_calls)(lua_State *L));
 /* After app_end: nothing more is done with the editor. Fine without a state. */
 void engine_free(Editor *ed);
-/* Runs n bytes of a script, called `name` in messages, on the file that is shown. False with the reason added to
- * `why`, and then nothing was changed. */
+/* Runs n bytes of a script, called `name` in messages, on the file that is shown. False with the reason added
+ * to `why`, and then nothing was changed. */
 bool engine_run(Editor *ed, const char *name, const char *bytes, size_t n, Bytes *why);
 /* What was put off until nothing else is under way: handlers of files that were opened or saved. */
 void engine_run_events(Editor *ed);

@@ -1,4 +1,5 @@
-/* Which part of Lua's library scripts have: what cannot read or run anything outside, and is counted while it runs. */
+/* Which part of Lua's library scripts have: what cannot read or run anything outside, and is counted while it
+ * runs. */
 #ifndef SANDBOX_H
 #define SANDBOX_H
 
