@@ -162,6 +162,10 @@ TEST(what_is_done_to_files)
          "mkdir -p .config/steady-quill; printf 'recordings = {\n[\"tick\"] = [[\n\"* \"\nDown\nHome\n]],\n}'"
          " >.config/steady-quill/recordings.lua; $S --do 'play-keys-many while-it-works tick; save' a.txt",
          0, "Played “tick” 2 times", "* one\n* two\n"},
+        {"recordings that play themselves",
+         "mkdir -p .config/steady-quill; printf 'recordings = {\n[\"loop\"] = [[\n\"x\"\nCtrl+P\n\"play-keys loop\"\n"
+         "Enter\n]],\n}' >.config/steady-quill/recordings.lua; $S --do 'play-keys loop; save' a.txt",
+         1, "recordings may play each other 10 deep, not deeper", "one\ntwo\n"},
         {"jobs that are none", "$S --jobs none --do save a.txt", 2, "a number from 1 to 16", "one\ntwo\n"},
         {"expressions at the edges",
          "seq 1 400000 >b; $S --do 'replace-all -x \\A X; save' b; head -c 3 b; tail -n 1 b", 0,

@@ -324,6 +324,32 @@ TEST(waiting_runs_can_be_given_up)
     end(ed);
 }
 
+/* Another open file is changed by the same step, and taken back by the same failure. */
+TEST(other_files)
+{
+    Err e;
+    Editor *ed = start("here\n");
+    check_put("berths.ini", "berth = 4\n");
+    CHECK(editor_open(ed, check_path("berths.ini"), &e));
+    editors_press(ed, "Ctrl+PageUp");
+    Bytes script = {0};
+    const OpenFile *berths = ed->session->files[1];
+    bytes_printf(&script, "local other = files()[1] insert('x') say(in_file(other, function () replace('4', '7') "
+                          "return name() end)) insert('y')");
+    CHECK(runs(ed, script.at, &e));
+    CHECK_STR(ed->notices.text, "berths.ini");
+    text_is(ed, "xyhere\n");
+    CHECK_INT(text_byte(doc_text(berths->doc), 8), '7');
+    bytes_add_str(&script, " in_file(other, function () replace_text('') end) error('no')");
+    CHECK(!runs(ed, script.at, &e));
+    text_is(ed, "xyhere\n");
+    CHECK_INT(text_byte(doc_text(berths->doc), 8), '7');
+    CHECK(!runs(ed, "in_file(files()[1], function () insert('z') end)", &e));
+    CHECK(strstr(e.text, "berths.ini is not the text that is shown"));
+    bytes_free(&script);
+    end(ed);
+}
+
 /* ---- events ---- */
 
 TEST(events_are_told)
