@@ -346,7 +346,7 @@ static void step_on(Editor *ed)
     if (play->step == play->what.n)
         end_time(ed, play);
     if (play->step == 0 && !next_time(ed, play)) {
-        end_play(ed, NULL);
+        end_play(ed, play->done == MOST ? "it is not tried more often" : NULL);
         return;
     }
     touch_files(ed);

@@ -1,5 +1,7 @@
 #include "kinds/kind_file.h"
 
+#include "kinds/checks.h"
+
 #include "base/mem.h"
 
 #include <stdlib.h>
@@ -55,6 +57,13 @@ static const struct {
     {"deeper", FIELD_TEXT, offsetof(Kind, deeper), false},
     {"back", FIELD_TEXT, offsetof(Kind, back), false},
     {"manual", FIELD_WORDS, offsetof(Kind, manual), false},
+    {"risky", FIELD_TRUTH, offsetof(Kind, risky), false},
+    {"check", FIELD_PARTS, 0, true},
+    {"fields", FIELD_PARTS, 0, true},
+    {"fields_least", FIELD_PARTS, 0, true},
+    {"fields_exact", FIELD_PARTS, 0, true},
+    {"fields_between", FIELD_PARTS, 0, true},
+    {"fields_in", FIELD_PARTS, 0, true},
     {"like", FIELD_PARTS, 0, true},
     {"parts", FIELD_PARTS, 0, true},
     {"sets", FIELD_PARTS, 0, true},
@@ -225,6 +234,8 @@ void kind_free(Kind *k)
         free((void *)s->lists[i]);
     free(s->lists);
     plain_data_free(s->data);
+    checks_free(k->checks);
+    fields_free(k->fields);
     free(s);
     free(k);
 }

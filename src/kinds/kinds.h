@@ -33,11 +33,14 @@ typedef struct Kind {
     KindWords manual;          /* pages that tell about it */
     KindWords names, paths, endings, programs; /* how it is recognised: see docs/kinds.md */
     const char *first_line, *first_lines;
+    bool risky;                /* broken, such a file locks people out: it is checked before it is saved */
     bool last;                 /* by these only if no other kind is */
     const struct Kind *base;   /* the one it builds on, or NULL */
     struct KindSource *source; /* private, as is the next: what was read */
     struct KindParts *parts;   /* what colouring it needs, made when it is needed first, */
-    struct Colourer *colourer; /* and the colouring */
+    struct Colourer *colourer; /* and the colouring, */
+    struct KindChecks *checks; /* its checkers */
+    struct Fields *fields;     /* and the fields of its lines */
 } Kind;
 
 /* The kind of a file; `path` may be NULL; `head` are its first n bytes. Never NULL. */

@@ -1,0 +1,263 @@
+#include "kinds/fields.h"
+
+#include "base/mem.h"
+#include "kinds/kind_file.h"
+
+#define PCRE2_CODE_UNIT_WIDTH 8
+#include <pcre2.h>
+
+#include <stdlib.h>
+#include <string.h>
+#include <strings.h>
+
+/* ---- reading the data ---- */
+
+static void *compile(const PlainValue *v, const PlainReport *r)
+{
+    int code;
+    PCRE2_SIZE at;
+    if (!v)
+        return NULL;
+    if (v->type != PLAIN_TEXT) {
+        plain_wrong(r, v->line, "%s: an expression in quotes is expected", v->key);
+        return NULL;
+    }
+    pcre2_code *c = pcre2_compile((PCRE2_SPTR)v->text, PCRE2_ZERO_TERMINATED, 0, &code, &at, NULL);
+    if (!c) {
+        PCRE2_UCHAR words[120];
+        pcre2_get_error_message(code, words, sizeof words);
+        plain_wrong(r, v->line, "%s: %s", v->key, (const char *)words);
+    }
+    return c;
+}
+
+static long number_of(const PlainValue *v, long otherwise)
+{
+    return v && v->type == PLAIN_NUMBER ? (long)v->number : otherwise;
+}
+
+static bool truth_of(const PlainValue *table, const char *name)
+{
+    const PlainValue *v = plain_data_find(table, name);
+    return v && v->number != 0;
+}
+
+static KindWords list_of(const PlainValue *v)
+{
+    size_t n = 0;
+    for (const PlainValue *i = v ? v->first : NULL; i; i = i->next)
+        n++;
+    if (!n)
+        return NULL;
+    const char **list = mem_get((n + 1) * sizeof *list);
+    n = 0;
+    for (const PlainValue *i = v->first; i; i = i->next)
+        list[n++] = i->type == PLAIN_TEXT ? i->text : "";
+    return list;
+}
+
+/* { "month", "1 to 12 or jan to dec", from = 1, to = 12, list = true, names = { … }, like = … } */
+static void read_field(Fields *f, const PlainValue *v, const PlainReport *r)
+{
+    const PlainValue *name = v->first, *about = name ? name->next : NULL;
+    if (v->type != PLAIN_TABLE || !name || name->key || name->type != PLAIN_TEXT || !about || about->key ||
+        about->type != PLAIN_TEXT) {
+        plain_wrong(r, v->line, "a field begins with its name and what it holds: { \"month\", \"1 to 12\" }");
+        return;
+    }
+    if (f->n == FIELDS_MOST) {
+        plain_wrong(r, v->line, "there are more than %d fields", FIELDS_MOST);
+        return;
+    }
+    const PlainValue *from = plain_data_find(v, "from"), *to = plain_data_find(v, "to");
+    f->at[f->n++] = (Field){.name = name->text,
+                            .about = about->text,
+                            .number = from && to,
+                            .list = truth_of(v, "list"),
+                            .from = number_of(from, 0),
+                            .to = number_of(to, 0),
+                            .names = list_of(plain_data_find(v, "names")),
+                            .like = compile(plain_data_find(v, "like"), r)};
+}
+
+static Fields *read_fields(const PlainValue *all, const PlainValue *v, const char *comment, const PlainReport *r)
+{
+    Fields *f = mem_get(sizeof *f);
+    const PlainValue *between = plain_data_find(all, "fields_between");
+    f->comment = comment;
+    for (const PlainValue *i = v->first; i; i = i->next)
+        read_field(f, i, r);
+    f->least = (size_t)number_of(plain_data_find(all, "fields_least"), (long)f->n);
+    f->exact = truth_of(all, "fields_exact");
+    f->between = between && between->type == PLAIN_TEXT ? between->text[0] : 0;
+    f->lines = compile(plain_data_find(all, "fields_in"), r);
+    return f;
+}
+
+const Fields *fields_of(const Kind *k, const PlainReport *r)
+{
+    static Fields none;
+    for (const Kind *owner = k; !k->fields; owner = owner->base) {
+        const PlainValue *all = owner ? kind_source_all(owner, r) : NULL;
+        const PlainValue *v = all ? plain_data_find(all, "fields") : NULL;
+        if (v)
+            ((Kind *)k)->fields = read_fields(all, v, k->comment_sign, r);
+        else if (!owner)
+            ((Kind *)k)->fields = &none;
+    }
+    return k->fields->n ? k->fields : NULL;
+}
+
+void fields_free(Fields *f)
+{
+    if (!f || !f->n)
+        return;
+    for (size_t i = 0; i < f->n; i++) {
+        free((void *)f->at[i].names);
+        pcre2_code_free(f->at[i].like);
+    }
+    pcre2_code_free(f->lines);
+    free(f);
+}
+
+/* ---- lines ---- */
+
+static bool fits(const void *like, const char *s, size_t n, bool whole)
+{
+    pcre2_match_data *d = pcre2_match_data_create_from_pattern(like, NULL);
+    int result = pcre2_match(like, (PCRE2_SPTR)s, n, 0, whole ? PCRE2_ANCHORED | PCRE2_ENDANCHORED : 0, d, NULL);
+    pcre2_match_data_free(d);
+    return result >= 0;
+}
+
+static bool is_blank(char c)
+{
+    return c == ' ' || c == '\t' || c == '\r';
+}
+
+static bool has_fields(const Fields *f, const char *line, size_t n)
+{
+    size_t i = 0;
+    while (i < n && is_blank(line[i]))
+        i++;
+    size_t sign = f->comment ? strlen(f->comment) : 0;
+    if (i == n || (sign && n - i >= sign && memcmp(line + i, f->comment, sign) == 0))
+        return false;
+    return !f->lines || fits(f->lines, line, n, false);
+}
+
+size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, size_t *to)
+{
+    size_t count = 0, at = 0;
+    while (n && is_blank(line[n - 1]) && (!f->between || line[n - 1] == '\r'))
+        n--;
+    if (!has_fields(f, line, n))
+        return 0;
+    while (count < FIELDS_MOST) {
+        while (!f->between && at < n && is_blank(line[at]))
+            at++;
+        if (at >= n && (!f->between || at > n))
+            break;
+        from[count] = at;
+        bool rest = count + 1 == f->n && !f->exact;
+        while (at < n && (rest || (f->between ? line[at] != f->between : !is_blank(line[at]))))
+            at++;
+        to[count++] = at;
+        if (f->between)
+            at++;
+    }
+    return count;
+}
+
+/* ---- what a field may hold ---- */
+
+static bool value_of(const Field *f, const char *s, size_t n, long *value)
+{
+    for (size_t i = 0; f->names && f->names[i]; i++)
+        if (strlen(f->names[i]) == n && strncasecmp(f->names[i], s, n) == 0) {
+            *value = f->from + (long)i;
+            return true;
+        }
+    *value = 0;
+    if (n == 0 || n > 9)
+        return false;
+    for (size_t i = 0; i < n; i++) {
+        if (s[i] < '0' || s[i] > '9')
+            return false;
+        *value = *value * 10 + (s[i] - '0');
+    }
+    return true;
+}
+
+/* A number, a name, a range of such, or *, and perhaps a step. NULL, or what is wrong. */
+static const char *wrong_item(const Field *f, const char *s, size_t n)
+{
+    long first, last;
+    const char *slash = memchr(s, '/', n);
+    size_t head = slash ? (size_t)(slash - s) : n;
+    const char *dash = memchr(s, '-', head);
+    size_t left = dash ? (size_t)(dash - s) : head;
+    Field plain = {.from = 1, .to = 1000000};
+    if (slash && (!value_of(&plain, slash + 1, n - head - 1, &first) || first < 1))
+        return "what follows / is no step";
+    if (head == 1 && *s == '*')
+        return NULL;
+    if (!value_of(f, s, left, &first) || (dash && !value_of(f, dash + 1, head - left - 1, &last)))
+        return "it is none";
+    if (first < f->from || first > f->to || (dash && (last < f->from || last > f->to)))
+        return "it is outside of that";
+    if (dash && last < first)
+        return "the range goes backwards";
+    return slash && !dash ? "a step is for a range or *" : NULL;
+}
+
+static const char *wrong_value(const Field *f, const char *s, size_t n)
+{
+    long value;
+    if (f->like && !fits(f->like, s, n, true))
+        return "it is none";
+    if (!f->number)
+        return NULL;
+    if (!f->list)
+        return !value_of(f, s, n, &value) ? "it is none" : value < f->from || value > f->to ? "it is outside of that" : NULL;
+    for (size_t at = 0; at <= n;) {
+        const char *comma = memchr(s + at, ',', n - at);
+        size_t len = comma ? (size_t)(comma - s) - at : n - at;
+        const char *why = wrong_item(f, s + at, len);
+        if (why)
+            return why;
+        at += len + 1;
+    }
+    return NULL;
+}
+
+static void check_line(const Fields *f, const char *line, size_t n, size_t number, Problems *out)
+{
+    size_t from[FIELDS_MOST], to[FIELDS_MOST], count = fields_split(f, line, n, from, to);
+    if (count == 0)
+        return;
+    if (count < f->least) {
+        problems_add(out, number, to[count - 1] + 1, "the field %s is missing: there are %zu of %zu",
+                     f->at[count].name, count, f->least);
+        return;
+    }
+    for (size_t i = 0; i < count && i < f->n; i++) {
+        const char *why = wrong_value(&f->at[i], line + from[i], to[i] - from[i]);
+        if (why)
+            problems_add(out, number, from[i] + 1, "%s: %s is expected, and “%.*s”: %s", f->at[i].name,
+                         f->at[i].about, (int)(to[i] - from[i] < 40 ? to[i] - from[i] : 40), line + from[i], why);
+    }
+    if (f->exact && count > f->n)
+        problems_add(out, number, from[f->n] + 1, "there are %zu fields, and %zu are expected", count, f->n);
+}
+
+void fields_check(const char *bytes, size_t n, const Fields *f, Problems *out)
+{
+    size_t number = 1;
+    for (size_t at = 0; at < n; number++) {
+        const char *end = memchr(bytes + at, '\n', n - at);
+        size_t len = end ? (size_t)(end - bytes) - at : n - at;
+        check_line(f, bytes + at, len, number, out);
+        at += len + 1;
+    }
+}

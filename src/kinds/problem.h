@@ -1,0 +1,26 @@
+/* What a checker finds wrong in a text. */
+#ifndef PROBLEM_H
+#define PROBLEM_H
+
+#include <stddef.h>
+
+typedef struct Problem {
+    size_t line, column; /* from 1, columns in bytes; 0: not known */
+    char *words;         /* for a person, one line */
+    const char *checker; /* who says so; lasts */
+} Problem;
+
+/* Begin with {0}. */
+typedef struct Problems {
+    Problem *at;
+    size_t n;
+    const char *checker; /* whose the next ones are */
+} Problems;
+
+enum { PROBLEMS_MOST = 500 /* that are taken in; nobody reads more */ };
+
+void problems_add(Problems *p, size_t line, size_t column, const char *format, ...)
+    __attribute__((format(printf, 4, 5)));
+void problems_free(Problems *p);
+
+#endif
