@@ -4,6 +4,7 @@ names = { "grub.cfg", "menu.lst" }
 paths = { "/etc/default/grub", "/etc/default/grub.d/*" }
 comment_sign = "#"
 like = "shell"
+risky = true
 parts = {
   { like = [[^(GRUB_\w+)(=)(true|false)\s*$]], as = { "name", "sign", "keyword" } },
   { like = [[^\s*(menuentry|submenu)(?=\s)]], as = { "section" } },

@@ -2,6 +2,7 @@ name = "desktop"
 about = "entries of a desktop's menus"
 endings = { "desktop", "directory", "theme" }
 comment_sign = "#"
+check = { { with = "sections" } }
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [=[^(\[[^\]]*\])\s*$]=], as = { "section" } },

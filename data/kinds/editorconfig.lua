@@ -3,6 +3,7 @@ about = "what a project's texts are like"
 names = { ".editorconfig" }
 comment_sign = "#"
 any_case = true
+check = { { with = "sections" } }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { from = "[", to_like = [[\]\s*$]], as = "section", one_line = true, inside = { { like = [=[\*\*?|\?|[{},!]]=], as = "variable" } } },

@@ -5,6 +5,7 @@ paths = { "/etc/exports.d/*.exports" }
 endings = { "exports" }
 comment_sign = "#"
 manual = { "exports(5)" }
+risky = true
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*("[^"]*"|/\S*)]], as = { "section" } },

@@ -4,6 +4,17 @@ names = { "fstab", "mtab", "crypttab" }
 paths = { "/etc/fstab", "/proc/mounts" }
 comment_sign = "#"
 manual = { "fstab(5)", "mount(8)" }
+risky = true
+check = { { with = "fields" } }
+fields_least = 3
+fields = {
+  { "device", "what is mounted: a device, UUID=…, LABEL=…, host:path" },
+  { "mount point", "a path from /, or none", like = [[/.*|none|swap]] },
+  { "type", "the file system, such as ext4", like = [[[A-Za-z][\w.,-]*]] },
+  { "options", "words with commas between, such as defaults" },
+  { "dump", "0 or 1: is it backed up by dump", from = 0, to = 9 },
+  { "pass", "0 to 2: when it is checked at the start", from = 0, to = 9 },
+}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^\s*((?:UUID|LABEL|PARTUUID|PARTLABEL|ID)=)(\S+)\s+(\S+)\s+([\w,.-]+)]], as = { "keyword", "name", "section", "value" } },

@@ -3,6 +3,7 @@ about = "settings in sections"
 endings = { "ini", "cfg", "cnf", "inf" }
 first_lines = [[\A(?:[ \t]*(?:[#;].*)?\n)*\[[^\]\n]+\][ \t]*\n(?:[ \t]*(?:[#;].*)?\n)*[ \t]*[\w.-]+[ \t]*=]]
 comment_sign = "#"
+check = { { with = "sections" } }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[(?<=\s)[#;]\s.*$]], as = "comment" },

@@ -4,6 +4,7 @@ endings = { "jsonc", "json5", "code-workspace" }
 names = { "tsconfig.json", "tsconfig.*.json", "jsconfig.json", ".eslintrc", ".eslintrc.json", ".prettierrc", "devcontainer.json" }
 like = "json"
 comment_sign = "//"
+check = { { with = "json-with-comments" } }
 parts = {
   { from = "//", to = "line end", as = "comment" },
   { from = "/*", to = "*/", as = "comment" },

@@ -7,6 +7,7 @@ line_end_character = ","
 indentation = 2
 deeper = [=[[{\[]\s*$]=]
 back = [=[^\s*[}\]]]=]
+check = { { with = "json" } }
 parts = {
   { from_like = "//|#", to = "line end", as = "wrong", body = "comment" },
   { from = "/*", to = "*/", as = "wrong", body = "comment" },

@@ -6,6 +6,7 @@ comment_sign = "--"
 indentation = 2
 deeper = [[(?:\b(?:then|do|else|repeat)|\bfunction\b.*\)|[{(])\s*(?:--.*)?$]]
 back = [[^\s*(?:end|else|elseif\b.*|until\b.*|[})])$]]
+check = { { run = { "luac", "-p", "-" }, like = [[^[^\n:]*: stdin:(?<line>\d+): (?<words>[^\n]*)]] } }
 parts = {
   { like = [[^#!.*]], as = "comment" },
   { from_like = [[--\[(=*)\[]], to_like = "\\]%1\\]", as = "comment" },

@@ -9,6 +9,7 @@ line_end_character = ";"
 indentation = 4
 deeper = [[\{\s*$]]
 back = [[^\s*\};?$]]
+check = { { run = { "named-checkconf", "FILE" }, like = [[^[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
 parts = {
   { from_like = [[//|(?:^|(?<=\s))#]], to = "line end", as = "comment" },
   { from = "/*", to = "*/", as = "comment" },

@@ -6,6 +6,7 @@ comment_sign = "#"
 indentation = 4
 deeper = [[^\s*(?:iface|mapping)\b]]
 manual = { "interfaces(5)" }
+risky = true
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^\s*(auto|allow-\w+|no-auto-down|no-scripts)\s+(.*)]], as = { "keyword", "section" } },

@@ -9,6 +9,8 @@ indentation = "tab"
 deeper = [[\{\s*$]]
 back = [[^\s*\}$]]
 manual = { "nft(8)" }
+risky = true
+check = { { run = { "nft", "-c", "-f", "FILE" }, like = [[^[^\n]*?:(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?(?<words>[^\n]*)]] } }
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { from = '"', to = '"', as = "quoted", one_line = true },

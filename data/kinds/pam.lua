@@ -4,6 +4,7 @@ names = { "pam.conf" }
 paths = { "/etc/pam.d/*" }
 comment_sign = "#"
 manual = { "pam.conf(5)", "pam.d(5)" }
+risky = true
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },

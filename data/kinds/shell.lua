@@ -14,6 +14,9 @@ word = [[[A-Za-z_\x80-\xff][\w\x80-\xff./+-]*]]
 deeper = [[(?:(?:^|[\s;|&])(?:then|do|else|in)|[{(]|^\s*[^\s()][^(]*\))\s*$]]
 back = [[^\s*(?:fi|done|esac|else|elif|[})])$]]
 manual = { "bash(1)", "sh(1)" }
+check = {
+  { run = { "bash", "-n" }, like = [[^[^\n:]*: line (?<line>\d+): (?<words>[^\n]*)]], first_line = { "sh", "bash", "dash" } },
+}
 parts = { { use = "all" } }
 sets = {
   all = {

@@ -4,6 +4,8 @@ names = { "sudoers", "sudoers.tmp", "sudoers.*" }
 paths = { "/etc/sudoers.d/*", "/var/tmp/sudoers*" }
 comment_sign = "#"
 manual = { "sudoers(5)" }
+risky = true
+check = { { run = { "visudo", "-c", "-f", "-" }, like = [[^(?:stdin|.*?):(?<line>\d+)(?::(?<column>\d+))?: (?<words>[^\n]*)]] } }
 parts = {
   { like = [[^\s*([#@]include(?:dir)?)\s+(.*)]], as = { "keyword", "quoted" } },
   { like = [[(?<![\w%])#(?!\d).*]], as = "comment" },

@@ -2,6 +2,19 @@ name = "system-schedule"
 about = "what the machine does at which times, with the user who does it"
 paths = { "/etc/crontab", "/etc/cron.d/*", "/etc/anacrontab" }
 like = "schedule"
+check = { { with = "fields" } }
+fields_in = [=[^\s*[\d*]]=]
+fields = {
+  { "minute", "0 to 59, or * for each", from = 0, to = 59, list = true },
+  { "hour", "0 to 23, or * for each", from = 0, to = 23, list = true },
+  { "day", "1 to 31, or * for each", from = 1, to = 31, list = true },
+  { "month", "1 to 12 or jan to dec, or * for each", from = 1, to = 12, list = true,
+    names = { "jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec" } },
+  { "day of the week", "0 to 7 or sun to sat, or * for each", from = 0, to = 7, list = true,
+    names = { "sun", "mon", "tue", "wed", "thu", "fri", "sat" } },
+  { "user", "the name of who does it", like = [[[A-Za-z_][\w.-]*\$?]] },
+  { "command", "what is done" },
+}
 parts = {
   { like = [[^\s*(\d+|@\w+)\s+(\d+)\s+([\w.-]+)(?=\s+[^\d\s*])]], as = { "number", "number", "name" } },
   { like = [[^\s*(@(?:reboot|yearly|annually|monthly|weekly|daily|midnight|hourly))\s+([\w.-]+)(?=\s)]], as = { "keyword", "name" } },

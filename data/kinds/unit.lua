@@ -6,6 +6,7 @@ paths = { "/etc/systemd/*.conf", "/etc/systemd/*.conf.d/*.conf", "*.service.d/*.
   "/etc/systemd/system/*/*.conf" }
 comment_sign = "#"
 manual = { "systemd.unit(5)", "systemd.service(5)", "systemd.exec(5)", "systemd.directives(7)" }
+check = { { run = { "systemd-analyze", "verify", "FILE" }, like = [[^[^\n]*squill-check[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[^(\[[\w-]+\])\s*$]], as = { "section" } },

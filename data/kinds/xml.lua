@@ -1,13 +1,14 @@
 name = "xml"
 about = "XML"
 endings = { "xml", "xsd", "xsl", "xslt", "svg", "rss", "atom", "plist", "wsdl", "kml", "gpx", "docbook", "ui", "glade", "conf.xml" }
-paths = { "/etc/dbus-1/*.conf", "/etc/fonts/*.conf", "/etc/fonts/conf.d/*", "/etc/polkit-1/*.conf", "*/polkit-1/*.policy" }
+paths = { "/etc/dbus-1/*.conf", "/etc/fonts/*.conf", "/etc/fonts/conf.d/*.conf", "/etc/polkit-1/*.conf", "*/polkit-1/*.policy" }
 first_lines = [[\A(?:\xef\xbb\xbf)?\s*<\?xml]]
 comment_open = "<!--"
 comment_close = "-->"
 indentation = 2
 deeper = [[<\w[^<>]*(?<!/)>\s*$]]
 back = [[^\s*</\w[^>]*>$]]
+check = { { with = "xml" } }
 parts = {
   { from = "<!--", to = "-->", as = "comment" },
   { from = "<![CDATA[", to = "]]>", as = "quoted" },

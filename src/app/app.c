@@ -11,6 +11,7 @@
 #include "commands/lesson.h"
 #include "commands/menus.h"
 #include "commands/playing.h"
+#include "commands/problems.h"
 #include "commands/recording.h"
 #include "commands/search.h"
 #include "commands/watching.h"
@@ -38,6 +39,8 @@ typedef struct AppState {
 
 /* ---- settings ---- */
 
+enum { CHECK_SECONDS = 10 /* that a checker may take; a save waits for it */ };
+
 /* The settings as the session needs them. */
 static void set_rules(Session *s, const Settings *set)
 {
@@ -49,6 +52,9 @@ static void set_rules(Session *s, const Settings *set)
     r->keep_private_undo = set->keep_private_undo;
     r->say_in_use = set->say_in_use;
     r->last_newline = (LastNewline)set->last_newline;
+    r->check_seconds = set->command_seconds < CHECK_SECONDS ? (unsigned)set->command_seconds : CHECK_SECONDS;
+    r->check_before = (CheckBefore)set->check_before_save;
+    snprintf(r->check_off, sizeof r->check_off, "%s", set->check_off);
     r->backup = (Backup)set->backup;
     r->backup_keep = (unsigned)set->backup_keep;
     snprintf(r->backup_folder, sizeof r->backup_folder, "%s", set->backup_folder);
@@ -96,6 +102,7 @@ Editor *app_new(void)
     clips_begin(ed);
     growing_begin(ed);
     recording_begin(ed);
+    problems_begin(ed);
     playing_begin(ed);
     search_begin(ed);
     watching_begin(ed);
@@ -138,6 +145,7 @@ void app_free(Editor *ed)
     clips_free(ed);
     growing_free(ed);
     recording_free(ed);
+    problems_end(ed);
     playing_free(ed);
     search_free(ed);
     lesson_free(ed);

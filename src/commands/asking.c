@@ -5,9 +5,12 @@
 #include "base/words.h"
 #include "commands/about.h"
 #include "commands/comparing.h"
+#include "commands/problems.h"
 #include "commands/recovering.h"
 #include "files/privileged.h"
+#include "session/checking.h"
 #include "session/keeper.h"
+#include "text/text_line.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
 
@@ -160,6 +163,43 @@ static void ask_unsaved(Editor *ed, const Plan *p, OpenFile *f)
                  many ? left == 2 ? ", and so has another file" : ", and so have others" : "");
 }
 
+static void problems_answered(Editor *ed, char letter, void *ctx)
+{
+    const About *a = ctx;
+    const Plan *p = plan_numbered(ed->session, a->plan);
+    OpenFile *f = p ? session_file(ed->session, p->file) : NULL;
+    if (letter == 's' || letter == 'v') {
+        if (letter == 's')
+            plan_answer(ed->session, a->plan, ANSWER_YES, NULL);
+        else
+            plan_answered(ed, letter, ctx);
+        return;
+    }
+    plan_answer(ed->session, a->plan, ANSWER_NO, NULL);
+    if (letter == 'g' && f)
+        problems_go_first(ed, f);
+}
+
+static void ask_problems(Editor *ed, const Plan *p, OpenFile *f)
+{
+    size_t n;
+    const FileProblem *all = checking_problems(f, &n);
+    QuestionSpec q = question_of(p, problems_answered);
+    q.answers[0] = (AnswerLetter){'g', "Go to it"};
+    q.answers[1] = (AnswerLetter){'s', "Save anyway"};
+    q.answers[2] = (AnswerLetter){'v', "View the changes"};
+    q.stay = "Stay";
+    editor_show(ed, f);
+    if (n == 0) { /* changed meanwhile */
+        plan_answer(ed->session, p->number, ANSWER_AGAIN, NULL);
+        free(q.ctx);
+        return;
+    }
+    question_ask(ed, &q, "%s, line %zu: %.100s (%s)%s", openfile_name(f),
+                 text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker,
+                 n > 1 ? ", and more" : "");
+}
+
 static void ask_folder(Editor *ed, const Plan *p, const OpenFile *f)
 {
     char *folder = disk_missing_folder(p->path ? p->path : f->path);
@@ -217,6 +257,9 @@ static void ask_plan(Editor *ed, Plan *p)
         break;
     case ASK_FOLDER:
         ask_folder(ed, p, f);
+        break;
+    case ASK_PROBLEMS:
+        ask_problems(ed, p, f);
         break;
     case ASK_ROOT:
         ask_root(ed, p, f);

@@ -21,6 +21,7 @@
 #include "commands/pane_commands.h"
 #include "commands/pick.h"
 #include "commands/playing.h"
+#include "commands/problems.h"
 #include "commands/properties.h"
 #include "commands/recording.h"
 #include "commands/recovering.h"
@@ -42,7 +43,7 @@ static const Command *const *const tables[] = {
     opening_commands,   pane_commands,    pick_commands,       properties_commands, recovering_commands,
     repeat_commands,    replace_commands, run_commands,        search_commands,     settings_commands,
     switch_commands,    putting_commands, typing_commands,     growing_commands,    word_commands,
-    recording_commands, playing_commands, kept_commands,
+    recording_commands, playing_commands, kept_commands,       problems_commands,
 };
 
 typedef struct MenuSpec {
@@ -75,12 +76,13 @@ static const MenuSpec menus[] = {
      "list-matches-everywhere"},
     {"Go", 'g', "Esc g",
      "go-line go-top go-bottom go-line-start go-line-end go-matching | jump-back jump-forward "
-     "next-change bookmark next-bookmark | where centre move-by-letters"},
+     "next-change next-problem problem-before bookmark next-bookmark | where centre move-by-letters"},
     {"View", 'v', "Esc v",
      "line-numbers wrap show-blanks hints bare-text theme | file-kind | split-below split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
-     "run-command filter | record-keys play-keys play-keys-many recordings growing-number | upper-case "
+     "check-file problems | run-command filter | record-keys play-keys play-keys-many recordings "
+     "growing-number | upper-case "
      "lower-case number-up number-down flip-word | encoding "
      "read-as line-ends indentation"},
     {"Help", 'h', "Esc h",

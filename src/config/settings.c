@@ -68,6 +68,10 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Pairs of a letter on your keyboard and the Latin one it stands for in menus"},
     {"word_pairs", SETTING_TEXT, "", NULL, 0, 0, AT(word_pairs),
      "Further words to flip, such as: open shut, hot cold"},
+    {"check_before_save", SETTING_CHOICE, "risky", "none|risky|all", 0, 0, AT(check_before_save),
+     "Check no file before saving, those that lock people out when they are broken, or all"},
+    {"check_off", SETTING_TEXT, "", NULL, 0, 0, AT(check_off),
+     "What is not checked: all, or names of kinds and checkers: yaml, visudo"},
     {"scripts_may", SETTING_TEXT, "", NULL, 0, 0, AT(scripts_may),
      "What scripts may use of Lua that reaches further than the texts: io, os, load, require"},
 };

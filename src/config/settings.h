@@ -44,6 +44,8 @@ typedef struct Settings {
     char save_in_place[256];
     char backup_folder[256];
     char scripts_may[256];
+    int check_before_save; /* CheckBefore, see session.h */
+    char check_off[256];
 } Settings;
 
 typedef enum SettingType { SETTING_BOOL, SETTING_INT, SETTING_CHOICE, SETTING_TEXT } SettingType;
@@ -58,7 +60,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 30 };
+enum { SETTINGS_COUNT = 32 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -33,8 +33,8 @@ static void check_json_bytes(const char *bytes, size_t n, Problems *out)
     json_t *all = json_loadb(bytes, n, JSON_DECODE_ANY | JSON_REJECT_DUPLICATES | JSON_ALLOW_NUL, &e);
     if (!all) {
         size_t len = strcspn(e.text, "\n");
-        problems_add(out, e.line > 0 ? (size_t)e.line : 1, e.column > 0 ? (size_t)e.column : 0, "%.*s", (int)len,
-                     e.text);
+        problems_add(out, e.line > 0 ? (size_t)e.line : 1, e.column > 0 ? (size_t)e.column : 0, "%.*s",
+                     (int)len, e.text);
     }
     json_decref(all);
 }
@@ -122,8 +122,8 @@ static void note_key(Levels *l, const yaml_event_t *e, Problems *out)
         return;
     for (size_t i = 0; i < last->n; i++)
         if (strcmp(last->keys[i], key) == 0) {
-            problems_add(out, e->start_mark.line + 1, e->start_mark.column + 1, "the key “%.60s” stands here twice",
-                         key);
+            problems_add(out, e->start_mark.line + 1, e->start_mark.column + 1,
+                         "the key “%.60s” stands here twice", key);
             return;
         }
     last->keys = array_room(last->keys, last->n, sizeof *last->keys);
@@ -230,7 +230,8 @@ static size_t trimmed(const char *s, size_t n)
     return n;
 }
 
-/* A [section] that is not closed, and a name that stands in a section twice: only the last one would count. */
+/* A [section] that is not closed, and a name that stands in a section twice: only the last one would count.
+ */
 static void check_sections(const char *bytes, size_t n, Problems *out)
 {
     Bytes section = {0}, key = {0};
@@ -279,8 +280,7 @@ static const struct {
     CheckBytes check;
 } checkers[] = {
 #ifdef HAVE_JANSSON
-    {"json", check_json_bytes},
-    {"json-with-comments", check_json_with_comments},
+    {"json", check_json_bytes},   {"json-with-comments", check_json_with_comments},
 #else
     {"json", NULL},
     {"json-with-comments", NULL},

@@ -1,4 +1,5 @@
-/* Checkers that are part of the program: pure functions of the bytes of a text. They may run on any thread. */
+/* Checkers that are part of the program: pure functions of the bytes of a text. They may run on any thread.
+ */
 #ifndef CHECKERS_H
 #define CHECKERS_H
 

@@ -52,8 +52,10 @@ static bool read_program(Check *c, const PlainValue *v, const PlainValue *run, c
     int code;
     PCRE2_SIZE at;
     if (run->type != PLAIN_TABLE || !run->first || !like || like->type != PLAIN_TEXT)
-        return plain_wrong(r, v->line, "run = { … } and like = … are expected in a checker that is a program");
-    c->like_code = pcre2_compile((PCRE2_SPTR)like->text, PCRE2_ZERO_TERMINATED, PCRE2_MULTILINE, &code, &at, NULL);
+        return plain_wrong(r, v->line,
+                           "run = { … } and like = … are expected in a checker that is a program");
+    c->like_code =
+        pcre2_compile((PCRE2_SPTR)like->text, PCRE2_ZERO_TERMINATED, PCRE2_MULTILINE, &code, &at, NULL);
     if (!c->like_code) {
         PCRE2_UCHAR words[120];
         pcre2_get_error_message(code, words, sizeof words);
@@ -85,12 +87,13 @@ static struct KindChecks *read_checks(const Kind *k, const PlainValue *v, const 
 
 const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r)
 {
-    for (const Kind *owner = k; !k->checks; owner = owner->base) {
-        const PlainValue *all = owner ? kind_source_all(owner, r) : NULL;
-        const PlainValue *v = all ? plain_data_find(all, "check") : NULL;
-        if (v || !owner)
+    for (const Kind *owner = k; owner && !k->checks; owner = owner->base) {
+        const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "check") : NULL;
+        if (v)
             ((Kind *)k)->checks = read_checks(k, v, r);
     }
+    if (!k->checks)
+        ((Kind *)k)->checks = read_checks(k, NULL, r);
     *n = k->checks->n;
     return k->checks->at;
 }
@@ -127,7 +130,8 @@ bool check_fits(const Check *c, const char *head, size_t n)
 
 /* ---- what a program said ---- */
 
-static size_t group(const pcre2_code *code, pcre2_match_data *d, const char *s, const char *name, const char **at)
+static size_t group(const pcre2_code *code, pcre2_match_data *d, const char *s, const char *name,
+                    const char **at)
 {
     int number = pcre2_substring_number_from_name(code, (PCRE2_SPTR)name);
     const size_t *o = pcre2_get_ovector_pointer(d);
@@ -155,8 +159,9 @@ void check_read_output(const Check *c, const char *bytes, size_t n, Problems *ou
             break;
         const char *words = "";
         size_t len = group(c->like_code, d, bytes, "words", &words);
-        problems_add(out, number_group(c->like_code, d, bytes, "line"), number_group(c->like_code, d, bytes, "column"),
-                     "%.*s", (int)(len < 300 ? len : 300), len ? words : "it is not right");
+        problems_add(out, number_group(c->like_code, d, bytes, "line"),
+                     number_group(c->like_code, d, bytes, "column"), "%.*s", (int)(len < 300 ? len : 300),
+                     len ? words : "it is not right");
         const size_t *o = pcre2_get_ovector_pointer(d);
         at = o[1] > at ? o[1] : at + 1;
     }

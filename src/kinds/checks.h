@@ -7,14 +7,14 @@
 
 /* One checker: a part of this program, or another program. */
 typedef struct Check {
-    const char *name;      /* for messages and settings */
-    CheckBytes part;       /* NULL: see `fields`, else a program */
+    const char *name; /* for messages and settings */
+    CheckBytes part;  /* NULL: see `fields`, else a program */
     const Fields *fields;
-    KindWords run;         /* its words; FILE stands for a copy under the file's own name, without it the text
-                            * comes by standard input */
-    const char *like;      /* what a problem looks like in what it says: groups line, column, words */
-    void *like_code;       /* private */
-    KindWords first_line;  /* only for texts whose first line names one of these, or none; NULL: for all */
+    KindWords run;        /* its words; FILE stands for a copy under the file's own name, without it the text
+                           * comes by standard input */
+    const char *like;     /* what a problem looks like in what it says: groups line, column, words */
+    void *like_code;      /* private */
+    KindWords first_line; /* only for texts whose first line names one of these, or none; NULL: for all */
 } Check;
 
 /* Those of a kind; *n: how many. Main thread only; what they point to lasts. What is wrong in the data is

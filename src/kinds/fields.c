@@ -80,7 +80,8 @@ static void read_field(Fields *f, const PlainValue *v, const PlainReport *r)
                             .like = compile(plain_data_find(v, "like"), r)};
 }
 
-static Fields *read_fields(const PlainValue *all, const PlainValue *v, const char *comment, const PlainReport *r)
+static Fields *read_fields(const PlainValue *all, const PlainValue *v, const char *comment,
+                           const PlainReport *r)
 {
     Fields *f = mem_get(sizeof *f);
     const PlainValue *between = plain_data_find(all, "fields_between");
@@ -97,14 +98,13 @@ static Fields *read_fields(const PlainValue *all, const PlainValue *v, const cha
 const Fields *fields_of(const Kind *k, const PlainReport *r)
 {
     static Fields none;
-    for (const Kind *owner = k; !k->fields; owner = owner->base) {
-        const PlainValue *all = owner ? kind_source_all(owner, r) : NULL;
-        const PlainValue *v = all ? plain_data_find(all, "fields") : NULL;
+    for (const Kind *owner = k; owner && !k->fields; owner = owner->base) {
+        const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "fields") : NULL;
         if (v)
             ((Kind *)k)->fields = read_fields(all, v, k->comment_sign, r);
-        else if (!owner)
-            ((Kind *)k)->fields = &none;
     }
+    if (!k->fields)
+        ((Kind *)k)->fields = &none;
     return k->fields->n ? k->fields : NULL;
 }
 
@@ -125,7 +125,8 @@ void fields_free(Fields *f)
 static bool fits(const void *like, const char *s, size_t n, bool whole)
 {
     pcre2_match_data *d = pcre2_match_data_create_from_pattern(like, NULL);
-    int result = pcre2_match(like, (PCRE2_SPTR)s, n, 0, whole ? PCRE2_ANCHORED | PCRE2_ENDANCHORED : 0, d, NULL);
+    int result =
+        pcre2_match(like, (PCRE2_SPTR)s, n, 0, whole ? PCRE2_ANCHORED | PCRE2_ENDANCHORED : 0, d, NULL);
     pcre2_match_data_free(d);
     return result >= 0;
 }
@@ -189,7 +190,8 @@ static bool value_of(const Field *f, const char *s, size_t n, long *value)
     return true;
 }
 
-/* A number, a name, a range of such, or *, and perhaps a step. NULL, or what is wrong. */
+/* A number, a name, a range of such, or *, and perhaps a step. NULL: it is fine; or what there is to say
+ * more. */
 static const char *wrong_item(const Field *f, const char *s, size_t n)
 {
     long first, last;
@@ -199,27 +201,27 @@ static const char *wrong_item(const Field *f, const char *s, size_t n)
     size_t left = dash ? (size_t)(dash - s) : head;
     Field plain = {.from = 1, .to = 1000000};
     if (slash && (!value_of(&plain, slash + 1, n - head - 1, &first) || first < 1))
-        return "what follows / is no step";
+        return " (what follows / is no step)";
     if (head == 1 && *s == '*')
         return NULL;
     if (!value_of(f, s, left, &first) || (dash && !value_of(f, dash + 1, head - left - 1, &last)))
-        return "it is none";
+        return "";
     if (first < f->from || first > f->to || (dash && (last < f->from || last > f->to)))
-        return "it is outside of that";
+        return "";
     if (dash && last < first)
-        return "the range goes backwards";
-    return slash && !dash ? "a step is for a range or *" : NULL;
+        return " (the range goes backwards)";
+    return slash && !dash ? " (a step is for a range or *)" : NULL;
 }
 
 static const char *wrong_value(const Field *f, const char *s, size_t n)
 {
     long value;
     if (f->like && !fits(f->like, s, n, true))
-        return "it is none";
+        return "";
     if (!f->number)
         return NULL;
     if (!f->list)
-        return !value_of(f, s, n, &value) ? "it is none" : value < f->from || value > f->to ? "it is outside of that" : NULL;
+        return !value_of(f, s, n, &value) || value < f->from || value > f->to ? "" : NULL;
     for (size_t at = 0; at <= n;) {
         const char *comma = memchr(s + at, ',', n - at);
         size_t len = comma ? (size_t)(comma - s) - at : n - at;
@@ -244,8 +246,9 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
     for (size_t i = 0; i < count && i < f->n; i++) {
         const char *why = wrong_value(&f->at[i], line + from[i], to[i] - from[i]);
         if (why)
-            problems_add(out, number, from[i] + 1, "%s: %s is expected, and “%.*s”: %s", f->at[i].name,
-                         f->at[i].about, (int)(to[i] - from[i] < 40 ? to[i] - from[i] : 40), line + from[i], why);
+            problems_add(out, number, from[i] + 1, "“%.*s” is no %s: %s%s",
+                         (int)(to[i] - from[i] < 40 ? to[i] - from[i] : 40), line + from[i], f->at[i].name,
+                         f->at[i].about, why);
     }
     if (f->exact && count > f->n)
         problems_add(out, number, from[f->n] + 1, "there are %zu fields, and %zu are expected", count, f->n);

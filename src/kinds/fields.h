@@ -9,13 +9,13 @@
 enum { FIELDS_MOST = 16 };
 
 typedef struct Field {
-    const char *name;   /* "month" */
-    const char *about;  /* "1 to 12 or jan to dec" */
-    bool number;        /* a number from `from` to `to`, or one of the names, */
-    bool list;          /* and lists, ranges and steps of such, and * */
+    const char *name;  /* "month" */
+    const char *about; /* "1 to 12 or jan to dec" */
+    bool number;       /* a number from `from` to `to`, or one of the names, */
+    bool list;         /* and lists, ranges and steps of such, and * */
     long from, to;
-    KindWords names;    /* the first one stands for `from` */
-    void *like;         /* a compiled expression that all of it must fit, or NULL; private */
+    KindWords names; /* the first one stands for `from` */
+    void *like;      /* a compiled expression that all of it must fit, or NULL; private */
 } Field;
 
 typedef struct Fields {
@@ -27,11 +27,11 @@ typedef struct Fields {
     const char *comment;
 } Fields;
 
-/* Those of a kind, or NULL. Made at the first call, with a report of what is wrong in the data; main thread only,
- * but what it returns may be used by any. */
+/* Those of a kind, or NULL. Made at the first call, with a report of what is wrong in the data; main thread
+ * only, but what it returns may be used by any. */
 const Fields *fields_of(const Kind *k, const PlainReport *r);
-/* The fields of a line of n bytes, as places in it: from[i] to to[i]. How many, FIELDS_MOST at most; 0 for lines
- * without. */
+/* The fields of a line of n bytes, as places in it: from[i] to to[i]. How many, FIELDS_MOST at most; 0 for
+ * lines without. */
 size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, size_t *to);
 /* A CheckBytes with the Fields as its context. */
 void fields_check(const char *bytes, size_t n, const Fields *f, Problems *out);

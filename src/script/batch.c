@@ -180,7 +180,7 @@ static bool run_file(const char *path, const BatchWish *w, FILE *out, FILE *err)
     ed->session->rules.batch = ed->session->rules.plain = true;
     ed->session->rules.dry_run = w->dry;
     ed->session->rules.strict = w->strict;
-    ed->stop = (Stop){is_interrupted, NULL};
+    ed->stop = ed->session->rules.stop = (Stop){is_interrupted, NULL};
     if (!w->plain)
         script_load(ed);
     ed->notices.text[0] = 0;

@@ -58,6 +58,7 @@ typedef struct OpenFile {
     struct Writing *writing; /* the save under way, see writing.h; NULL: none */
     struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */
     unsigned long dropped;   /* 0, or the version (from 1) whose changes were given up on purpose */
+    struct Checking *check;  /* see checking.h; NULL: it was never checked */
     struct Shown *shown;     /* whatever those who show it keep with it */
     size_t in_use;           /* its line in the session's note, 0: none */
     InUseBy used_by;         /* who has it open, if `used` */

@@ -5,6 +5,7 @@
 #include "base/sys.h"
 #include "base/words.h"
 #include "files/privileged.h"
+#include "session/checking.h"
 #include "session/keeper.h"
 #include "session/reading.h"
 #include "session/writing.h"
@@ -162,6 +163,34 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
     return ask(p, ASK_NEWLINE);
 }
 
+/* Files that lock people out when they are broken, or all, are checked before they are written. Somebody who
+ * types on meanwhile shall not wait for ever. */
+static Step check_problems(Session *s, Plan *p, OpenFile *f)
+{
+    enum { CHECKS = 3 };
+    bool wanted =
+        s->rules.check_before == CHECK_ALL || (s->rules.check_before == CHECK_RISKY && f->kind->risky);
+    size_t n;
+    if (!wanted || p->problems == doc_version(f->doc) + 1)
+        return STEP_DONE;
+    if (!checking_is_current(f, true) && !checking_goes_on(f) && p->checks++ < CHECKS)
+        checking_begin(s, f, true);
+    if (s->rules.batch)
+        checking_finish(s, f, s->rules.stop);
+    if (checking_goes_on(f)) {
+        notices_say(s->notices, "Checking %s before it is saved", openfile_name(f));
+        return STEP_WAITS;
+    }
+    const FileProblem *all = checking_problems(f, &n);
+    if (n == 0 || !checking_is_current(f, true))
+        return STEP_DONE;
+    if (!s->rules.batch)
+        return ask(p, ASK_PROBLEMS);
+    notices_warn(s->notices, "%s was not saved: line %zu: %s (%s)", openfile_name(f),
+                 text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker);
+    return STEP_ENDED;
+}
+
 static Step check_folder(Session *s, Plan *p, const char *path)
 {
     Err e = {""};
@@ -275,6 +304,7 @@ static Step save_step(Session *s, Plan *p, OpenFile *f)
     }
     step = other ? check_name(s, p, f, false) : check_disk(s, p, f);
     step = step == STEP_DONE ? check_newline(s, p, f) : step;
+    step = step == STEP_DONE ? check_problems(s, p, f) : step;
     step = step == STEP_DONE ? check_folder(s, p, path) : step;
     step = step == STEP_DONE ? check_root(s, p, path) : step;
     return step == STEP_DONE ? write_now(s, p, f, path) : step;
@@ -569,6 +599,8 @@ static void agree(Session *s, Plan *p, OpenFile *f)
         p->by_root = true;
     } else if (p->ask == ASK_NEWLINE && f) {
         add_newline(s, f);
+    } else if (p->ask == ASK_PROBLEMS && f) {
+        p->problems = doc_version(f->doc) + 1;
     }
 }
 

@@ -20,13 +20,14 @@ typedef enum PlanKind {
 typedef enum AskFor {
     ASK_NOTHING,
     ASK_NAME,
-    ASK_REPLACE, /* there is a file of that name */
-    ASK_DISK,    /* the file is not as it was read, see `news` */
-    ASK_NEWLINE, /* its last line has none */
-    ASK_FOLDER,  /* its folder is not there */
-    ASK_ROOT,    /* only root may write it */
-    ASK_UNSAVED, /* closing or leaving would lose changes */
-    ASK_RELOAD,  /* so would reloading */
+    ASK_REPLACE,  /* there is a file of that name */
+    ASK_DISK,     /* the file is not as it was read, see `news` */
+    ASK_NEWLINE,  /* its last line has none */
+    ASK_FOLDER,   /* its folder is not there */
+    ASK_PROBLEMS, /* its checkers found some */
+    ASK_ROOT,     /* only root may write it */
+    ASK_UNSAVED,  /* closing or leaving would lose changes */
+    ASK_RELOAD,   /* so would reloading */
 } AskFor;
 
 typedef enum Answer {
@@ -59,12 +60,12 @@ typedef struct Plan {
     /* what was agreed to: this state of what lies on disk; this version (from 1) of the text */
     bool may_replace;
     DiskState replace;
-    unsigned long newline_settled, reload;
+    unsigned long newline_settled, reload, problems;
     bool by_root, make_folder;
     bool writes, waited; /* it is being written; something else had to end first */
     bool told;           /* whoever may stop a save was asked */
     bool ask_name;       /* even if there is one, which is offered */
-    unsigned children, tries;
+    unsigned children, tries, checks;
 } Plan;
 
 /* Begins a plan and goes as far as possible. `path` may be NULL; so may `as`. */

@@ -6,6 +6,7 @@
 #include "base/words.h"
 #include "edit/dump.h"
 #include "files/leftovers.h"
+#include "session/checking.h"
 #include "session/keeper.h"
 #include "session/plan.h"
 #include "session/reading.h"
@@ -54,6 +55,14 @@ void session_tell_saved(Session *s, OpenFile *f)
     for (size_t i = 0; i < s->n_observers; i++)
         if (s->observers[i].saved)
             s->observers[i].saved(s->observers[i].ctx, f);
+}
+
+void session_tell_checked(Session *s, OpenFile *f)
+{
+    plans_wake(s);
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].checked)
+            s->observers[i].checked(s->observers[i].ctx, f);
 }
 
 void session_tell_more(Session *s, OpenFile *f)
@@ -115,6 +124,7 @@ static void forget(Session *s, OpenFile *f)
         i++;
     memmove(s->files + i, s->files + i + 1, (--s->n_files - i) * sizeof *s->files);
     writing_forget(s, f);
+    checking_forget(s, f);
     keeper_forget(f);
     reading_forget(s, f);
     in_use_release(&s->in_use, &f->in_use);

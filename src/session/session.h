@@ -5,12 +5,14 @@
 #define SESSION_H
 
 #include "base/notices.h"
+#include "base/stop.h"
 #include "base/task.h"
 #include "files/journal.h"
 #include "files/save.h"
 #include "files/store.h"
 #include "session/openfile.h"
 
+typedef enum CheckBefore { CHECK_NOTHING, CHECK_RISKY, CHECK_ALL } CheckBefore;
 typedef enum LastNewline { NEWLINE_KEEP, NEWLINE_ASK, NEWLINE_ADD } LastNewline;
 
 /* What the settings and the command line say. */
@@ -21,6 +23,10 @@ typedef struct SessionRules {
     bool strict;  /* what is not found is a failure */
     bool keep_recovery, remember_answers, remember_places, keep_undo, keep_private_undo, say_in_use;
     LastNewline last_newline;
+    CheckBefore check_before; /* a file is saved */
+    char check_off[256];      /* "all", or kinds and checkers with commas between */
+    unsigned check_seconds;   /* that a program may take for it */
+    Stop stop;                /* without a screen: asked while something is waited for */
     Backup backup;
     unsigned backup_keep;
     size_t beside_from;     /* bytes from which a text is written while typing goes on */
@@ -36,6 +42,7 @@ typedef struct SessionEvents {
     void (*closing)(void *ctx, OpenFile *f);            /* for the last time */
     void (*opened)(void *ctx, OpenFile *f);             /* it is all there, and its kind is known */
     bool (*saving)(void *ctx, OpenFile *f);             /* false: it shall not be; why was reported */
+    void (*checked)(void *ctx, OpenFile *f);            /* the checkers have answered */
     void (*saved)(void *ctx, OpenFile *f);              /* under the name that it has now */
     void (*more)(void *ctx, OpenFile *f);               /* more of it was read */
     void (*look_at)(void *ctx, OpenFile *f, size_t at); /* a place in it that the person must see */
@@ -124,6 +131,7 @@ void session_settle_copy(Session *s, OpenFile *f, CopyFate fate);
 void session_tell_opened(Session *s, OpenFile *f);
 bool session_may_save(Session *s, OpenFile *f);
 void session_tell_saved(Session *s, OpenFile *f);
+void session_tell_checked(Session *s, OpenFile *f);
 void session_tell_more(Session *s, OpenFile *f);
 void session_look_at(Session *s, OpenFile *f, size_t at);
 size_t session_cursor(const Session *s, const OpenFile *f);

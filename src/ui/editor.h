@@ -75,6 +75,7 @@ typedef struct Editor {
     struct Growing *growing;   /* commands/growing.h */
     struct Lesson *lesson;     /* commands/lesson.h */
     struct Recorder *recorder; /* commands/recording.h */
+    struct Checks *checks;     /* commands/problems.h */
     struct KeptAll *kept;      /* commands/kept.h */
     struct Player *player;     /* commands/playing.h */
     struct Script *script;     /* script/engine.h */

@@ -2,6 +2,8 @@
 
 #include "base/words.h"
 #include "edit/cells.h"
+#include "edit/move.h"
+#include "session/checking.h"
 #include "session/reading.h"
 #include "session/writing.h"
 #include "text/text_line.h"
@@ -9,6 +11,7 @@
 #include "view/columns.h"
 
 #include <stdio.h>
+#include <string.h>
 
 enum { MARKED_MOST = 1000000 /* characters of a mark that are counted while it is shown */ };
 
@@ -42,6 +45,32 @@ static void position_words(const View *v, Bytes *out)
         bytes_printf(out, " · marked %zu line%s, %zu%s character%s", marked, marked == 1 ? "" : "s", chars,
                      chars == MARKED_MOST ? "+" : "", chars == 1 ? "" : "s");
     }
+}
+
+/* Bytes of whole characters, `most` at most. */
+static int words_fitting(const char *words, int most)
+{
+    int n = (int)strnlen(words, (size_t)most);
+    while (n && ((unsigned char)words[n] & 0xc0) == 0x80)
+        n--;
+    return n;
+}
+
+/* What is wrong at the cursor, or else how much there is. */
+static void problem_words(const View *v, int cols, Bytes *out)
+{
+    int room = cols > 80 ? cols - 45 : 35; /* the place stays in sight */
+    size_t n, at = v->cursor.at;
+    Text t = view_text(v);
+    checking_problems(v->file, &n);
+    const FileProblem *here =
+        n ? checking_problem_in(v->file, text_line_start(t, text_line_of(t, at)), move_line_end(t, at))
+          : NULL;
+    if (here)
+        bytes_printf(out, "%.*s%s (%s) · ", words_fitting(here->words, room), here->words,
+                     (int)strlen(here->words) > room ? "…" : "", here->checker);
+    else if (n)
+        bytes_printf(out, "%s · ", AMOUNT(n, "problem"));
 }
 
 /* The fields at the right, as many as fit between two columns; each opens its own chooser. */
@@ -114,6 +143,7 @@ void status_line_paint(Editor *ed, Frame *f, int row)
         reading_unready(v->file, words);
     if (words[0])
         bytes_printf(&left, "%s · ", words);
+    problem_words(v, f->cols, &left);
     position_words(v, &left);
     int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
     if (go_line)

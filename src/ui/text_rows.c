@@ -2,6 +2,7 @@
 
 #include "edit/cells.h"
 #include "edit/glyph_reader.h"
+#include "session/checking.h"
 #include "text/text_line.h"
 #include "view/bookmarks.h"
 #include "view/brackets.h"
@@ -37,7 +38,10 @@ int text_rows_gutter(const Editor *ed, const View *v)
     if (ed->bare || v->looks.title)
         return 0;
     if (!set->line_numbers) {
-        bool signs = bookmarks_any(v->file) || v->wrap || (set->change_bars && v->file->disk.exists);
+        size_t problems;
+        checking_problems(v->file, &problems);
+        bool signs =
+            problems || bookmarks_any(v->file) || v->wrap || (set->change_bars && v->file->disk.exists);
         return signs ? 2 : 0;
     }
     int d = digits(text_newlines(view_text(v)) + 1);
@@ -57,6 +61,7 @@ typedef struct TextRow {
     Match match; /* the next one to be shown */
     bool matches;
     bool coloured;
+    const FileProblem *problem; /* the first one in this row, or NULL */
     size_t partner;   /* the place of the bracket that belongs to the one at the cursor; NO_PARTNER: none */
     size_t line_from; /* of this row's line */
     size_t row_to;    /* where the row ends */
@@ -90,6 +95,8 @@ static Style style_at(TextRow *r, size_t at, Style plain)
         return r->match.from == m->now.from ? ST_MATCH_NOW : ST_MATCH;
     if (plain != ST_TEXT)
         return plain;
+    if (r->problem && at >= r->problem->from && at < r->problem->to)
+        return ST_WRONG;
     if (at == r->partner)
         return ST_PARTNER;
     return looks->at ? looks->at(looks->ctx, at) : r->coloured ? role_style(r, at) : plain;
@@ -205,12 +212,12 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
 {
     const View *v = r->view;
     struct {
-        size_t line, bytes, partner, mark_from, mark_to, origin, left, tab;
+        size_t line, bytes, partner, wrong_from, wrong_to, mark_from, mark_to, origin, left, tab;
         const char *bar;
         const Kind *kind;
         ColourState state;
         int start, limit, gutter;
-        bool first, wrapped, numbered, blanks, bookmark, bare, ends;
+        bool first, wrapped, numbered, blanks, bookmark, bare, ends, problem;
     } s;
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
@@ -221,6 +228,11 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.line = row->line;
     s.bytes = n;
     s.partner = r->partner >= row->from && r->partner < end ? r->partner - row->from : NO_PARTNER;
+    if (r->problem) {
+        s.problem = true;
+        s.wrong_from = r->problem->from < row->from ? 0 : r->problem->from - row->from;
+        s.wrong_to = (r->problem->to < end ? r->problem->to : end) - row->from;
+    }
     if (r->mark_from < end && r->mark_to > row->from) {
         s.mark_from = r->mark_from < row->from ? 0 : r->mark_from - row->from;
         s.mark_to = (r->mark_to < end ? r->mark_to : end) - row->from;
@@ -265,7 +277,9 @@ static void paint_gutter(const TextRow *r, const Row *row)
     const char *bar = bar_of(r, row);
     if (bar)
         frame_text(r->frame, r->row, r->start - 2, r->start - 1, ST_CHANGED, bar);
-    if (bookmarked(r, row))
+    if (r->problem)
+        frame_text(r->frame, r->row, r->start - 1, r->start, ST_WRONG, "!");
+    else if (bookmarked(r, row))
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_CHANGED, "•");
     else if (!first_row)
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_GUTTER, "↳");
@@ -321,6 +335,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
         set_row_mark(&r, row.from);
         r.line_from = row.line_from;
         r.row_to = row.to;
+        r.problem = v->looks.title || ed->bare ? NULL : checking_problem_in(v->file, row.from, row.to);
         r.roles_from = r.roles_to = 0;
         row_source(&r, &row, &source);
         if (!frame_kept(f, r.row, &source)) {

@@ -163,7 +163,8 @@ TEST(what_is_done_to_files)
          " >.config/steady-quill/recordings.lua; $S --do 'play-keys-many while-it-works tick; save' a.txt",
          0, "Played “tick” 2 times", "* one\n* two\n"},
         {"recordings that play themselves",
-         "mkdir -p .config/steady-quill; printf 'recordings = {\n[\"loop\"] = [[\n\"x\"\nCtrl+P\n\"play-keys loop\"\n"
+         "mkdir -p .config/steady-quill; printf 'recordings = {\n[\"loop\"] = [[\n\"x\"\nCtrl+P\n\"play-keys "
+         "loop\"\n"
          "Enter\n]],\n}' >.config/steady-quill/recordings.lua; $S --do 'play-keys loop; save' a.txt",
          1, "recordings may play each other 10 deep, not deeper", "one\ntwo\n"},
         {"jobs that are none", "$S --jobs none --do save a.txt", 2, "a number from 1 to 16", "one\ntwo\n"},

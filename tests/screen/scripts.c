@@ -126,7 +126,8 @@ TEST(esc_stops_a_script)
 TEST(esc_stops_playing)
 {
     check_put("work.ini", "a\n");
-    config("start.lua", "command { name = 'slow', key = 'F11', run = function () for i = 1, 1000000 do end end }");
+    config("start.lua",
+           "command { name = 'slow', key = 'F11', run = function () for i = 1, 1000000 do end end }");
     Pty *p = pty_edit("work.ini", NULL);
     pty_do(p, "<F7>x<F11><F7><Esc>tm");
     pty_send(p, "w", 1);

@@ -334,8 +334,9 @@ TEST(other_files)
     editors_press(ed, "Ctrl+PageUp");
     Bytes script = {0};
     const OpenFile *berths = ed->session->files[1];
-    bytes_printf(&script, "local other = files()[1] insert('x') say(in_file(other, function () replace('4', '7') "
-                          "return name() end)) insert('y')");
+    bytes_printf(&script,
+                 "local other = files()[1] insert('x') say(in_file(other, function () replace('4', '7') "
+                 "return name() end)) insert('y')");
     CHECK(runs(ed, script.at, &e));
     CHECK_STR(ed->notices.text, "berths.ini");
     text_is(ed, "xyhere\n");

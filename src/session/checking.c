@@ -1,0 +1,512 @@
+#include "session/checking.h"
+
+#include "base/array.h"
+#include "base/mem.h"
+#include "base/side_thread.h"
+#include "base/sys.h"
+#include "edit/move.h"
+#include "files/job.h"
+#include "files/write.h"
+#include "kinds/checks.h"
+#include "text/text_line.h"
+
+#include <errno.h>
+#include <fcntl.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+enum {
+    LOOK = 200,   /* ms between looks at the clock */
+    HEAD = 200,   /* bytes of the beginning that say what program the text is for */
+};
+
+/* One checker that is part of this program, at work on a thread of its own. */
+typedef struct Side {
+    SideThread *thread;
+    Text text;
+    const Check *check;
+    Problems found;
+} Side;
+
+struct Checking {
+    Session *session;
+    OpenFile *file;
+    Task task;
+    bool going, programs;
+    /* what goes on */
+    const Check *checks;
+    size_t n_checks, next;
+    Text text; /* that is checked, */
+    unsigned long version; /* of the document then */
+    Side *side; /* or */
+    Job *job;
+    char *folder, *copy; /* private ones, of the program */
+    uint64_t since;
+    Problems found;
+    /* what came of it last */
+    FileProblem *problems;
+    size_t n;
+    unsigned long checked, followed; /* versions from 1: that was checked, and that the places are for */
+    bool by_programs;
+    Bytes by, trouble;
+};
+
+/* ---- what was found ---- */
+
+static void drop_problem(struct Checking *c, size_t i)
+{
+    free(c->problems[i].words);
+    memmove(c->problems + i, c->problems + i + 1, (--c->n - i) * sizeof *c->problems);
+}
+
+static void drop_problems(struct Checking *c)
+{
+    while (c->n)
+        drop_problem(c, c->n - 1);
+}
+
+/* A change at a problem's place may have mended it. */
+static void follow_change(struct Checking *c, const DocChange *d)
+{
+    for (size_t i = c->n; i-- > 0;) {
+        FileProblem *p = &c->problems[i];
+        if (d->at + d->removed < p->from || (d->at + d->removed == p->from && d->at < p->from)) {
+            p->from = p->from - d->removed + d->added;
+            p->to = p->to - d->removed + d->added;
+        } else if (d->at <= p->to) {
+            drop_problem(c, i);
+        }
+    }
+}
+
+static void follow(struct Checking *c)
+{
+    const Doc *d = c->file->doc;
+    DocChange change;
+    while (c->followed && c->followed != doc_version(d) + 1) {
+        if (doc_change_after(d, c->followed - 1, &change)) {
+            follow_change(c, &change);
+            c->followed++;
+        } else { /* too much has changed since */
+            drop_problems(c);
+            c->followed = doc_version(d) + 1;
+        }
+    }
+}
+
+/* The bytes that a problem is about: the word at its place, or what stands in its line. */
+static FileProblem place_of(Text t, const Problem *p)
+{
+    size_t line = p->line ? p->line - 1 : 0, lines = text_newlines(t);
+    size_t start = text_line_start(t, line < lines ? line : lines), end = move_line_end(t, start);
+    size_t from = p->column ? start + p->column - 1 : move_past_blanks(t, start), to;
+    from = from > end ? end : from;
+    to = end;
+    if (p->column && from < end) {
+        size_t word_from, word_to;
+        to = move_word_at(t, from, &word_from, &word_to) && word_to > from ? word_to : move_right(t, from);
+    }
+    return (FileProblem){from, to > end ? end : to, mem_string(p->words), p->checker};
+}
+
+static int by_place(const void *a, const void *b)
+{
+    const FileProblem *x = a, *y = b;
+    return (x->from > y->from) - (x->from < y->from);
+}
+
+/* ---- going on ---- */
+
+static void end_program(struct Checking *c)
+{
+    if (c->job) {
+        job_free(c->job);
+        free(c->job);
+        c->job = NULL;
+    }
+    if (c->copy)
+        unlink(c->copy);
+    if (c->folder)
+        rmdir(c->folder);
+    free(c->copy);
+    free(c->folder);
+    c->copy = c->folder = NULL;
+}
+
+static void end_side(struct Checking *c)
+{
+    if (!c->side)
+        return;
+    side_thread_end(c->side->thread);
+    text_drop(&c->side->text);
+    problems_free(&c->side->found);
+    free(c->side);
+    c->side = NULL;
+}
+
+static void end_all(struct Checking *c)
+{
+    if (c->going)
+        tasks_remove(&c->session->tasks, &c->task);
+    c->going = false;
+    end_side(c);
+    end_program(c);
+    text_drop(&c->text);
+    problems_free(&c->found);
+}
+
+static void note_trouble(struct Checking *c, const char *name, const char *words)
+{
+    bytes_printf(&c->trouble, "%s%s %s", c->trouble.len ? "; " : "", name, words);
+}
+
+static void note_answer(struct Checking *c, const Check *check)
+{
+    bytes_printf(&c->by, "%s%s", c->by.len ? ", " : "", check->name);
+}
+
+static void run_side(void *ctx)
+{
+    Side *s = ctx;
+    Bytes bytes = {0};
+    text_bytes(s->text, 0, text_len(s->text), &bytes);
+    s->found.checker = s->check->name;
+    if (s->check->fields)
+        fields_check(bytes_str(&bytes), bytes.len, s->check->fields, &s->found);
+    else
+        s->check->part(bytes_str(&bytes), bytes.len, &s->found);
+    bytes_free(&bytes);
+}
+
+static void begin_side(struct Checking *c, const Check *check)
+{
+    c->side = mem_get(sizeof *c->side);
+    c->side->text = text_keep(c->text);
+    c->side->check = check;
+    c->side->thread = side_thread_begin(run_side, c->side);
+    if (c->side->thread)
+        return;
+    note_trouble(c, check->name, "could not be begun");
+    text_drop(&c->side->text);
+    free(c->side);
+    c->side = NULL;
+}
+
+/* Where a program is; those for root often lie where PATH does not lead. The caller frees it. */
+static char *find_program(const char *name)
+{
+    const char *path = getenv("PATH");
+    Bytes all = {0}, full = {0};
+    bytes_printf(&all, "%s:/usr/local/sbin:/usr/sbin:/sbin", path ? path : "/usr/bin:/bin");
+    for (const char *p = all.at; *p; p += strcspn(p, ":"), p += *p == ':') {
+        bytes_clear(&full);
+        bytes_printf(&full, "%.*s/%s", (int)strcspn(p, ":"), p, name);
+        if (full.at[0] == '/' && access(full.at, X_OK) == 0) {
+            bytes_free(&all);
+            return full.at;
+        }
+    }
+    bytes_free(&all);
+    bytes_free(&full);
+    return NULL;
+}
+
+/* The text as it would be saved, under its own name in a folder that nobody else can look into. */
+static bool make_copy(struct Checking *c, Text bytes)
+{
+    const char *tmp = getenv("TMPDIR");
+    Bytes name = {0};
+    bytes_printf(&name, "%s/squill-check-XXXXXX", tmp && tmp[0] == '/' ? tmp : "/tmp");
+    if (!mkdtemp(name.at)) {
+        bytes_free(&name);
+        return false;
+    }
+    c->folder = mem_string(name.at);
+    bytes_clear(&name);
+    bytes_printf(&name, "%s/%s", c->folder, c->file->path ? sys_base_name(c->file->path) : "text");
+    c->copy = name.at;
+    int fd = open(c->copy, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0600);
+    bool ok = fd >= 0 && write_text(fd, bytes);
+    if (fd >= 0)
+        close(fd);
+    return ok;
+}
+
+static bool wants_copy(const Check *check)
+{
+    KindWords w = check->run;
+    while (*w && strcmp(*w, "FILE") != 0)
+        w++;
+    return *w != NULL;
+}
+
+static bool start_program(struct Checking *c, const Check *check, char *program, Err *e)
+{
+    Text bytes = {0};
+    size_t at, n = 0;
+    bool copy = wants_copy(check);
+    if (!encoding_write(c->text, &c->file->encoding, &bytes, &at, e))
+        return false;
+    bool ok = !copy || make_copy(c, bytes) || err_set(e, "no copy could be made: %s", err_os(errno));
+    while (check->run[n])
+        n++;
+    char **words = mem_get((n + 1) * sizeof *words);
+    for (size_t i = 0; i < n; i++)
+        words[i] = i == 0 ? program : copy && strcmp(check->run[i], "FILE") == 0 ? c->copy : (char *)check->run[i];
+    Text none = {0};
+    c->job = mem_get(sizeof *c->job);
+    ok = ok && job_start_program(c->job, words, copy ? none : bytes, c->file->path, e);
+    if (!ok) {
+        free(c->job);
+        c->job = NULL;
+    }
+    c->since = sys_now_ms();
+    free(words);
+    text_drop(&bytes);
+    return ok;
+}
+
+static void begin_program(struct Checking *c, const Check *check)
+{
+    Err e = {""};
+    char *program = find_program(check->name);
+    if (!program)
+        note_trouble(c, check->name, "is not installed");
+    else if (!start_program(c, check, program, &e)) {
+        note_trouble(c, check->name, e.text);
+        end_program(c);
+    }
+    free(program);
+}
+
+/* All have answered. */
+static void conclude(struct Checking *c)
+{
+    drop_problems(c);
+    for (size_t i = 0; i < c->found.n; i++) {
+        c->problems = array_room(c->problems, c->n, sizeof *c->problems);
+        c->problems[c->n++] = place_of(c->text, &c->found.at[i]);
+    }
+    if (c->n)
+        qsort(c->problems, c->n, sizeof *c->problems, by_place);
+    c->checked = c->followed = c->version + 1;
+    c->by_programs = c->programs;
+    end_all(c);
+    follow(c);
+    session_tell_checked(c->session, c->file);
+}
+
+static bool is_off(const Session *s, const char *name)
+{
+    size_t n = strlen(name);
+    for (const char *p = s->rules.check_off; (p = strstr(p, name)) != NULL; p += n) {
+        bool begins = p == s->rules.check_off || strchr(", ", p[-1]), ends = !p[n] || strchr(", ", p[n]);
+        if (begins && ends)
+            return true;
+    }
+    return false;
+}
+
+static bool is_wanted(const struct Checking *c, const Check *check)
+{
+    char head[HEAD];
+    size_t n = text_read(c->text, 0, head, sizeof head);
+    bool program = check->run != NULL;
+    return (!program || c->programs) && (program || check->part || check->fields) && !is_off(c->session, check->name) &&
+           check_fits(check, head, n);
+}
+
+/* Begins the next one, until all are done. */
+static void begin_next(struct Checking *c)
+{
+    while (!c->side && !c->job && c->next < c->n_checks) {
+        const Check *check = &c->checks[c->next++];
+        if (!is_wanted(c, check))
+            continue;
+        if (check->run)
+            begin_program(c, check);
+        else
+            begin_side(c, check);
+    }
+    if (!c->side && !c->job)
+        conclude(c);
+}
+
+static void take_found(Problems *to, Problems *from)
+{
+    for (size_t i = 0; i < from->n; i++) {
+        to->checker = from->at[i].checker;
+        problems_add(to, from->at[i].line, from->at[i].column, "%s", from->at[i].words);
+    }
+}
+
+static void side_ended(struct Checking *c)
+{
+    const Check *check = c->side->check;
+    take_found(&c->found, &c->side->found);
+    end_side(c);
+    note_answer(c, check);
+    begin_next(c);
+}
+
+static void program_ended(struct Checking *c)
+{
+    const Check *check = &c->checks[c->next - 1];
+    size_t before = c->found.n;
+    check_read_output(check, bytes_str(&c->job->said), c->job->said.len, &c->found);
+    check_read_output(check, bytes_str(&c->job->output), c->job->output.len, &c->found);
+    if (c->job->status == 127 && c->found.n == before)
+        note_trouble(c, check->name, "could not be run");
+    else
+        note_answer(c, check);
+    end_program(c);
+    begin_next(c);
+}
+
+static void poll_checking(void *ctx)
+{
+    struct Checking *c = ctx;
+    if (c->side && side_thread_ended(c->side->thread)) {
+        side_ended(c);
+    } else if (c->job && job_poll(c->job)) {
+        program_ended(c);
+    } else if (c->job && sys_now_ms() - c->since > 1000ull * c->session->rules.check_seconds) {
+        char words[60];
+        snprintf(words, sizeof words, "did not answer within %u s", c->session->rules.check_seconds);
+        note_trouble(c, c->checks[c->next - 1].name, words);
+        end_program(c);
+        begin_next(c);
+    }
+}
+
+static int wait_checking(const void *ctx)
+{
+    return ((const struct Checking *)ctx)->job ? LOOK : -1;
+}
+
+static size_t fds_of_checking(const void *ctx, struct pollfd *out)
+{
+    const struct Checking *c = ctx;
+    if (c->job)
+        return job_fds(c->job, out);
+    *out = (struct pollfd){.fd = c->side ? side_thread_fd(c->side->thread) : -1, .events = POLLIN};
+    return c->side != NULL;
+}
+
+static const TaskKind checking_task = {
+    .poll = poll_checking, .wait = wait_checking, .fds = fds_of_checking};
+
+/* ---- for others ---- */
+
+bool checking_begin(Session *s, OpenFile *f, bool programs)
+{
+    struct Checking *c = f->check;
+    size_t n;
+    const Check *checks = checks_of(f->kind, &n, NULL);
+    if (is_off(s, "all") || is_off(s, f->kind->name))
+        n = 0;
+    if (c)
+        end_all(c);
+    bool any = false;
+    for (size_t i = 0; i < n; i++)
+        any = any || programs || !checks[i].run;
+    if (!any)
+        return false;
+    if (!c)
+        c = f->check = mem_get(sizeof *c);
+    c->session = s;
+    c->file = f;
+    c->programs = programs;
+    c->checks = checks;
+    c->n_checks = n;
+    c->next = 0;
+    c->text = text_keep(doc_text(f->doc));
+    c->version = doc_version(f->doc);
+    bytes_clear(&c->by);
+    bytes_clear(&c->trouble);
+    c->going = true;
+    tasks_add(&s->tasks, &c->task, &checking_task, c);
+    begin_next(c);
+    return true;
+}
+
+bool checking_goes_on(const OpenFile *f)
+{
+    return f->check && f->check->going;
+}
+
+bool checking_is_current(const OpenFile *f, bool programs)
+{
+    const struct Checking *c = f->check;
+    return c && c->checked == doc_version(f->doc) + 1 && (!programs || c->by_programs);
+}
+
+unsigned long checking_version(const OpenFile *f)
+{
+    return !f->check ? 0 : f->check->going ? f->check->version + 1 : f->check->checked;
+}
+
+const FileProblem *checking_problems(OpenFile *f, size_t *n)
+{
+    *n = 0;
+    if (!f->check)
+        return NULL;
+    follow(f->check);
+    *n = f->check->n;
+    return f->check->problems;
+}
+
+const FileProblem *checking_problem_in(OpenFile *f, size_t from, size_t to)
+{
+    size_t n;
+    const FileProblem *all = checking_problems(f, &n);
+    for (size_t i = 0; i < n && all[i].from <= to; i++)
+        if (all[i].to >= from)
+            return &all[i];
+    return NULL;
+}
+
+const char *checking_by(const OpenFile *f)
+{
+    return f->check ? bytes_str(&f->check->by) : "";
+}
+
+const char *checking_trouble(const OpenFile *f)
+{
+    return f->check ? bytes_str(&f->check->trouble) : "";
+}
+
+void checking_finish(Session *s, OpenFile *f, Stop stop)
+{
+    while (checking_goes_on(f) && !stop_wanted(stop)) {
+        struct pollfd fds[TASK_FDS];
+        poll(fds, fds_of_checking(f->check, fds), LOOK);
+        poll_checking(f->check);
+    }
+    if (checking_goes_on(f))
+        checking_stop(s, f);
+}
+
+void checking_stop(Session *s, OpenFile *f)
+{
+    (void)s;
+    if (f->check)
+        end_all(f->check);
+}
+
+void checking_forget(Session *s, OpenFile *f)
+{
+    struct Checking *c = f->check;
+    if (!c)
+        return;
+    checking_stop(s, f);
+    drop_problems(c);
+    free(c->problems);
+    bytes_free(&c->by);
+    bytes_free(&c->trouble);
+    free(c);
+    f->check = NULL;
+}

@@ -1,0 +1,36 @@
+/* Checking an open file by the checkers of its kind, beside the keys. What is found moves with the text, and goes
+ * when its place is changed. */
+#ifndef CHECKING_H
+#define CHECKING_H
+
+#include "session/session.h"
+
+typedef struct FileProblem {
+    size_t from, to; /* bytes of the text that it is about */
+    char *words;
+    const char *checker;
+} FileProblem;
+
+/* Begins to check the text as it is now; what was begun before ends. `programs`: by other programs too, not only by
+ * what is part of this one. False when there is no checker for it. */
+bool checking_begin(Session *s, OpenFile *f, bool programs);
+/* Is it under way? */
+bool checking_goes_on(const OpenFile *f);
+/* Was the text checked as it is now, by programs too? */
+bool checking_is_current(const OpenFile *f, bool programs);
+/* The version (from 1) of the text that was checked last, 0: none. */
+unsigned long checking_version(const OpenFile *f);
+/* What is wrong in the text as it is now, in its order; *n: how many. Valid until the text changes. */
+const FileProblem *checking_problems(OpenFile *f, size_t *n);
+/* The first one that touches bytes from `from` to `to`, or NULL. */
+const FileProblem *checking_problem_in(OpenFile *f, size_t from, size_t to);
+/* Who checked it, "json, visudo", and what could not be done; "" if nothing. */
+const char *checking_by(const OpenFile *f);
+const char *checking_trouble(const OpenFile *f);
+/* For callers without a loop. */
+void checking_finish(Session *s, OpenFile *f, Stop stop);
+/* Ends it, whatever goes on; the next frees all there is. */
+void checking_stop(Session *s, OpenFile *f);
+void checking_forget(Session *s, OpenFile *f);
+
+#endif

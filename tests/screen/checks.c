@@ -1,0 +1,177 @@
+/* A broken configuration is noticed before it reaches the disk; checkers that hang or talk nonsense harm nothing. */
+#include "check.h"
+#include "drive.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+/* A stand-in for a program of the system, first in the path. */
+static void stand_in(const char *name, const char *script)
+{
+    char path[100], search[400];
+    Pty *none = NULL;
+    (void)none;
+    mkdir(check_path("bin"), 0755);
+    snprintf(path, sizeof path, "bin/%s", name);
+    check_put(path, script);
+    chmod(check_path(path), 0755);
+    snprintf(search, sizeof search, "%s:/usr/bin:/bin", check_path("bin"));
+    pty_env("PATH", search);
+}
+
+static const struct {
+    const char *name, *right, *keys, *says, *wrong; /* the keys make it wrong */
+} risky[] = {
+    {"sudoers", "mira ALL=(ALL) ALL\n", "<Ctrl+End>kai ALL=(ALL", "sudoers, line 2: syntax error (visudo)",
+     "mira ALL=(ALL) ALL\nkai ALL=(ALL\n"},
+    {"fstab", "UUID=4 / ext4 defaults 0 1\n", "<Ctrl+End>/dev/sdb1 mnt ext4",
+     "fstab, line 2: “mnt” is no mount point", "UUID=4 / ext4 defaults 0 1\n/dev/sdb1 mnt ext4\n"},
+    {"night.crontab", "0 3 * * * /usr/bin/tide\n", "<Delete>75", "night.crontab, line 1: “75” is no minute",
+     "75 3 * * * /usr/bin/tide\n"},
+    {"passwd", "mira:x:1000:1000::/home/mira:/bin/sh\n", "<Ctrl+End>kai:x:1001:users::/home/kai:/bin/sh",
+     "“users” is no group id",
+     "mira:x:1000:1000::/home/mira:/bin/sh\nkai:x:1001:users::/home/kai:/bin/sh\n"},
+};
+
+TEST(broken_files_do_not_reach_the_disk)
+{
+    for (size_t i = 0; i < sizeof risky / sizeof *risky; i++) {
+        check_case(risky[i].name);
+        check_put(risky[i].name, risky[i].right);
+        Pty *p = pty_edit(risky[i].name, NULL);
+        pty_do(p, risky[i].keys);
+        pty_do(p, "<Ctrl+S>");
+        SHOWS(p, risky[i].says);
+        SHOWS(p, "s Save anyway");
+        check_holds(risky[i].name, risky[i].right);
+        pty_do(p, "<wait>g");
+        HIDES(p, "s Save anyway");
+        check_holds(risky[i].name, risky[i].right);
+        pty_do(p, "<wait><Ctrl+S>");
+        SHOWS(p, "s Save anyway");
+        pty_do(p, "<wait>v");
+        SHOWS(p, "the last save");
+        pty_do(p, "<Esc>");
+        SHOWS(p, "s Save anyway");
+        pty_do(p, "<wait>s");
+        SHOWS(p, "Saved");
+        check_holds(risky[i].name, risky[i].wrong);
+        LEAVE(p);
+    }
+}
+
+/* The same when leaving saves, and without a screen. */
+TEST(leaving_and_batches_are_checked_too)
+{
+    check_put("fstab", "UUID=4 / ext4 defaults 0 1\n");
+    Pty *p = pty_edit("fstab", NULL);
+    pty_do(p, "<Ctrl+End>/dev/sdb1 mnt ext4<Ctrl+Q>");
+    SHOWS(p, "s Save and leave");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "s Save anyway");
+    pty_do(p, "<wait><Esc>");
+    check_holds("fstab", "UUID=4 / ext4 defaults 0 1\n");
+    LEAVE(p);
+    char command[600];
+    snprintf(command, sizeof command, "cd '%s' && '%s' --plain --do 'replace-all defaults \"\"; replace-all / /mnt/x; "
+             "replace-all /mnt/x mnt; save' fstab >said 2>&1", check_folder(), SQUILL);
+    CHECK(system(command) != 0);
+    size_t n;
+    CHECK(strstr(check_read(check_path("said"), &n), "fstab was not saved: line 1: “mnt” is no mount point"));
+    check_holds("fstab", "UUID=4 / ext4 defaults 0 1\n");
+}
+
+TEST(settings_say_what_is_checked)
+{
+    mkdir(check_path(".config"), 0755);
+    mkdir(check_path(".config/steady-quill"), 0755);
+    check_put(".config/steady-quill/settings.lua", "check_before_save = \"none\"\n");
+    check_put("fstab", "x\n");
+    Pty *p = pty_edit("fstab", NULL);
+    pty_do(p, "y<Ctrl+S>");
+    SHOWS(p, "Saved fstab");
+    LEAVE(p);
+    check_put(".config/steady-quill/settings.lua", "check_before_save = \"all\"\ncheck_off = \"fstab, yaml\"\n");
+    check_put("a.json", "{\n");
+    p = pty_edit("a.json", "fstab");
+    pty_do(p, "<Ctrl+End>x<Ctrl+S>");
+    SHOWS(p, "s Save anyway");
+    pty_do(p, "<wait>s<wait><Ctrl+PageDown>z<Ctrl+S>");
+    SHOWS(p, "Saved fstab");
+    pty_do(p, "<F2>");
+    SHOWS(p, "There is no checker for the kind fstab, or the setting check_off switches it off");
+    LEAVE(p);
+}
+
+/* One that does not come to an end, or gives far too much, or speaks in escapes: the file is saved after a while. */
+TEST(odd_checkers_do_no_harm)
+{
+    static const struct {
+        const char *name, *script;
+    } odd[] = {
+        {"hangs", "#!/bin/sh\nexec sleep 600\n"},
+        {"floods", "#!/bin/sh\nexec yes 'stdout is all there is'\n"},
+        {"is killed", "#!/bin/sh\nkill -9 $$\n"},
+        {"reads nothing", "#!/bin/sh\nexec 0<&-\nexit 0\n"},
+    };
+    mkdir(check_path(".config"), 0755);
+    mkdir(check_path(".config/steady-quill"), 0755);
+    check_put(".config/steady-quill/settings.lua", "command_seconds = 1\n");
+    for (size_t i = 0; i < sizeof odd / sizeof *odd; i++) {
+        check_case(odd[i].name);
+        stand_in("visudo", odd[i].script);
+        check_put("sudoers", "mira ALL=(ALL) ALL\n");
+        Pty *p = pty_edit("sudoers", NULL);
+        pty_do(p, "# x<Enter><Ctrl+S>");
+        SHOWS(p, "Saved sudoers");
+        check_holds("sudoers", "# x\nmira ALL=(ALL) ALL\n");
+        LEAVE(p);
+    }
+    check_case("escapes");
+    stand_in("visudo", "#!/bin/sh\nprintf 'stdin:1:1: \\033]0;harm\\007\\033[2J odd\\n'\nexit 1\n");
+    Pty *p = pty_edit("sudoers", NULL);
+    pty_do(p, "<F2>");
+    SHOWS(p, "1 problem in sudoers");
+    size_t n;
+    CHECK(!strstr(pty_raw(p, &n), "\033]0;harm"));
+    LEAVE(p);
+}
+
+/* The text is in no list of processes, and in no place that others can look into; nothing is left behind. */
+TEST(checkers_get_the_text_in_private)
+{
+    stand_in("sshd", "#!/bin/sh\nps -eo args >$HOME/ps; ls -ld $(dirname $3) >$HOME/folder; cp $3 $HOME/copy\n"
+                     "echo \"$3: line 2: Bad configuration option: Prot\"\nexit 255\n");
+    check_put("sshd_config", "Port 22\nProt secretword\n");
+    Pty *p = pty_edit("sshd_config", NULL);
+    pty_do(p, "<F2>");
+    SHOWS(p, "Bad configuration option: Prot");
+    SHOWS(p, "2 !Prot");
+    LEAVE(p);
+    size_t n;
+    check_holds("copy", "Port 22\nProt secretword\n");
+    CHECK(!strstr(check_read(check_path("ps"), &n), "secretword"));
+    const char *folder = check_read(check_path("folder"), &n);
+    CHECK(strncmp(folder, "drwx------", 10) == 0);
+    char path[300] = "";
+    const char *at = strstr(folder, "/");
+    snprintf(path, sizeof path, "%.*s", at ? (int)strcspn(at, "\n") : 0, at ? at : "");
+    CHECK(path[0] && access(path, F_OK) != 0);
+}
+
+/* While nobody types, what needs no other program is checked by itself; keys do not wait for it. */
+TEST(checked_by_itself)
+{
+    check_put("a.json", "{\n  \"a\": 1\n}\n");
+    Pty *p = pty_edit("a.json", NULL);
+    pty_do(p, "<Down><End>,");
+    SHOWS(p, "1 problem");
+    SHOWS(p, "3 !}");
+    pty_do(p, "<Backspace>");
+    HIDES(p, "1 problem");
+    HIDES(p, "3 !}");
+    LEAVE(p);
+}
