@@ -21,8 +21,6 @@ typedef struct Checks {
     Editor *ed;
     Task task;
     FileId told; /* a person wants to know what comes of its check; 0: of none */
-    FileId tried;
-    unsigned long tried_version; /* for which nothing was to be checked */
 } Checks;
 
 /* ---- telling ---- */
@@ -57,7 +55,7 @@ static OpenFile *due(const Checks *c)
     OpenFile *f = c->ed->panes.view ? c->ed->panes.view->file : NULL;
     if (!f || !f->id || f->reading || c->ed->session->rules.batch || text_len(doc_text(f->doc)) > MOST ||
         checking_version(f) == doc_version(f->doc) + 1 ||
-        (c->tried == f->id && c->tried_version == doc_version(f->doc) + 1))
+        !checking_is_possible(c->ed->session, f, false))
         return NULL;
     return f;
 }
@@ -68,10 +66,7 @@ static void poll_checks(void *ctx)
     OpenFile *f = due(c);
     if (!f || c->ed->clock.now - c->ed->clock.last_key < REST)
         return;
-    if (checking_begin(c->ed->session, f, false))
-        return;
-    c->tried = f->id;
-    c->tried_version = doc_version(f->doc) + 1;
+    checking_begin(c->ed->session, f, false);
 }
 
 static int wait_checks(const void *ctx)

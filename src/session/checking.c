@@ -401,19 +401,33 @@ static const TaskKind checking_task = {
 
 /* ---- for others ---- */
 
+/* The checkers of its kind, unless they are switched off. */
+static const Check *checks_for(const Session *s, const OpenFile *f, size_t *n)
+{
+    const Check *checks = checks_of(f->kind, n, NULL);
+    if (is_off(s, "all") || is_off(s, f->kind->name))
+        *n = 0;
+    return checks;
+}
+
+bool checking_is_possible(const Session *s, const OpenFile *f, bool programs)
+{
+    size_t n;
+    const Check *checks = checks_for(s, f, &n);
+    bool any = false;
+    for (size_t i = 0; i < n; i++)
+        any = any || programs || !checks[i].run;
+    return any;
+}
+
 bool checking_begin(Session *s, OpenFile *f, bool programs)
 {
     struct Checking *c = f->check;
     size_t n;
-    const Check *checks = checks_of(f->kind, &n, NULL);
-    if (is_off(s, "all") || is_off(s, f->kind->name))
-        n = 0;
+    const Check *checks = checks_for(s, f, &n);
     if (c)
         end_all(c);
-    bool any = false;
-    for (size_t i = 0; i < n; i++)
-        any = any || programs || !checks[i].run;
-    if (!any)
+    if (!checking_is_possible(s, f, programs))
         return false;
     if (!c)
         c = f->check = mem_get(sizeof *c);

@@ -14,6 +14,8 @@ typedef struct FileProblem {
 /* Begins to check the text as it is now; what was begun before ends. `programs`: by other programs too, not only by
  * what is part of this one. False when there is no checker for it. */
 bool checking_begin(Session *s, OpenFile *f, bool programs);
+/* Is there a checker for it? */
+bool checking_is_possible(const Session *s, const OpenFile *f, bool programs);
 /* Is it under way? */
 bool checking_goes_on(const OpenFile *f);
 /* Was the text checked as it is now, by programs too? */
