@@ -8,6 +8,7 @@
 #include "view/bookmarks.h"
 #include "view/change_marks.h"
 #include "view/scroll.h"
+#include "view/told.h"
 #include "view/wanted.h"
 
 #include <stdlib.h>
@@ -340,12 +341,50 @@ static const Command cmd_centre = {
     .run = run_centre,
 };
 
+/* ---- fields ---- */
+
+static void go_field(Editor *ed, bool back)
+{
+    size_t at;
+    if (told_field(ed->panes.view, back, &at))
+        view_go(ed->panes.view, at);
+    else
+        decline(ed, "There is no field %s in this line", back ? "before" : "after this");
+}
+
+static void run_next_field(Editor *ed, const Args *args)
+{
+    (void)args;
+    go_field(ed, false);
+}
+
+static const Command cmd_next_field = {
+    .name = "next-field",
+    .label = "Next field",
+    .letter = 'i',
+    .help = "Go to the next field of a line, as of a schedule or a mount table",
+    .flags = CMD_MOVES | CMD_REPEATS,
+    .run = run_next_field,
+};
+
+static void run_field_before(Editor *ed, const Args *args)
+{
+    (void)args;
+    go_field(ed, true);
+}
+
+static const Command cmd_field_before = {
+    .name = "field-before",
+    .label = "Field before",
+    .letter = 'u',
+    .help = "Go to the field of the line before this one",
+    .flags = CMD_MOVES | CMD_REPEATS,
+    .run = run_field_before,
+};
+
 const Command *const going_commands[] = {
-    &cmd_go_line,      &cmd_go_top,
-    &cmd_go_bottom,    &cmd_go_line_start,
-    &cmd_go_line_end,  &cmd_go_matching,
-    &cmd_bookmark,     &cmd_next_bookmark,
-    &cmd_next_change,  &cmd_jump_back,
-    &cmd_jump_forward, &cmd_where,
-    &cmd_centre,       NULL,
+    &cmd_go_line,     &cmd_go_top,      &cmd_go_bottom,    &cmd_go_line_start,
+    &cmd_go_line_end, &cmd_go_matching, &cmd_bookmark,     &cmd_next_bookmark,
+    &cmd_next_change, &cmd_jump_back,   &cmd_jump_forward, &cmd_where,
+    &cmd_centre,      &cmd_next_field,  &cmd_field_before, NULL,
 };

@@ -76,7 +76,8 @@ static const MenuSpec menus[] = {
      "list-matches-everywhere"},
     {"Go", 'g', "Esc g",
      "go-line go-top go-bottom go-line-start go-line-end go-matching | jump-back jump-forward "
-     "next-change next-problem problem-before bookmark next-bookmark | where centre move-by-letters"},
+     "next-change next-problem problem-before next-field field-before bookmark next-bookmark | where centre "
+     "move-by-letters"},
     {"View", 'v', "Esc v",
      "line-numbers wrap show-blanks hints bare-text theme | file-kind | split-below split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},

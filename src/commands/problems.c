@@ -13,8 +13,8 @@
 #include <stdlib.h>
 
 enum {
-    REST = 700,               /* ms without a key, after which the text is checked */
-    MOST = 32 * 1024 * 1024   /* bytes of a text that is checked by itself */
+    REST = 700,             /* ms without a key, after which the text is checked */
+    MOST = 32 * 1024 * 1024 /* bytes of a text that is checked by itself */
 };
 
 typedef struct Checks {
@@ -36,7 +36,8 @@ static void tell(Editor *ed, OpenFile *f)
     else if (*by)
         say(ed, "No problem was found in %s (%s)%s%s", openfile_name(f), by, *trouble ? "; " : "", trouble);
     else
-        warn(ed, "%s was not checked: %s", openfile_name(f), *trouble ? trouble : "no checker is meant for it");
+        warn(ed, "%s was not checked: %s", openfile_name(f),
+             *trouble ? trouble : "no checker is meant for it");
 }
 
 static void checked(void *ctx, OpenFile *f)
@@ -54,8 +55,7 @@ static OpenFile *due(const Checks *c)
 {
     OpenFile *f = c->ed->panes.view ? c->ed->panes.view->file : NULL;
     if (!f || !f->id || f->reading || c->ed->session->rules.batch || text_len(doc_text(f->doc)) > MOST ||
-        checking_version(f) == doc_version(f->doc) + 1 ||
-        !checking_is_possible(c->ed->session, f, false))
+        checking_version(f) == doc_version(f->doc) + 1 || !checking_is_possible(c->ed->session, f, false))
         return NULL;
     return f;
 }
@@ -119,7 +119,8 @@ static const Command cmd_check_file = {
     .keys = "F2",
     .help = "Look for mistakes, with the system's checkers too where they are installed",
     .words = "lint validate syntax test problems errors",
-    .more = "What is on the screen is checked, not the file; nothing of it is run. Kinds whose mistakes lock people "
+    .more = "What is on the screen is checked, not the file; nothing of it is run. Kinds whose mistakes lock "
+            "people "
             "out are checked before each save (settings check_before_save and check_off).",
     .flags = CMD_FILE,
     .run = run_check,
@@ -147,8 +148,9 @@ static void step(Editor *ed, bool back)
     size_t n, at = ed->panes.view->cursor.at, i;
     const FileProblem *all = checking_problems(f, &n);
     if (n == 0) {
-        decline(ed, checking_is_current(f, false) ? "No problem is known in this text; %s asks all checkers"
-                                                  : "This text was not checked yet; %s does it",
+        decline(ed,
+                checking_is_current(f, false) ? "No problem is known in this text; %s asks all checkers"
+                                              : "This text was not checked yet; %s does it",
                 KEY_FOR(ed, "check-file"));
         return;
     }

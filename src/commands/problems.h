@@ -1,5 +1,5 @@
-/* Checking the text, and going to what is wrong in it. What needs no other program is checked by itself while nobody
- * types. */
+/* Checking the text, and going to what is wrong in it. What needs no other program is checked by itself while
+ * nobody types. */
 #ifndef PROBLEMS_H
 #define PROBLEMS_H
 

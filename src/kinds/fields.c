@@ -233,6 +233,36 @@ static const char *wrong_value(const Field *f, const char *s, size_t n)
     return NULL;
 }
 
+static bool item_fits(const Field *f, const char *s, size_t n, long value)
+{
+    long first = f->from, last = f->to, step = 1;
+    const char *slash = memchr(s, '/', n);
+    size_t head = slash ? (size_t)(slash - s) : n;
+    const char *dash = memchr(s, '-', head);
+    size_t left = dash ? (size_t)(dash - s) : head;
+    Field plain = {.from = 1};
+    if (slash && (!value_of(&plain, slash + 1, n - head - 1, &step) || step < 1))
+        return false;
+    if (head != 1 || *s != '*') {
+        if (!value_of(f, s, left, &first) || (dash && !value_of(f, dash + 1, head - left - 1, &last)))
+            return false;
+        last = dash || slash ? last : first;
+    }
+    return value >= first && value <= last && (value - first) % step == 0;
+}
+
+bool field_fits(const Field *f, const char *list, size_t n, long value)
+{
+    for (size_t at = 0; at <= n;) {
+        const char *comma = memchr(list + at, ',', n - at);
+        size_t len = comma ? (size_t)(comma - list) - at : n - at;
+        if (item_fits(f, list + at, len, value))
+            return true;
+        at += len + 1;
+    }
+    return false;
+}
+
 static void check_line(const Fields *f, const char *line, size_t n, size_t number, Problems *out)
 {
     size_t from[FIELDS_MOST], to[FIELDS_MOST], count = fields_split(f, line, n, from, to);

@@ -33,6 +33,8 @@ const Fields *fields_of(const Kind *k, const PlainReport *r);
 /* The fields of a line of n bytes, as places in it: from[i] to to[i]. How many, FIELDS_MOST at most; 0 for
  * lines without. */
 size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, size_t *to);
+/* Does a value stand among those that n bytes of a list name? */
+bool field_fits(const Field *f, const char *list, size_t n, long value);
 /* A CheckBytes with the Fields as its context. */
 void fields_check(const char *bytes, size_t n, const Fields *f, Problems *out);
 void fields_free(Fields *f);

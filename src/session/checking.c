@@ -19,8 +19,8 @@
 #include <unistd.h>
 
 enum {
-    LOOK = 200,   /* ms between looks at the clock */
-    HEAD = 200,   /* bytes of the beginning that say what program the text is for */
+    LOOK = 200, /* ms between looks at the clock */
+    HEAD = 200, /* bytes of the beginning that say what program the text is for */
 };
 
 /* One checker that is part of this program, at work on a thread of its own. */
@@ -39,9 +39,9 @@ struct Checking {
     /* what goes on */
     const Check *checks;
     size_t n_checks, next;
-    Text text; /* that is checked, */
+    Text text;             /* that is checked, */
     unsigned long version; /* of the document then */
-    Side *side; /* or */
+    Side *side;            /* or */
     Job *job;
     char *folder, *copy; /* private ones, of the program */
     uint64_t since;
@@ -255,7 +255,9 @@ static bool start_program(struct Checking *c, const Check *check, char *program,
         n++;
     char **words = mem_get((n + 1) * sizeof *words);
     for (size_t i = 0; i < n; i++)
-        words[i] = i == 0 ? program : copy && strcmp(check->run[i], "FILE") == 0 ? c->copy : (char *)check->run[i];
+        words[i] = i == 0                                       ? program
+                   : copy && strcmp(check->run[i], "FILE") == 0 ? c->copy
+                                                                : (char *)check->run[i];
     Text none = {0};
     c->job = mem_get(sizeof *c->job);
     ok = ok && job_start_program(c->job, words, copy ? none : bytes, c->file->path, e);
@@ -315,8 +317,8 @@ static bool is_wanted(const struct Checking *c, const Check *check)
     char head[HEAD];
     size_t n = text_read(c->text, 0, head, sizeof head);
     bool program = check->run != NULL;
-    return (!program || c->programs) && (program || check->part || check->fields) && !is_off(c->session, check->name) &&
-           check_fits(check, head, n);
+    return (!program || c->programs) && (program || check->part || check->fields) &&
+           !is_off(c->session, check->name) && check_fits(check, head, n);
 }
 
 /* Begins the next one, until all are done. */
@@ -396,8 +398,7 @@ static size_t fds_of_checking(const void *ctx, struct pollfd *out)
     return c->side != NULL;
 }
 
-static const TaskKind checking_task = {
-    .poll = poll_checking, .wait = wait_checking, .fds = fds_of_checking};
+static const TaskKind checking_task = {.poll = poll_checking, .wait = wait_checking, .fds = fds_of_checking};
 
 /* ---- for others ---- */
 

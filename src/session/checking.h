@@ -1,5 +1,5 @@
-/* Checking an open file by the checkers of its kind, beside the keys. What is found moves with the text, and goes
- * when its place is changed. */
+/* Checking an open file by the checkers of its kind, beside the keys. What is found moves with the text, and
+ * goes when its place is changed. */
 #ifndef CHECKING_H
 #define CHECKING_H
 
@@ -11,8 +11,8 @@ typedef struct FileProblem {
     const char *checker;
 } FileProblem;
 
-/* Begins to check the text as it is now; what was begun before ends. `programs`: by other programs too, not only by
- * what is part of this one. False when there is no checker for it. */
+/* Begins to check the text as it is now; what was begun before ends. `programs`: by other programs too, not
+ * only by what is part of this one. False when there is no checker for it. */
 bool checking_begin(Session *s, OpenFile *f, bool programs);
 /* Is there a checker for it? */
 bool checking_is_possible(const Session *s, const OpenFile *f, bool programs);

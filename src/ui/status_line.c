@@ -9,9 +9,11 @@
 #include "text/text_line.h"
 #include "ui/command.h"
 #include "view/columns.h"
+#include "view/told.h"
 
 #include <stdio.h>
 #include <string.h>
+#include <time.h>
 
 enum { MARKED_MOST = 1000000 /* characters of a mark that are counted while it is shown */ };
 
@@ -56,7 +58,7 @@ static int words_fitting(const char *words, int most)
     return n;
 }
 
-/* What is wrong at the cursor, or else how much there is. */
+/* What is wrong at the cursor, or else how much there is and what is known of the place. */
 static void problem_words(const View *v, int cols, Bytes *out)
 {
     int room = cols > 80 ? cols - 45 : 35; /* the place stays in sight */
@@ -71,6 +73,13 @@ static void problem_words(const View *v, int cols, Bytes *out)
                      (int)strlen(here->words) > room ? "…" : "", here->checker);
     else if (n)
         bytes_printf(out, "%s · ", AMOUNT(n, "problem"));
+    Bytes told = {0};
+    if (!here)
+        told_words(v, (long long)time(NULL), &told);
+    if (told.len)
+        bytes_printf(out, "%.*s%s · ", words_fitting(told.at, room), told.at,
+                     (int)told.len > room ? "…" : "");
+    bytes_free(&told);
 }
 
 /* The fields at the right, as many as fit between two columns; each opens its own chooser. */

@@ -1,4 +1,5 @@
-/* A broken configuration is noticed before it reaches the disk; checkers that hang or talk nonsense harm nothing. */
+/* A broken configuration is noticed before it reaches the disk; checkers that hang or talk nonsense harm
+ * nothing. */
 #include "check.h"
 #include "drive.h"
 
@@ -32,8 +33,7 @@ static const struct {
     {"night.crontab", "0 3 * * * /usr/bin/tide\n", "<Delete>75", "night.crontab, line 1: “75” is no minute",
      "75 3 * * * /usr/bin/tide\n"},
     {"passwd", "mira:x:1000:1000::/home/mira:/bin/sh\n", "<Ctrl+End>kai:x:1001:users::/home/kai:/bin/sh",
-     "“users” is no group id",
-     "mira:x:1000:1000::/home/mira:/bin/sh\nkai:x:1001:users::/home/kai:/bin/sh\n"},
+     "“users” is no group id", "mira:x:1000:1000::/home/mira:/bin/sh\nkai:x:1001:users::/home/kai:/bin/sh\n"},
 };
 
 TEST(broken_files_do_not_reach_the_disk)
@@ -76,8 +76,10 @@ TEST(leaving_and_batches_are_checked_too)
     check_holds("fstab", "UUID=4 / ext4 defaults 0 1\n");
     LEAVE(p);
     char command[600];
-    snprintf(command, sizeof command, "cd '%s' && '%s' --plain --do 'replace-all defaults \"\"; replace-all / /mnt/x; "
-             "replace-all /mnt/x mnt; save' fstab >said 2>&1", check_folder(), SQUILL);
+    snprintf(command, sizeof command,
+             "cd '%s' && '%s' --plain --do 'replace-all defaults \"\"; replace-all / /mnt/x; "
+             "replace-all /mnt/x mnt; save' fstab >said 2>&1",
+             check_folder(), SQUILL);
     CHECK(system(command) != 0);
     size_t n;
     CHECK(strstr(check_read(check_path("said"), &n), "fstab was not saved: line 1: “mnt” is no mount point"));
@@ -94,7 +96,8 @@ TEST(settings_say_what_is_checked)
     pty_do(p, "y<Ctrl+S>");
     SHOWS(p, "Saved fstab");
     LEAVE(p);
-    check_put(".config/steady-quill/settings.lua", "check_before_save = \"all\"\ncheck_off = \"fstab, yaml\"\n");
+    check_put(".config/steady-quill/settings.lua",
+              "check_before_save = \"all\"\ncheck_off = \"fstab, yaml\"\n");
     check_put("a.json", "{\n");
     p = pty_edit("a.json", "fstab");
     pty_do(p, "<Ctrl+End>x<Ctrl+S>");
@@ -106,7 +109,8 @@ TEST(settings_say_what_is_checked)
     LEAVE(p);
 }
 
-/* One that does not come to an end, or gives far too much, or speaks in escapes: the file is saved after a while. */
+/* One that does not come to an end, or gives far too much, or speaks in escapes: the file is saved after a
+ * while. */
 TEST(odd_checkers_do_no_harm)
 {
     static const struct {
@@ -143,8 +147,9 @@ TEST(odd_checkers_do_no_harm)
 /* The text is in no list of processes, and in no place that others can look into; nothing is left behind. */
 TEST(checkers_get_the_text_in_private)
 {
-    stand_in("sshd", "#!/bin/sh\nps -eo args >$HOME/ps; ls -ld $(dirname $3) >$HOME/folder; cp $3 $HOME/copy\n"
-                     "echo \"$3: line 2: Bad configuration option: Prot\"\nexit 255\n");
+    stand_in("sshd",
+             "#!/bin/sh\nps -eo args >$HOME/ps; ls -ld $(dirname $3) >$HOME/folder; cp $3 $HOME/copy\n"
+             "echo \"$3: line 2: Bad configuration option: Prot\"\nexit 255\n");
     check_put("sshd_config", "Port 22\nProt secretword\n");
     Pty *p = pty_edit("sshd_config", NULL);
     pty_do(p, "<F2>");

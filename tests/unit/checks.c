@@ -3,6 +3,8 @@
 #include "editors.h"
 #include "app/app.h"
 #include "kinds/checks.h"
+#include "kinds/meaning.h"
+#include "kinds/schedule.h"
 #include "session/checking.h"
 
 #include <stdio.h>
@@ -104,8 +106,8 @@ TEST(texts_are_checked)
 /* Any bytes may come. */
 TEST(random_bytes_are_checked)
 {
-    static const char *const kinds[] = {"json", "json-with-comments", "yaml",  "xml",    "ini",
-                                        "schedule", "system-schedule", "fstab", "passwd", "hosts"};
+    static const char *const kinds[] = {"json",     "json-with-comments", "yaml",  "xml",    "ini",
+                                        "schedule", "system-schedule",    "fstab", "passwd", "hosts"};
     static const char signs[] = "{}[]\",: \n\t/*<>&;=-#'!|%0123456789abc\\\x01\xff\xc3";
     for (int round = 0; round < 4000; round++) {
         char text[120];
@@ -127,14 +129,16 @@ TEST(outputs_are_read)
     } cases[] = {
         {"sudoers", "stdin:3:9: syntax error\nkai ALL=(ALL NOPASSWD ALL\n        ^~~~\n", "3:9 syntax error"},
         {"sudoers", "stdin: parsed OK\n", ""},
-        {"sshd", "/tmp/x/sshd_config: line 4: Bad configuration option: Prot\n"
-                 "/tmp/x/sshd_config: terminating, 1 bad configuration options\n",
+        {"sshd",
+         "/tmp/x/sshd_config: line 4: Bad configuration option: Prot\n"
+         "/tmp/x/sshd_config: terminating, 1 bad configuration options\n",
          "4:0 Bad configuration option: Prot"},
         {"shell", "bash: line 7: syntax error near unexpected token `done'\nbash: line 7: `done'\n",
          "7:0 syntax error near unexpected token `done'"},
         {"python", "3:5: invalid syntax\n", "3:5 invalid syntax"},
         {"python", "3:5: bad \033[31m name\001\n", "3:5 bad  [31m name "},
-        {"nftables", "/tmp/x/nftables.conf:2:7-9: Error: syntax error, unexpected newline\n", "2:7 syntax error"},
+        {"nftables", "/tmp/x/nftables.conf:2:7-9: Error: syntax error, unexpected newline\n",
+         "2:7 syntax error"},
         {"python", "99999999999999999999:1: x\n", ":1 x"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
@@ -148,8 +152,8 @@ TEST(outputs_are_read)
                 check_read_output(&checks[k], cases[i].output, strlen(cases[i].output), &all);
         for (size_t k = 0; k < all.n; k++)
             bytes_printf(&found, "%zu:%zu %s\n", all.at[k].line, all.at[k].column, all.at[k].words);
-        check_result(cases[i].want[0] ? strstr(bytes_str(&found), cases[i].want) != NULL : found.len == 0, __FILE__,
-                     __LINE__, "read “%s”, wanted “%s”", bytes_str(&found), cases[i].want);
+        check_result(cases[i].want[0] ? strstr(bytes_str(&found), cases[i].want) != NULL : found.len == 0,
+                     __FILE__, __LINE__, "read “%s”, wanted “%s”", bytes_str(&found), cases[i].want);
         bytes_free(&found);
         problems_free(&all);
     }
@@ -205,7 +209,8 @@ TEST(problems_follow_the_text)
 TEST(problems_stay_at_their_words)
 {
     for (int round = 0; round < 300; round++) {
-        Editor *ed = checked("schedule", "0 1 * * * /a\n60 1 * * * /b\n0 1 * * * /c\n0 1 * * * /d\n99 1 * * * /e\n");
+        Editor *ed =
+            checked("schedule", "0 1 * * * /a\n60 1 * * * /b\n0 1 * * * /c\n0 1 * * * /d\n99 1 * * * /e\n");
         OpenFile *f = ed->panes.view->file;
         for (int i = 0; i < 12; i++) {
             size_t len = text_len(doc_text(f->doc)), at = check_random((unsigned)len + 1), n;
@@ -227,4 +232,102 @@ TEST(problems_stay_at_their_words)
         if (check_failed())
             break;
     }
+}
+
+/* ---- what is told of a place ---- */
+
+TEST(next_run_of_a_schedule)
+{
+    /* From Fri 27 Nov 2026, 13:10:20 UTC. */
+    static const struct {
+        const char *line, *next;
+    } cases[] = {
+        {"30 3 * * * /x", "Sat 28 Nov 2026 03:30"},
+        {"*/15 * * * * /x", "Fri 27 Nov 2026 13:15"},
+        {"10 13 * * * /x", "Sat 28 Nov 2026 13:10"},
+        {"11 13 * * * /x", "Fri 27 Nov 2026 13:11"},
+        {"0 0 1 * * /x", "Tue 1 Dec 2026 00:00"},
+        {"0 6 * * tue /x", "Tue 1 Dec 2026 06:00"},
+        {"0 6 * * 7 /x", "Sun 29 Nov 2026 06:00"},
+        {"0 6 31 * * /x", "Thu 31 Dec 2026 06:00"},
+        {"0 6 29 feb * /x", "Tue 29 Feb 2028 06:00"},
+        {"0 6 1 * sat /x", "Sat 28 Nov 2026 06:00"},
+        {"0 6 1 * 1-5 /x", "Mon 30 Nov 2026 06:00"},
+        {"0 8-18/5 * * * /x", "Fri 27 Nov 2026 18:00"},
+        {"5,50 13 27 11 * /x", "Fri 27 Nov 2026 13:50"},
+        {"0 6 31 2 * /x", ""},
+        {"@hourly /x", "Fri 27 Nov 2026 14:00"},
+        {"@weekly /x", "Sun 29 Nov 2026 00:00"},
+        {"@reboot /x", ""},
+        {"MAILTO=mira", ""},
+        {"# 1 2 3 4 5 /x", ""},
+    };
+    setenv("TZ", "UTC", 1);
+    tzset();
+    const Fields *f = fields_of(kind_named("schedule"), NULL);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        time_t next = 0;
+        char words[60] = "";
+        check_case(cases[i].line);
+        if (schedule_next(f, cases[i].line, strlen(cases[i].line), 1795785020, &next))
+            strftime(words, sizeof words, "%a %-d %b %Y %H:%M", gmtime(&next));
+        CHECK_STR(words, cases[i].next);
+    }
+    check_case(NULL);
+}
+
+TEST(meanings_of_words)
+{
+    static const struct {
+        const char *word, *want;
+    } cases[] = {
+        {"0644", "0644 is rw-r--r--"},
+        {"0750", "0750 is rwxr-x---"},
+        {"4755", "4755 is rwsr-xr-x"},
+        {"01777", "01777 is rwxrwxrwt"},
+        {"2640", "2640 is rw-r-S---"},
+        {"0888", ""},
+        {"644", ""},
+        {"10.20.3.17/24", "10.20.3.0 to 10.20.3.255, mask 255.255.255.0"},
+        {"10.20.3.17/0", "0.0.0.0 to 255.255.255.255, mask 0.0.0.0"},
+        {"10.20.3.17/32", "10.20.3.17 to 10.20.3.17, mask 255.255.255.255"},
+        {"10.20.3.17/33", ""},
+        {"10.20.3.300/24", ""},
+        {"/srv/x", ""},
+        {"1795785020", "1795785020 is Fri 27 Nov 2026 13:10:20"},
+        {"0000000001", ""},
+        {"", ""},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Bytes out = {0};
+        check_case(cases[i].word);
+        meaning_of(cases[i].word, strlen(cases[i].word), &out);
+        CHECK_STR(bytes_str(&out), cases[i].want);
+        bytes_free(&out);
+    }
+    check_case(NULL);
+}
+
+TEST(fields_are_told_and_gone_to)
+{
+    static const char text[] = "# night\n30 3 * * sun /usr/bin/tide --log now\nMAILTO=mira\n";
+    Editor *ed = editors_start(text, sizeof text - 1, 24, 100);
+    openfile_set_kind(ed->panes.view->file, kind_named("schedule"));
+    CHECK(!editors_show(ed, "field "));
+    editors_press(ed, "Down");
+    CHECK(editors_show(ed, "field 1 of 6: minute, 0 to 59, or * for each · next: S"));
+    editors_press(ed, "Esc g i");
+    CHECK(editors_show(ed, "field 2 of 6: hour"));
+    CHECK_INT(ed->panes.view->cursor.at, 11);
+    editors_press(ed, "Esc 2 g i");
+    CHECK(editors_show(ed, "field 5 of 6: day of the week"));
+    editors_press(ed, "Esc g i Esc g i");
+    CHECK(strstr(ed->notices.text, "There is no field after this in this line"));
+    editors_press(ed, "Esc g u");
+    editors_now += 2500;
+    app_tick(ed, editors_now);
+    CHECK(editors_show(ed, "field 5 of 6"));
+    editors_press(ed, "Down");
+    CHECK(!editors_show(ed, "field "));
+    app_free(ed);
 }

@@ -1,0 +1,81 @@
+#include "kinds/schedule.h"
+
+#include <string.h>
+
+enum { MINUTE, HOUR, DAY, MONTH, WEEKDAY, TIMES };
+enum { DAYS_AHEAD = 8 * 366 };
+
+typedef struct Times {
+    bool fits[TIMES][64];
+    bool any_day, any_weekday;
+} Times;
+
+static const struct {
+    const char *word, *means;
+} nicknames[] = {
+    {"@yearly", "0 0 1 1 *"}, {"@annually", "0 0 1 1 *"}, {"@monthly", "0 0 1 * *"}, {"@weekly", "0 0 * * 0"},
+    {"@daily", "0 0 * * *"},  {"@midnight", "0 0 * * *"}, {"@hourly", "0 * * * *"},
+};
+
+static bool take_times(const Fields *f, const char *line, const size_t *from, const size_t *to, Times *t)
+{
+    memset(t, 0, sizeof *t);
+    for (int i = 0; i < TIMES; i++)
+        for (long value = f->at[i].from; value <= f->at[i].to && value < 64; value++)
+            t->fits[i][value] = field_fits(&f->at[i], line + from[i], to[i] - from[i], value);
+    t->fits[WEEKDAY][0] = t->fits[WEEKDAY][0] || t->fits[WEEKDAY][7];
+    t->any_day = line[from[DAY]] == '*';
+    t->any_weekday = line[from[WEEKDAY]] == '*';
+    return true;
+}
+
+/* If both the day and the day of the week are said, either will do. */
+static bool day_fits(const Times *t, const struct tm *tm)
+{
+    bool day = t->fits[DAY][tm->tm_mday], weekday = t->fits[WEEKDAY][tm->tm_wday];
+    bool either = !t->any_day && !t->any_weekday;
+    return t->fits[MONTH][tm->tm_mon + 1] && (either ? day || weekday : day && weekday);
+}
+
+static bool find(const Times *t, time_t from, time_t *next)
+{
+    struct tm now, tm;
+    localtime_r(&from, &now);
+    for (int ahead = 0; ahead < DAYS_AHEAD; ahead++) {
+        tm = (struct tm){.tm_year = now.tm_year, .tm_mon = now.tm_mon, .tm_mday = now.tm_mday + ahead, .tm_hour = 12,
+                         .tm_isdst = -1};
+        if (mktime(&tm) == (time_t)-1 || !day_fits(t, &tm))
+            continue;
+        for (int hour = 0; hour < 24; hour++)
+            for (int minute = 0; t->fits[HOUR][hour] && minute < 60; minute++) {
+                if (!t->fits[MINUTE][minute])
+                    continue;
+                struct tm at = tm;
+                at.tm_hour = hour;
+                at.tm_min = minute;
+                at.tm_isdst = -1;
+                *next = mktime(&at);
+                if (*next > from)
+                    return true;
+            }
+    }
+    return false;
+}
+
+bool schedule_next(const Fields *f, const char *line, size_t n, time_t from, time_t *next)
+{
+    size_t starts[FIELDS_MOST], ends[FIELDS_MOST];
+    Times t;
+    while (n && (*line == ' ' || *line == '\t'))
+        line++, n--;
+    for (size_t i = 0; i < sizeof nicknames / sizeof *nicknames; i++) {
+        size_t len = strlen(nicknames[i].word);
+        if (n > len && memcmp(line, nicknames[i].word, len) == 0 && (line[len] == ' ' || line[len] == '\t')) {
+            line = nicknames[i].means;
+            n = strlen(line);
+            break;
+        }
+    }
+    return f->n > TIMES && fields_split(f, line, n, starts, ends) >= TIMES && take_times(f, line, starts, ends, &t) &&
+           find(&t, from, next);
+}

@@ -1,0 +1,90 @@
+#include "view/told.h"
+
+#include "edit/move.h"
+#include "kinds/meaning.h"
+#include "kinds/schedule.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+enum { LINE_MOST = 2000 /* bytes; longer lines are no configuration */, WORD_MOST = 40 };
+
+/* The line of the cursor. */
+typedef struct Line {
+    char bytes[LINE_MOST];
+    size_t n, start, at; /* at: the cursor in it */
+} Line;
+
+static bool take_line(const View *v, Line *l)
+{
+    Text t = view_text(v);
+    size_t end = move_line_end(t, v->cursor.at);
+    l->start = move_line_start(t, v->cursor.at);
+    if (end - l->start >= sizeof l->bytes)
+        return false;
+    l->n = text_read(t, l->start, l->bytes, end - l->start);
+    l->at = v->cursor.at - l->start;
+    return true;
+}
+
+static void next_run(const Fields *f, const Line *l, long long now, Bytes *out)
+{
+    time_t next;
+    struct tm tm;
+    char words[60];
+    if (strcmp(f->at[0].name, "minute") == 0 && schedule_next(f, l->bytes, l->n, (time_t)now, &next) &&
+        localtime_r(&next, &tm) && strftime(words, sizeof words, "%a %e %b %H:%M", &tm))
+        bytes_printf(out, "%snext: %s", out->len ? " · " : "", words);
+}
+
+/* The word of letters, digits, dots and slashes around the cursor. */
+static void word_meaning(const Line *l, Bytes *out)
+{
+    static const char other[] = "./:";
+    size_t from = l->at, to = l->at;
+#define IN_WORD(c) (((c) >= '0' && (c) <= '9') || ((c) && strchr(other, (c))))
+    while (from && IN_WORD(l->bytes[from - 1]))
+        from--;
+    while (to < l->n && IN_WORD(l->bytes[to]))
+        to++;
+#undef IN_WORD
+    while (to > from && strchr(other, l->bytes[to - 1]))
+        to--;
+    if (to > from && to - from < WORD_MOST)
+        meaning_of(l->bytes + from, to - from, out);
+}
+
+void told_words(const View *v, long long now, Bytes *out)
+{
+    Line l;
+    size_t from[FIELDS_MOST], to[FIELDS_MOST];
+    if (v->looks.title || !take_line(v, &l))
+        return;
+    const Fields *f = fields_of(v->file->kind, NULL);
+    size_t n = f ? fields_split(f, l.bytes, l.n, from, to) : 0;
+    for (size_t i = 0; i < n && i < f->n; i++)
+        if (l.at >= from[i] && l.at <= to[i]) {
+            bytes_printf(out, "field %zu of %zu: %s, %s", i + 1, f->n, f->at[i].name, f->at[i].about);
+            break;
+        }
+    if (f)
+        next_run(f, &l, now, out);
+    if (!out->len)
+        word_meaning(&l, out);
+}
+
+bool told_field(const View *v, bool back, size_t *at)
+{
+    Line l;
+    size_t from[FIELDS_MOST], to[FIELDS_MOST];
+    const Fields *f = take_line(v, &l) ? fields_of(v->file->kind, NULL) : NULL;
+    size_t n = f ? fields_split(f, l.bytes, l.n, from, to) : 0;
+    for (size_t i = 0; i < n; i++) {
+        size_t k = back ? n - 1 - i : i;
+        if (back ? from[k] < l.at : from[k] > l.at) {
+            *at = l.start + from[k];
+            return true;
+        }
+    }
+    return false;
+}
