@@ -47,8 +47,8 @@ static bool network_words(const char *s, size_t n, Bytes *out)
     if (n >= sizeof text)
         return false;
     snprintf(text, sizeof text, "%.*s", (int)n, s);
-    if (sscanf(text, "%3u.%3u.%3u.%3u/%2u%n", &a, &b, &c, &d, &bits, &used) != 5 || (size_t)used != n || a > 255 ||
-        b > 255 || c > 255 || d > 255 || bits > 32)
+    if (sscanf(text, "%3u.%3u.%3u.%3u/%2u%n", &a, &b, &c, &d, &bits, &used) != 5 || (size_t)used != n ||
+        a > 255 || b > 255 || c > 255 || d > 255 || bits > 32)
         return false;
     uint32_t address = a << 24 | b << 16 | c << 8 | d, mask = bits ? ~(uint32_t)0 << (32 - bits) : 0;
     put_address(address & mask, out);

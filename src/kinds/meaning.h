@@ -1,4 +1,5 @@
-/* What a word means that is short for something: a mode in octal, an address with its network, a time in seconds. */
+/* What a word means that is short for something: a mode in octal, an address with its network, a time in
+ * seconds. */
 #ifndef MEANING_H
 #define MEANING_H
 

@@ -42,7 +42,10 @@ static bool find(const Times *t, time_t from, time_t *next)
     struct tm now, tm;
     localtime_r(&from, &now);
     for (int ahead = 0; ahead < DAYS_AHEAD; ahead++) {
-        tm = (struct tm){.tm_year = now.tm_year, .tm_mon = now.tm_mon, .tm_mday = now.tm_mday + ahead, .tm_hour = 12,
+        tm = (struct tm){.tm_year = now.tm_year,
+                         .tm_mon = now.tm_mon,
+                         .tm_mday = now.tm_mday + ahead,
+                         .tm_hour = 12,
                          .tm_isdst = -1};
         if (mktime(&tm) == (time_t)-1 || !day_fits(t, &tm))
             continue;
@@ -76,6 +79,6 @@ bool schedule_next(const Fields *f, const char *line, size_t n, time_t from, tim
             break;
         }
     }
-    return f->n > TIMES && fields_split(f, line, n, starts, ends) >= TIMES && take_times(f, line, starts, ends, &t) &&
-           find(&t, from, next);
+    return f->n > TIMES && fields_split(f, line, n, starts, ends) >= TIMES &&
+           take_times(f, line, starts, ends, &t) && find(&t, from, next);
 }

@@ -15,7 +15,10 @@
 #include <string.h>
 #include <time.h>
 
-enum { MARKED_MOST = 1000000 /* characters of a mark that are counted while it is shown */ };
+enum {
+    MARKED_MOST = 1000000, /* characters of a mark that are counted while it is shown */
+    ROOM_LEAST = 30        /* columns for words on the place of the cursor; in fewer nothing can be said */
+};
 
 const char *status_line_state(const View *v)
 {
@@ -61,20 +64,20 @@ static int words_fitting(const char *words, int most)
 /* What is wrong at the cursor, or else how much there is and what is known of the place. */
 static void problem_words(const View *v, int cols, Bytes *out)
 {
-    int room = cols > 80 ? cols - 45 : 35; /* the place stays in sight */
+    int room = cols - 38; /* the place stays in sight */
     size_t n, at = v->cursor.at;
     Text t = view_text(v);
     checking_problems(v->file, &n);
     const FileProblem *here =
         n ? checking_problem_in(v->file, text_line_start(t, text_line_of(t, at)), move_line_end(t, at))
           : NULL;
-    if (here)
+    if (here && room >= ROOM_LEAST)
         bytes_printf(out, "%.*s%s (%s) · ", words_fitting(here->words, room), here->words,
                      (int)strlen(here->words) > room ? "…" : "", here->checker);
     else if (n)
         bytes_printf(out, "%s · ", AMOUNT(n, "problem"));
     Bytes told = {0};
-    if (!here)
+    if (!here && room >= ROOM_LEAST)
         told_words(v, (long long)time(NULL), &told);
     if (told.len)
         bytes_printf(out, "%.*s%s · ", words_fitting(told.at, room), told.at,
