@@ -9,6 +9,7 @@
 #include "commands/edits.h"
 #include "commands/growing.h"
 #include "commands/lesson.h"
+#include "commands/manual.h"
 #include "commands/menus.h"
 #include "commands/playing.h"
 #include "commands/problems.h"
@@ -121,6 +122,7 @@ bool app_end(Editor *ed, Err *e)
 {
     ed->panes.ending = true;
     playing_stop(ed);
+    manual_free(ed);
     while (ed->layer)
         layers_pop(ed);
     edit_paste_ends(ed);

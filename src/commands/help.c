@@ -133,6 +133,29 @@ static Help *shown_help(Editor *ed)
     return (Help *)ed->layer;
 }
 
+/* Lays a page, which it takes over, over the text, or in the place of the one that is shown. */
+static Help *lay_over(Editor *ed, HelpPage *page)
+{
+    Help *h = shown_help(ed);
+    if (h) {
+        set_page(ed, h, page);
+        return h;
+    }
+    h = mem_get(sizeof *h);
+    h->layer.kind = &help_kind;
+    set_page(ed, h, page);
+    panes_cover(&ed->panes, &h->view);
+    layers_push(ed, &h->layer);
+    return h;
+}
+
+void help_show_text(Editor *ed, const char *title, const Bytes *text, size_t at)
+{
+    Help *h = lay_over(ed, help_page_of_text(title, text));
+    view_go(&h->view, at);
+    h->view.top.at = at;
+}
+
 /* Shows a page, "NAME" or "NAME#COMMAND". */
 static void help_show(Editor *ed, const char *name)
 {
@@ -144,16 +167,7 @@ static void help_show(Editor *ed, const char *name)
         warn(ed, "There is no help page “%s”", words);
         return;
     }
-    Help *h = shown_help(ed);
-    if (h) {
-        set_page(ed, h, page);
-    } else {
-        h = mem_get(sizeof *h);
-        h->layer.kind = &help_kind;
-        set_page(ed, h, page);
-        panes_cover(&ed->panes, &h->view);
-        layers_push(ed, &h->layer);
-    }
+    Help *h = lay_over(ed, page);
     if (name[n])
         go_heading(&h->view, name + n + 1);
 }
@@ -246,7 +260,7 @@ static void run_menus(Editor *ed, const Args *args)
 static const Command cmd_menus = {
     .name = "menus",
     .label = "Menus",
-    .letter = 'm',
+    .letter = 'e',
     .keys = "F10",
     .help = "Wake the menu bar, as Esc does",
     .run = run_menus,

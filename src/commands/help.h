@@ -2,8 +2,11 @@
 #ifndef HELP_H
 #define HELP_H
 
-#include "config/registry.h"
+#include "ui/editor.h"
 
 extern const Command *const help_commands[];
+
+/* Shows a text as a page of help, from that byte on. */
+void help_show_text(Editor *ed, const char *title, const Bytes *text, size_t at);
 
 #endif

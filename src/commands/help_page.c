@@ -221,6 +221,14 @@ HelpPage *help_page_new(const Config *cfg, const char *name)
     return p;
 }
 
+HelpPage *help_page_of_text(const char *title, const Bytes *text)
+{
+    HelpPage *p = mem_get(sizeof *p);
+    p->title = mem_string(title);
+    bytes_add(&p->text, bytes_str(text), text->len);
+    return p;
+}
+
 Style help_page_style(const void *page, size_t at)
 {
     const HelpPage *p = page;

@@ -13,6 +13,8 @@ typedef struct HelpPage HelpPage;
 /* Makes the page data/help/NAME.txt, or one from the tables: "keys", "commands", "settings". NULL when there
  * is none of that name. */
 HelpPage *help_page_new(const Config *c, const char *name);
+/* One of a text as it is. */
+HelpPage *help_page_of_text(const char *title, const Bytes *text);
 void help_page_free(HelpPage *p);
 
 const char *help_page_title(const HelpPage *p);

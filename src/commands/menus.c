@@ -13,6 +13,7 @@
 #include "commands/key_test.h"
 #include "commands/lesson.h"
 #include "commands/lines.h"
+#include "commands/manual.h"
 #include "commands/marking.h"
 #include "commands/match_list.h"
 #include "commands/moving.h"
@@ -43,7 +44,7 @@ static const Command *const *const tables[] = {
     opening_commands,   pane_commands,    pick_commands,       properties_commands, recovering_commands,
     repeat_commands,    replace_commands, run_commands,        search_commands,     settings_commands,
     switch_commands,    putting_commands, typing_commands,     growing_commands,    word_commands,
-    recording_commands, playing_commands, kept_commands,       problems_commands,
+    recording_commands, playing_commands, kept_commands,       problems_commands,   manual_commands,
 };
 
 typedef struct MenuSpec {
@@ -87,7 +88,7 @@ static const MenuSpec menus[] = {
      "lower-case number-up number-down flip-word | encoding "
      "read-as line-ends indentation"},
     {"Help", 'h', "Esc h",
-     "help lesson all-keys what-is-this-key command | settings set menus | lesson-next "
+     "manual | help lesson all-keys what-is-this-key command | settings set menus | lesson-next "
      "lesson-back lesson-stop | about"},
     {NULL, 0, "Esc g s",
      "go-left go-right go-up go-down go-screen-up go-screen-down go-word-left go-word-right "

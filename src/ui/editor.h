@@ -76,6 +76,7 @@ typedef struct Editor {
     struct Lesson *lesson;     /* commands/lesson.h */
     struct Recorder *recorder; /* commands/recording.h */
     struct Checks *checks;     /* commands/problems.h */
+    struct Manual *manual;     /* commands/manual.h */
     struct KeptAll *kept;      /* commands/kept.h */
     struct Player *player;     /* commands/playing.h */
     struct Script *script;     /* script/engine.h */

@@ -180,3 +180,61 @@ TEST(checked_by_itself)
     HIDES(p, "3 !}");
     LEAVE(p);
 }
+
+/* ---- the manual ---- */
+
+static const char man_program[] =
+    "#!/bin/sh\n"
+    "for p; do page=$section_; section_=$p; done\n"
+    "case \"$*\" in\n"
+    "*' 5 sshd_config') printf 'SSHD_CONFIG(5)\\n\\nP\\bPO\\bOR\\bRT\\bTS\\bS\\n     Port is what a port "
+    "is.\\n\\n"
+    "     Port     Says on which port it listens.\\n\\n     _\\bP_\\be_\\br_\\bm_\\bi_\\bt\\n             "
+    "Who may "
+    "\\033[31mcome\\033[0m in; see Tide.\\n' ;;\n"
+    "*' 1 tide') echo 'TIDE(1)'; echo 'tells the tides' ;;\n"
+    "*' 1 slow') exec sleep 600 ;;\n"
+    "*) echo nothing; exit 16 ;;\n"
+    "esac\n";
+
+TEST(the_manual_at_the_cursor)
+{
+    stand_in("man", man_program);
+    check_put("sshd_config", "Port 22\nPermit kiosk\nTide high\nHarbour x\n");
+    Pty *p = pty_edit("sshd_config", NULL);
+    pty_do(p, "<Esc>hm");
+    SHOWS(p, "Manual: sshd_config(5)");
+    SHOWS(p, "Says on which port it listens");
+    SHOWS(p, "Line 6 of 9");
+    pty_do(p, "<Esc><Down><Esc>hm"); /* after letters struck over each other, without colours of its own */
+    SHOWS(p, "     Permit");
+    SHOWS(p, "Who may come in");
+    SHOWS(p, "Line 8 of 9");
+    pty_do(p, "<wait><wait><wait><Esc><Down><Esc>hm");
+    SHOWS(p, "see Tide");
+    pty_do(p, "<wait><wait><wait><Esc><Down><Esc>hm");
+    SHOWS(p, "sshd_config(5) has no entry “Harbour”; this is its beginning");
+    pty_do(p, "<wait><wait><wait><Esc>");
+    LEAVE(p);
+}
+
+TEST(the_manual_of_commands)
+{
+    stand_in("man", man_program);
+    check_put("a.sh", "tide --now\nslow\nno-such-thing\n");
+    Pty *p = pty_edit("a.sh", NULL);
+    pty_do(p, "<Esc>hm");
+    SHOWS(p, "tells the tides");
+    pty_do(p, "<Esc><Down><Esc>hm");
+    SHOWS(p, "Looking into slow(1)");
+    pty_do(p, "x<Ctrl+Z><wait><wait><wait><Esc>");
+    SHOWS(p, "The manual is not looked at any more");
+    pty_do(p, "<wait><wait><wait><Down><Esc>hm");
+    SHOWS(p, "is not installed here");
+    check_put("fares.txt", "-- ;;\n");
+    LEAVE(p);
+    p = pty_edit("fares.txt", NULL);
+    pty_do(p, "<Esc>hm");
+    SHOWS(p, "There is no word here that the manual could have");
+    LEAVE(p);
+}
