@@ -264,6 +264,23 @@ static bool make_program(const char *path)
     return f && fclose(f) == 0;
 }
 
+/* Letters typed while all of it is being checked, until they are on the screen. */
+static void measure_checking(Program *p, int n)
+{
+    double late[KEYS];
+    for (int i = 0; i < n; i++) {
+        press(p, "\033OQ");
+        drain(p, 8, NULL);
+        double begin = now_s();
+        press(p, "x");
+        late[i] = (drain(p, 12, NULL) - begin) * 1e3;
+        drain(p, 800, NULL);
+    }
+    qsort(late, (size_t)n, sizeof *late, by_value);
+    row("letter while it is checked, to the screen, median / 2 ms", late[n / 2], 2, "ms", 1);
+    row("the same, the slowest / 10 ms", late[n - 1], 10, "ms", 1);
+}
+
 /* With a kind of file that has parts over several lines: what a screen shows depends on all that is before
  * it. */
 static void measure_colours(const char *squill, const char *folder, const char *log, size_t mb)
@@ -297,6 +314,7 @@ static void measure_colours(const char *squill, const char *folder, const char *
     drain(&p, 1500, NULL);
     key_times(&p, "x", KEYS, &median, &p99);
     row("letter at the top of a JSON of 10 MB, 99th / 1 ms", p99, 1, "ms", 1);
+    measure_checking(&p, mb < 10 ? 3 : 20);
     end(&p);
     p = start(squill, program);
     drain(&p, 1500, NULL);

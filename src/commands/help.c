@@ -189,7 +189,7 @@ static void offer_pages(const char *args, Offers *out)
 {
     offers_add_words(
         out,
-        "start|keys|commands|menus|moving|marking|lines|kinds|undo|finding|prompts|panels|files|settings|"
+        "start|keys|commands|menus|moving|marking|lines|kinds|checking|undo|finding|prompts|panels|files|settings|"
         "own-keys|recording|scripts|script-calls|trouble",
         args);
 }
