@@ -6,6 +6,7 @@ paths = { "/etc/postfix/virtual", "/etc/postfix/canonical", "/etc/postfix/transp
 endings = { "aliases" }
 comment_sign = "#"
 manual = { "aliases(5)" }
+after_saving = "newaliases"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^("[^"]*"|[^\s:"#]+)\s*(:)]], as = { "name", "sign" } },

@@ -7,6 +7,7 @@ any_case = true
 indentation = 4
 deeper = [[^\s*<(?!/)\w.*>\s*$]]
 back = [[^\s*</\w+>$]]
+after_saving = "apachectl configtest, then apachectl graceful"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from_like = [[^\s*</?\w+]], to = ">", as = "section", one_line = true, inside = "values" },

@@ -5,6 +5,7 @@ paths = { "/etc/default/grub", "/etc/default/grub.d/*" }
 comment_sign = "#"
 like = "shell"
 risky = true
+after_saving = "update-grub"
 parts = {
   { like = [[^(GRUB_\w+)(=)(true|false)\s*$]], as = { "name", "sign", "keyword" } },
   { like = [[^\s*(menuentry|submenu)(?=\s)]], as = { "section" } },

@@ -6,6 +6,7 @@ endings = { "exports" }
 comment_sign = "#"
 manual = { "exports(5)" }
 risky = true
+after_saving = "exportfs -ra"
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*("[^"]*"|/\S*)]], as = { "section" } },

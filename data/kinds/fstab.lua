@@ -15,6 +15,7 @@ fields = {
   { "dump", "0 or 1: is it backed up by dump", from = 0, to = 9 },
   { "pass", "0 to 2: when it is checked at the start", from = 0, to = 9 },
 }
+after_saving = "systemctl daemon-reload, then mount -a"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^\s*((?:UUID|LABEL|PARTUUID|PARTLABEL|ID)=)(\S+)\s+(\S+)\s+([\w,.-]+)]], as = { "keyword", "name", "section", "value" } },

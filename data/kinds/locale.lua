@@ -4,6 +4,7 @@ names = { "locale.gen", "locale.conf", "locale.alias" }
 paths = { "/etc/locale.gen", "/etc/locale.conf", "/etc/default/locale" }
 comment_sign = "#"
 manual = { "locale.gen(5)" }
+after_saving = "locale-gen"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^\s*([A-Z_]+)(=)(.*)]], as = { "name", "sign", "quoted" } },

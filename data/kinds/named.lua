@@ -10,6 +10,7 @@ indentation = 4
 deeper = [[\{\s*$]]
 back = [[^\s*\};?$]]
 check = { { run = { "named-checkconf", "FILE" }, like = [[^[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
+after_saving = "named-checkconf, then rndc reload"
 parts = {
   { from_like = [[//|(?:^|(?<=\s))#]], to = "line end", as = "comment" },
   { from = "/*", to = "*/", as = "comment" },

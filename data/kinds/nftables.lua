@@ -11,6 +11,7 @@ back = [[^\s*\}$]]
 manual = { "nft(8)" }
 risky = true
 check = { { run = { "nft", "-c", "-f", "FILE" }, like = [[^[^\n]*?:(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?(?<words>[^\n]*)]] } }
+after_saving = "systemctl reload nftables"
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { from = '"', to = '"', as = "quoted", one_line = true },

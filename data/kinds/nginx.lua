@@ -8,6 +8,7 @@ line_end_character = ";"
 indentation = 4
 deeper = [[\{\s*$]]
 back = [[^\s*\}$]]
+after_saving = "nginx -t, then systemctl reload nginx"
 parts = {
   { like = [[(?:^|(?<=[\s;{}]))#.*]], as = "comment" },
   { from = '"', to = '"', as = "quoted", escape = "\\", inside = "variables" },

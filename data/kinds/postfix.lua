@@ -4,6 +4,7 @@ names = { "main.cf" }
 paths = { "/etc/postfix/*.cf" }
 comment_sign = "#"
 manual = { "postconf(5)" }
+after_saving = "postfix reload"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^([A-Za-z0-9_.-]+)\s*(=)]], as = { "name", "sign" } },

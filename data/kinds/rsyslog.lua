@@ -4,6 +4,7 @@ names = { "rsyslog.conf", "syslog.conf" }
 paths = { "/etc/rsyslog.d/*" }
 comment_sign = "#"
 manual = { "rsyslog.conf(5)" }
+after_saving = "systemctl restart rsyslog"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[(?<=[\s;){])#.*]], as = "comment" },

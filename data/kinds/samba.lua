@@ -6,6 +6,7 @@ comment_sign = "#"
 any_case = true
 indentation = 3
 manual = { "smb.conf(5)" }
+after_saving = "testparm -s, then smbcontrol all reload-config"
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [=[^\s*(\[[^\]]*\])]=], as = { "section" } },

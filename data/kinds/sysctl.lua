@@ -4,6 +4,7 @@ names = { "sysctl.conf" }
 paths = { "/etc/sysctl.d/*.conf", "/usr/lib/sysctl.d/*.conf", "/lib/sysctl.d/*.conf" }
 comment_sign = "#"
 manual = { "sysctl.d(5)" }
+after_saving = "sysctl --system"
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[^\s*(-?)([\w.*/:-]+)\s*(=)]], as = { "sign", "name", "sign" } },

@@ -4,6 +4,7 @@ paths = { "/etc/tmpfiles.d/*", "/usr/lib/tmpfiles.d/*", "/etc/sysusers.d/*", "/u
 endings = { "tmpfiles", "sysusers" }
 comment_sign = "#"
 manual = { "tmpfiles.d(5)", "sysusers.d(5)" }
+after_saving = "systemd-tmpfiles --create"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^([a-zA-Z][-+!=~^$]*)\s+("[^"]*"|\S+)]], as = { "keyword", "section" } },

@@ -4,6 +4,7 @@ endings = { "rules" }
 paths = { "/etc/udev/rules.d/*.rules", "/lib/udev/rules.d/*.rules", "/usr/lib/udev/rules.d/*.rules" }
 comment_sign = "#"
 manual = { "udev(7)" }
+after_saving = "udevadm control --reload"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true, inside = { { like = [[%[a-zA-Z%](?:\{[^}]*\})?|\$(?:\w+(?:\{[^}]*\})?|\$)]], as = "variable" } } },

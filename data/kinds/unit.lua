@@ -7,6 +7,7 @@ paths = { "/etc/systemd/*.conf", "/etc/systemd/*.conf.d/*.conf", "*.service.d/*.
 comment_sign = "#"
 manual = { "systemd.unit(5)", "systemd.service(5)", "systemd.exec(5)", "systemd.directives(7)" }
 check = { { run = { "systemd-analyze", "verify", "FILE" }, like = [[^[^\n]*squill-check[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
+after_saving = "systemctl daemon-reload"
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[^(\[[\w-]+\])\s*$]], as = { "section" } },

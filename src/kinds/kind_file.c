@@ -57,6 +57,7 @@ static const struct {
     {"deeper", FIELD_TEXT, offsetof(Kind, deeper), false},
     {"back", FIELD_TEXT, offsetof(Kind, back), false},
     {"manual", FIELD_WORDS, offsetof(Kind, manual), false},
+    {"after_saving", FIELD_TEXT, offsetof(Kind, after_saving), false},
     {"risky", FIELD_TRUTH, offsetof(Kind, risky), false},
     {"check", FIELD_PARTS, 0, true},
     {"fields", FIELD_PARTS, 0, true},

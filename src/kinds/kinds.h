@@ -33,6 +33,7 @@ typedef struct Kind {
     KindWords manual;          /* pages that tell about it */
     KindWords names, paths, endings, programs; /* how it is recognised: see docs/kinds.md */
     const char *first_line, *first_lines;
+    const char *after_saving;  /* the command by which a file in its place takes effect, or NULL */
     bool risky;                /* broken, such a file locks people out: it is checked before it is saved */
     bool last;                 /* by these only if no other kind is */
     const struct Kind *base;   /* the one it builds on, or NULL */

@@ -4,6 +4,7 @@
 #include "base/words.h"
 #include "edit/transform.h"
 #include "files/saver.h"
+#include "session/checking.h"
 #include "session/keeper.h"
 #include "text/text_line.h"
 
@@ -61,6 +62,18 @@ bool writing_bytes(Session *s, OpenFile *f, Text *bytes)
 }
 
 /* The state is on disk now, under that name. */
+/* It would have been checked, had the checkers been there. */
+static bool unchecked(const Session *s, const OpenFile *f)
+{
+    return s->rules.check_before != CHECK_NOTHING && f->kind->risky && !*checking_by(f) && *checking_trouble(f);
+}
+
+/* What is elsewhere, such as a copy or a draft, is not read by what it is for. */
+static bool takes_effect(const OpenFile *f)
+{
+    return f->kind->after_saving && f->path && strncmp(f->path, "/etc/", 5) == 0;
+}
+
 static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *disk)
 {
     bool renamed = !f->path || strcmp(f->path, w->path) != 0;
@@ -95,9 +108,11 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
         [IN_PLACE_WISHED] = "; in place, as the settings say",
         [IN_PLACE_RIGHTS] = "; in place, as its folder or rights ask for it",
     };
-    notices_say(s->notices, "Saved %s: %s, %s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
+    notices_say(s->notices, "Saved %s: %s, %s%s%s%s%s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
                 size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
-                open_end ? "; the last line has no line end" : "", in_place[f->disk.in_place]);
+                open_end ? "; the last line has no line end" : "", in_place[f->disk.in_place],
+                unchecked(s, f) ? "; not checked: " : "", unchecked(s, f) ? checking_trouble(f) : "",
+                takes_effect(f) ? "; it takes effect by: " : "", takes_effect(f) ? f->kind->after_saving : "");
     session_tell_saved(s, f);
 }
 

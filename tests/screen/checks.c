@@ -144,6 +144,17 @@ TEST(odd_checkers_do_no_harm)
     LEAVE(p);
 }
 
+/* Without its checker it is saved, and that is said. */
+TEST(without_its_checker)
+{
+    check_put("sshd_config", "Port 22\n");
+    Pty *p = pty_edit("sshd_config", NULL);
+    pty_do(p, "# x<Enter><Ctrl+S>");
+    SHOWS(p, "not checked: sshd is not installed");
+    check_holds("sshd_config", "# x\nPort 22\n");
+    LEAVE(p);
+}
+
 /* The text is in no list of processes, and in no place that others can look into; nothing is left behind. */
 TEST(checkers_get_the_text_in_private)
 {
