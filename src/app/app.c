@@ -51,6 +51,7 @@ static void set_rules(Session *s, const Settings *set)
     r->remember_places = set->remember_places;
     r->keep_undo = set->keep_undo;
     r->keep_private_undo = set->keep_private_undo;
+    r->keep_earlier = set->keep_earlier;
     r->say_in_use = set->say_in_use;
     r->last_newline = (LastNewline)set->last_newline;
     r->check_seconds = set->command_seconds < CHECK_SECONDS ? (unsigned)set->command_seconds : CHECK_SECONDS;

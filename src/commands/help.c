@@ -187,11 +187,11 @@ static bool follow(Editor *ed, Help *h, bool touching)
 
 static void offer_pages(const char *args, Offers *out)
 {
-    offers_add_words(
-        out,
-        "start|keys|commands|menus|moving|marking|lines|kinds|checking|undo|finding|prompts|panels|files|settings|"
-        "own-keys|recording|scripts|script-calls|trouble",
-        args);
+    offers_add_words(out,
+                     "start|keys|commands|menus|moving|marking|lines|kinds|checking|undo|finding|prompts|"
+                     "panels|files|settings|"
+                     "own-keys|recording|scripts|script-calls|trouble",
+                     args);
 }
 
 static void run_help(Editor *ed, const Args *args)

@@ -75,8 +75,8 @@ static void keep_page(Manual *m, const char *name, const Bytes *output)
     }
 }
 
-/* How much a line looks like the heading of an entry for a word: 0 most, NO_ENTRY not at all. `after`: what follows
- * the word; `alone`: an empty line is above. */
+/* How much a line looks like the heading of an entry for a word: 0 most, NO_ENTRY not at all. `after`: what
+ * follows the word; `alone`: an empty line is above. */
 enum { NO_ENTRY = 3 };
 
 static int entry_rank(const char *after, size_t n, bool alone)
@@ -173,8 +173,8 @@ static bool show_if_it_has(Manual *m, const Page *p, const char *word)
     return own || at >= 0;
 }
 
-/* No page has an entry for the word: one that mentions it, that has one for the first of the line, or the first
- * page. */
+/* No page has an entry for the word: one that mentions it, that has one for the first of the line, or the
+ * first page. */
 static void conclude(Manual *m)
 {
     const Page *first = NULL;
@@ -194,7 +194,8 @@ static void conclude(Manual *m)
     if (!shown && first)
         show(m, first, -1);
     else if (!shown && m->n)
-        warn(m->ed, "The manual page %s is not installed here; it comes with the program it is about", m->pages[0]);
+        warn(m->ed, "The manual page %s is not installed here; it comes with the program it is about",
+             m->pages[0]);
     end_looking(m);
 }
 
@@ -301,7 +302,8 @@ static void take_word(Text t, size_t at, size_t start, size_t end, char out[WORD
         from--;
     while (to < end && in_name((char)text_byte(t, to)))
         to++;
-    while (to > from && strchr(".:", text_byte(t, to - 1))) /* the end of a sentence, or of a name before a value */
+    while (to > from &&
+           strchr(".:", text_byte(t, to - 1))) /* the end of a sentence, or of a name before a value */
         to--;
     if (to > from && to - from <= WORD_MOST)
         out[text_read(t, from, out, to - from)] = 0;
@@ -365,7 +367,8 @@ static const Command cmd_manual = {
     .letter = 'm',
     .help = "What the system's manual says of the word at the cursor",
     .words = "man documentation reference",
-    .more = "The pages that tell about the kind of the file are looked through for its entry; in scripts, commands have "
+    .more = "The pages that tell about the kind of the file are looked through for its entry; in scripts, "
+            "commands have "
             "pages of their own. A word or a page such as crontab(5) may follow the name.",
     .args = "WORD",
     .flags = CMD_FILE,

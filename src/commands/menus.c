@@ -4,6 +4,7 @@
 #include "commands/clips.h"
 #include "commands/comparing.h"
 #include "commands/complete.h"
+#include "commands/earlier_saves.h"
 #include "commands/files.h"
 #include "commands/going.h"
 #include "commands/growing.h"
@@ -45,6 +46,7 @@ static const Command *const *const tables[] = {
     repeat_commands,    replace_commands, run_commands,        search_commands,     settings_commands,
     switch_commands,    putting_commands, typing_commands,     growing_commands,    word_commands,
     recording_commands, playing_commands, kept_commands,       problems_commands,   manual_commands,
+    earlier_commands,
 };
 
 typedef struct MenuSpec {
@@ -59,7 +61,7 @@ typedef struct MenuSpec {
 static const MenuSpec menus[] = {
     {"File", 'f', "Esc f",
      "save save-as save-every-file | new open open-files next-file file-before close | "
-     "differences reload rename insert-file properties look-only recover-work | "
+     "differences earlier-saves reload rename insert-file properties look-only recover-work | "
      "shell-and-back leave leave-with-failure"},
     {"Edit", 'e', "Esc e",
      "undo redo history | cut copy paste earlier-clip shelf paste-from-system | delete-right "

@@ -28,6 +28,7 @@ typedef struct Settings {
     bool remember_places;
     bool keep_undo;
     bool keep_private_undo;
+    bool keep_earlier;
     bool change_bars;
     int last_newline; /* LastNewline, see session.h */
     int backup;       /* Backup, see save.h */
@@ -60,7 +61,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 32 };
+enum { SETTINGS_COUNT = 33 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

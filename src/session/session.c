@@ -6,6 +6,7 @@
 #include "base/words.h"
 #include "edit/dump.h"
 #include "files/leftovers.h"
+#include "files/earlier.h"
 #include "session/checking.h"
 #include "session/keeper.h"
 #include "session/plan.h"
@@ -476,6 +477,8 @@ void session_settle(Session *s)
 
 void session_renamed(Session *s, OpenFile *f, const char *path)
 {
+    if (f->path && !s->rules.plain)
+        earlier_renamed(f->path, path);
     free(f->path);
     f->path = mem_string(path);
     if (f->disk.exists)

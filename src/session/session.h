@@ -21,7 +21,8 @@ typedef struct SessionRules {
     bool batch;   /* there is nobody to ask */
     bool dry_run; /* nothing on disk is changed */
     bool strict;  /* what is not found is a failure */
-    bool keep_recovery, remember_answers, remember_places, keep_undo, keep_private_undo, say_in_use;
+    bool keep_recovery, remember_answers, remember_places, keep_undo, keep_private_undo, keep_earlier,
+        say_in_use;
     LastNewline last_newline;
     CheckBefore check_before; /* a file is saved */
     char check_off[256];      /* "all", or kinds and checkers with commas between */

@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "edit/transform.h"
+#include "files/earlier.h"
 #include "files/saver.h"
 #include "session/checking.h"
 #include "session/keeper.h"
@@ -12,6 +13,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 /* What is being written. */
@@ -55,17 +57,31 @@ static bool encoded(Session *s, OpenFile *f, Text *out)
     return false;
 }
 
+/* What the save replaces, whoever wrote it. That it cannot be kept stops no save. */
+static void keep_earlier(const Session *s, const OpenFile *f, const char *path)
+{
+    struct stat st;
+    Err ignored;
+    const SessionRules *r = &s->rules;
+    bool wanted = r->keep_earlier && !r->plain && !r->batch && !r->dry_run && f->purpose == FOR_WORK &&
+                  !openfile_is_awaited(f);
+    if (wanted && stat(path, &st) == 0 && (r->keep_private_undo || (st.st_mode & S_IROTH)))
+        earlier_keep(path, &ignored);
+}
+
 bool writing_bytes(Session *s, OpenFile *f, Text *bytes)
 {
     trim_for_rules(s, f);
+    if (f->path)
+        keep_earlier(s, f, f->path);
     return encoded(s, f, bytes);
 }
 
-/* The state is on disk now, under that name. */
 /* It would have been checked, had the checkers been there. */
 static bool unchecked(const Session *s, const OpenFile *f)
 {
-    return s->rules.check_before != CHECK_NOTHING && f->kind->risky && !*checking_by(f) && *checking_trouble(f);
+    return s->rules.check_before != CHECK_NOTHING && f->kind->risky && !*checking_by(f) &&
+           *checking_trouble(f);
 }
 
 /* What is elsewhere, such as a copy or a draft, is not read by what it is for. */
@@ -74,6 +90,7 @@ static bool takes_effect(const OpenFile *f)
     return f->kind->after_saving && f->path && strncmp(f->path, "/etc/", 5) == 0;
 }
 
+/* The state is on disk now, under that name. */
 static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *disk)
 {
     bool renamed = !f->path || strcmp(f->path, w->path) != 0;
@@ -108,11 +125,12 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
         [IN_PLACE_WISHED] = "; in place, as the settings say",
         [IN_PLACE_RIGHTS] = "; in place, as its folder or rights ask for it",
     };
-    notices_say(s->notices, "Saved %s: %s, %s%s%s%s%s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
-                size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
-                open_end ? "; the last line has no line end" : "", in_place[f->disk.in_place],
-                unchecked(s, f) ? "; not checked: " : "", unchecked(s, f) ? checking_trouble(f) : "",
-                takes_effect(f) ? "; it takes effect by: " : "", takes_effect(f) ? f->kind->after_saving : "");
+    notices_say(
+        s->notices, "Saved %s: %s, %s%s%s%s%s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
+        size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
+        open_end ? "; the last line has no line end" : "", in_place[f->disk.in_place],
+        unchecked(s, f) ? "; not checked: " : "", unchecked(s, f) ? checking_trouble(f) : "",
+        takes_effect(f) ? "; it takes effect by: " : "", takes_effect(f) ? f->kind->after_saving : "");
     session_tell_saved(s, f);
 }
 
@@ -182,6 +200,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
         free(w);
         return WRITE_FAILED;
     }
+    keep_earlier(s, f, path);
     w->state = doc_close_state(f->doc);
     w->path = mem_string(path);
     w->encoding = f->encoding;

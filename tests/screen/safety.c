@@ -600,3 +600,76 @@ TEST(saving_beside_typing)
     CHECK(n == SIZE + 19 || n == SIZE + 25);
     free(big);
 }
+
+/* ---- earlier saves ---- */
+
+static void keep_dir(void)
+{
+    mkdir(check_path("site"), 0755);
+}
+
+/* What a save replaces can be looked at, and taken back whole or change by change. */
+TEST(earlier_saves_come_back)
+{
+    keep_dir();
+    check_put("site/work.ini", "a\nb\nc\nd\ne\nf\ng\n");
+    Pty *p = pty_edit("site/work.ini", NULL);
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "Nothing was saved here yet");
+    pty_do(p, "<Esc>X<Ctrl+S>");
+    SHOWS(p, "Saved work.ini");
+    pty_do(p, "<Ctrl+End>Y<Ctrl+S>");
+    SHOWS(p, "Saved work.ini");
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "14 bytes, 2 lines differ");
+    SHOWS(p, "15 bytes, 1 line differs");
+    pty_do(p, "<Down><Enter>");
+    SHOWS(p, "until ");
+    SHOWS(p, "r Take all of it back");
+    pty_do(p, "r");
+    SHOWS(p, "The text is as it was then");
+    pty_do(p, "<Ctrl+S>");
+    check_holds("site/work.ini", "a\nb\nc\nd\ne\nf\ng\n");
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "17 bytes, 2 lines differ");
+    pty_do(p, "<Enter>t"); /* the first change alone */
+    pty_do(p, "<Esc><wait><wait><wait><Ctrl+S>");
+    SHOWS(p, "Saved work.ini");
+    check_holds("site/work.ini", "Xa\nb\nc\nd\ne\nf\ng\n");
+    LEAVE(p);
+    p = pty_edit("site/work.ini", NULL); /* another day */
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "1 of 4");
+    LEAVE(p);
+}
+
+/* What somebody else wrote there counts too; what others may not read is left out, and so is what is switched
+ * off. */
+TEST(earlier_saves_are_not_everything)
+{
+    keep_dir();
+    check_put("site/work.ini", "mine\n");
+    Pty *p = pty_edit("site/work.ini", NULL);
+    check_put("site/work.ini", "theirs\n");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "o Overwrite");
+    pty_do(p, "<wait>o");
+    SHOWS(p, "Saved work.ini");
+    pty_do(p, "<Esc>fh<Enter>");
+    SHOWS(p, "theirs");
+    LEAVE(p);
+    check_put("site/secret.ini", "s\n");
+    chmod(check_path("site/secret.ini"), 0600);
+    p = pty_edit("site/secret.ini", NULL);
+    pty_do(p, "x<Ctrl+S><Esc>fh");
+    SHOWS(p, "Nothing was saved here yet");
+    LEAVE(p);
+    mkdir(check_path(".config"), 0755);
+    mkdir(check_path(".config/steady-quill"), 0755);
+    check_put(".config/steady-quill/settings.lua", "keep_earlier = false\n");
+    check_put("site/other.ini", "o\n");
+    p = pty_edit("site/other.ini", NULL);
+    pty_do(p, "x<Ctrl+S><Esc>fh");
+    SHOWS(p, "Nothing was saved here yet");
+    LEAVE(p);
+}
