@@ -103,7 +103,7 @@ static const Caller callers[] = {
      "vipw",
      "cat /etc/passwd >before",
      "! vipw",
-     {{"Esc f r Abort", "# no more<Enter><Ctrl+S>", NULL}, {"Saved passwd.edit", NULL, ABORT}},
+     {{"Esc f r Abort", "quay:x:4242:4242::/:/bin/sh<Enter><Ctrl+S>", NULL}, {"Saved passwd.edit", NULL, ABORT}},
      "cmp -s before /etc/passwd && [ ! -e /etc/passwd.edit ]"},
     {"bash's own line",
      "bash",
