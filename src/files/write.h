@@ -1,4 +1,4 @@
-/* Writing to descriptors, as saving and keeping backups need it; private to this room. */
+/* Writing to descriptors, as saving, keeping backups, and handing texts to other processes need it. */
 #ifndef WRITE_H
 #define WRITE_H
 

@@ -2,7 +2,7 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "files/write.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -67,20 +67,6 @@ static void print(Result *r)
     fwrite(r->bytes + r->out, 1, r->err, stderr);
     free(r->bytes);
     r->bytes = NULL;
-}
-
-static bool write_all(int fd, const void *bytes, size_t n)
-{
-    for (const char *p = bytes; n;) {
-        ssize_t k = write(fd, p, n);
-        if (k < 0 && errno == EINTR)
-            continue;
-        if (k <= 0)
-            return false;
-        p += k;
-        n -= (size_t)k;
-    }
-    return true;
 }
 
 /* The life of a worker. */

@@ -13,8 +13,6 @@
 static void stand_in(const char *name, const char *script)
 {
     char path[100], search[400];
-    Pty *none = NULL;
-    (void)none;
     mkdir(check_path("bin"), 0755);
     snprintf(path, sizeof path, "bin/%s", name);
     check_put(path, script);
