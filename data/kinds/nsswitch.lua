@@ -3,6 +3,13 @@ about = "where users, machines and the like are looked up"
 names = { "nsswitch.conf" }
 comment_sign = "#"
 manual = { "nsswitch.conf(5)" }
+risky = true
+check = { { with = "fields" } }
+fields_least = 1
+fields = {
+  { "database", "such as passwd: or hosts:", like = [[[\w-]+:\S*]] },
+  { "sources", "such as files, dns or systemd, in their order" },
+}
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*(\w+)(:)]], as = { "name", "sign" } },

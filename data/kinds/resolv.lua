@@ -3,6 +3,15 @@ about = "where names of machines are asked for"
 names = { "resolv.conf" }
 comment_sign = "#"
 manual = { "resolv.conf(5)" }
+risky = true
+check = { { with = "fields" } }
+fields_least = 2
+fields_in = [=[^\s*[^\s;#]]=]
+fields = {
+  { "setting", "nameserver, domain, search, options, sortlist, lookup or family",
+    like = [[nameserver|domain|search|options|sortlist|lookup|family]] },
+  { "value", "an address, names, or options" },
+}
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[^\s*(?:nameserver|domain|search|sortlist|options|lookup|family)(?=\s|$)]], as = "keyword" },

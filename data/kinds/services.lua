@@ -4,6 +4,14 @@ names = { "services", "protocols", "rpc", "ethertypes" }
 paths = { "/etc/services" }
 comment_sign = "#"
 manual = { "services(5)" }
+check = { { with = "fields" } }
+fields_least = 2
+fields_in = [[^\s*\S+\s+\d+/]]
+fields = {
+  { "service", "a name" },
+  { "port and protocol", "such as 22/tcp", like = [[\d{1,5}/\w+]] },
+  { "other names", "and remarks" },
+}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },

@@ -147,9 +147,21 @@ static bool has_fields(const Fields *f, const char *line, size_t n)
     return !f->lines || fits(f->lines, line, n, false);
 }
 
+/* A remark after the fields is none of them. */
+static size_t without_remark(const Fields *f, const char *line, size_t n)
+{
+    if (!f->comment || f->between || !f->exact)
+        return n;
+    for (size_t i = 1; i < n; i++)
+        if (line[i] == f->comment[0] && is_blank(line[i - 1]))
+            return i;
+    return n;
+}
+
 size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, size_t *to)
 {
     size_t count = 0, at = 0;
+    n = without_remark(f, line, n);
     while (n && is_blank(line[n - 1]) && (!f->between || line[n - 1] == '\r'))
         n--;
     if (!has_fields(f, line, n))

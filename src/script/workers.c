@@ -77,7 +77,7 @@ static void work_through(const Work *w, size_t lane, const size_t *lane_of, int 
             continue;
         Result r = do_piece(w, i);
         Head h = {i, r.out, r.err, r.ok};
-        if (!write_all(to, &h, sizeof h) || !write_all(to, r.bytes, r.out + r.err))
+        if (!write_all(to, (const char *)&h, sizeof h) || !write_all(to, r.bytes, r.out + r.err))
             break;
         free(r.bytes);
     }
