@@ -61,8 +61,13 @@ static bool read_program(Check *c, const PlainValue *v, const PlainValue *run, c
         pcre2_get_error_message(code, words, sizeof words);
         return plain_wrong(r, like->line, "like: %s", (const char *)words);
     }
-    c->like = like->text;
     c->run = words_of(run);
+    if (!c->run[0]) {
+        free((void *)c->run);
+        pcre2_code_free(c->like_code);
+        return plain_wrong(r, run->line, "run: a program and its arguments are expected");
+    }
+    c->like = like->text;
     c->name = c->run[0];
     c->first_line = first && first->type == PLAIN_TABLE ? words_of(first) : NULL;
     return true;

@@ -6,6 +6,7 @@
 #include "base/sys.h"
 #include "kinds/colour.h"
 #include "kinds/kind_file.h"
+#include "kinds/checks.h"
 #include "kinds/parts.h"
 
 #include <fnmatch.h>
@@ -66,6 +67,9 @@ bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
         return false;
     kind_build_on(k, &r);
     parts_check(k, &r);
+    size_t checks;
+    fields_of(k, &r);
+    checks_of(k, &checks, &r);
     add(k);
     return true;
 }
