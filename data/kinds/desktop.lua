@@ -2,7 +2,10 @@ name = "desktop"
 about = "entries of a desktop's menus"
 endings = { "desktop", "directory", "theme" }
 comment_sign = "#"
-check = { { with = "sections" } }
+check = {
+  { with = "sections" },
+  { run = { "desktop-file-validate", "FILE" }, like = [[: error: (?<words>[^\n]*)]] },
+}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [=[^(\[[^\]]*\])\s*$]=], as = { "section" } },

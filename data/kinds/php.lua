@@ -11,6 +11,7 @@ indentation = 4
 any_case = true
 deeper = [[[{(\[:]\s*$]]
 back = [=[^\s*[})\]]$]=]
+check = { { run = { "php", "-l" }, like = [[(?<words>[^\n:]*error: [^\n]*?) in [^\n]* on line (?<line>\d+)]] } }
 parts = {
   { from_like = [[<\?(?:php\b|=)?]], to = "?>", as = "section", body = "plain", inside = "code" },
   { from = "<!--", to = "-->", as = "comment" },

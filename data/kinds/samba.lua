@@ -7,6 +7,7 @@ any_case = true
 indentation = 3
 manual = { "smb.conf(5)" }
 after_saving = "testparm -s, then smbcontrol all reload-config"
+check = { { run = { "testparm", "-s", "FILE" }, like = [[(?<words>Unknown parameter encountered: [^\n]*)]] } }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [=[^\s*(\[[^\]]*\])]=], as = { "section" } },

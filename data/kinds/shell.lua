@@ -16,6 +16,8 @@ back = [[^\s*(?:fi|done|esac|else|elif|[})])$]]
 manual = { "bash(1)", "sh(1)" }
 check = {
   { run = { "bash", "-n" }, like = [[^[^\n:]*: line (?<line>\d+): (?<words>[^\n]*)]], first_line = { "sh", "bash", "dash" } },
+  { run = { "shellcheck", "-S", "error", "-f", "gcc", "-" }, first_line = { "sh", "bash", "dash", "ksh" },
+    like = [[^-:(?<line>\d+):(?<column>\d+): \w+: (?<words>[^\n]*?)(?: \[SC\d+\])?$]] },
 }
 parts = { { use = "all" } }
 sets = {

@@ -3,6 +3,10 @@ about = "TOML"
 endings = { "toml" }
 names = { "Cargo.lock", "poetry.lock", "Pipfile" }
 comment_sign = "#"
+check = {
+  { run = { "python3", "-I", "-c", "import sys,tomllib\ntry:\n tomllib.load(sys.stdin.buffer)\nexcept tomllib.TOMLDecodeError as e:\n print(e)" },
+    like = [[(?<words>[^\n]*) \(at line (?<line>\d+), column (?<column>\d+)\)]] },
+}
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [=[^\s*(\[\[?[^\]]*\]\]?)]=], as = { "section" } },

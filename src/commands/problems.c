@@ -14,7 +14,7 @@
 
 enum {
     REST = 700,             /* ms without a key, after which the text is checked */
-    MOST = 32 * 1024 * 1024 /* bytes of a text that is checked by itself */
+    MOST = 16 * 1024 * 1024 /* bytes of a text that is checked by itself */
 };
 
 typedef struct Checks {
