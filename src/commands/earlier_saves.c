@@ -64,7 +64,9 @@ static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
         if (l->at[i].bytes <= COUNTED && text_of(ed, f, &l->at[i], &t)) {
             size_t lines = lines_changed(t, doc_text(f->doc));
             bytes_printf(&note, ", %s%s", lines ? AMOUNT(lines, "line") : "the same",
-                         lines > 1 ? " differ" : lines ? " differs" : "");
+                         lines > 1 ? " differ"
+                         : lines   ? " differs"
+                                   : "");
             text_drop(&t);
         }
         panel_add(p, (long)i, words_when_exactly(l->at[i].when, when), note.at, NULL);
@@ -144,8 +146,10 @@ static const Command cmd_earlier_saves = {
     .letter = 'h',
     .help = "List what saving replaced, and take one or a part of it back",
     .words = "versions backup history restore",
-    .more = "What a save replaces is kept for 90 days, at most 40 versions and 64 MB of a file, and 16 MB of one; also "
-            "what somebody else had changed. Files that others may not read are left out unless keep_private_undo "
+    .more = "What a save replaces is kept for 90 days, at most 40 versions and 64 MB of a file, and 16 MB of "
+            "one; also "
+            "what somebody else had changed. Files that others may not read are left out unless "
+            "keep_private_undo "
             "says otherwise.",
     .flags = CMD_FILE,
     .run = run_earlier,

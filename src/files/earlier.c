@@ -20,10 +20,10 @@
 #include <xxhash.h>
 
 enum {
-    MOST_BYTES = 16 << 20,   /* of one version; */
-    ALL_BYTES = 64 << 20,    /* of all of a file, */
-    MOST = 40,               /* and how many; */
-    DAYS = 90,               /* the age at which they go */
+    MOST_BYTES = 16 << 20, /* of one version; */
+    ALL_BYTES = 64 << 20,  /* of all of a file, */
+    MOST = 40,             /* and how many; */
+    DAYS = 90,             /* the age at which they go */
 };
 
 /* The folder for a file's versions: by a hash of its path. NULL when there is no state folder. */
@@ -107,7 +107,8 @@ static bool read_version(const char *folder, const EarlierSave *s, Text *out, Er
 bool earlier_read(const char *path, const EarlierSave *s, Text *out, Err *e)
 {
     char *folder = folder_of(path);
-    bool ok = folder ? read_version(folder, s, out, e) : err_set(e, "There is no place where it could be kept");
+    bool ok =
+        folder ? read_version(folder, s, out, e) : err_set(e, "There is no place where it could be kept");
     free(folder);
     return ok;
 }
@@ -136,7 +137,8 @@ static bool same_as_newest(const char *folder, Text bytes)
     List l = list_folder(folder);
     Text newest = {0};
     Err ignored;
-    bool same = l.n && l.at[0].bytes == text_len(bytes) && read_version(folder, &l.at[0], &newest, &ignored) &&
+    bool same = l.n && l.at[0].bytes == text_len(bytes) &&
+                read_version(folder, &l.at[0], &newest, &ignored) &&
                 text_common_start(newest, bytes) == text_len(bytes);
     text_drop(&newest);
     free(l.at);

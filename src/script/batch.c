@@ -150,13 +150,17 @@ static bool open_file(Editor *ed, const char *path, const BatchWish *w, Err *e)
 /* Runs the commands or the script on the file that is shown, and has it saved by the latter. */
 static bool run_on_it(Editor *ed, const BatchWish *w, bool filter, Bytes *report, Err *e)
 {
-    if (!w->script)
-        return run_commands(ed, w->commands, filter, report) || err_set(e, "%s", ed->notices.text);
+    script_run_events(ed);
+    if (!w->script) {
+        bool done = run_commands(ed, w->commands, filter, report);
+        if (done)
+            script_run_events(ed);
+        return done || err_set(e, "%s", ed->notices.text);
+    }
     OpenFile *f = ed->panes.view->file;
     FileId id = f->id;
     notices_clear(&ed->notices);
     ed->notices.warning = false;
-    script_run_events(ed);
     if (!script_run(ed, w->script_name, w->script, w->script_length, e))
         return false;
     if (ed->notices.text[0])

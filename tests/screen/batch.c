@@ -154,6 +154,11 @@ TEST(what_is_done_to_files)
          "mkdir -p .config/steady-quill; echo \"when('saving', function () refuse('frozen') end)\""
          " >.config/steady-quill/start.lua; $S --do 'insert x; save' a.txt",
          1, "was not saved: frozen", "one\ntwo\n"},
+        {"told of what was opened",
+         "mkdir -p .config/steady-quill; echo \"when('opened', function () insert('o') end)"
+         " when('saved', function () run({'touch', 'told'}) end)\" >.config/steady-quill/start.lua;"
+         " $S --do 'insert x; save' a.txt; [ -e told ]",
+         0, "Saved", "oxone\ntwo\n"},
         {"changed while saving",
          "mkdir -p .config/steady-quill; echo \"when('saving', function () insert('y') end)\""
          " >.config/steady-quill/start.lua; $S --do 'insert x; save' a.txt",
