@@ -4,6 +4,12 @@ names = { "sources.list" }
 paths = { "/etc/apt/sources.list", "/etc/apt/sources.list.d/*.list" }
 comment_sign = "#"
 manual = { "sources.list(5)" }
+check = { { with = "fields" } }
+fields_in = [[^\s*deb(?:-src)?\s]]
+fields = {
+  { "source", "deb or deb-src, perhaps options in [ ], an address, a suite, components",
+    like = [=[deb(?:-src)?(?:\s+\[[^\]]*\])?\s+\w[\w+.-]*:\S+\s+\S+(?:\s+[^\s#]\S*)*\s*(?:#.*)?]=] },
+}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },

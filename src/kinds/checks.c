@@ -7,6 +7,7 @@
 #define PCRE2_CODE_UNIT_WIDTH 8
 #include <pcre2.h>
 
+#include <fnmatch.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -48,7 +49,8 @@ static bool read_part(const Kind *k, Check *c, const PlainValue *with, const Pla
 /* { run = { "visudo", "-cf", "-" }, like = "…(?<line>\\d+)…" } */
 static bool read_program(Check *c, const PlainValue *v, const PlainValue *run, const PlainReport *r)
 {
-    const PlainValue *like = plain_data_find(v, "like"), *first = plain_data_find(v, "first_line");
+    const PlainValue *like = plain_data_find(v, "like"), *first = plain_data_find(v, "first_line"),
+                     *not_paths = plain_data_find(v, "not_paths");
     int code;
     PCRE2_SIZE at;
     if (run->type != PLAIN_TABLE || !run->first || !like || like->type != PLAIN_TEXT)
@@ -70,6 +72,7 @@ static bool read_program(Check *c, const PlainValue *v, const PlainValue *run, c
     c->like = like->text;
     c->name = c->run[0];
     c->first_line = first && first->type == PLAIN_TABLE ? words_of(first) : NULL;
+    c->not_paths = not_paths && not_paths->type == PLAIN_TABLE ? words_of(not_paths) : NULL;
     return true;
 }
 
@@ -109,18 +112,28 @@ void checks_free(struct KindChecks *all)
         pcre2_code_free(all->at[i].like_code);
         free((void *)all->at[i].run);
         free((void *)all->at[i].first_line);
+        free((void *)all->at[i].not_paths);
     }
     if (all)
         free(all->at);
     free(all);
 }
 
-bool check_fits(const Check *c, const char *head, size_t n)
+bool check_fits(const Check *c, const char *path, const char *head, size_t n)
 {
     const char *end = memchr(head, '\n', n);
     size_t len = end ? (size_t)(end - head) : n;
-    if (!c->first_line || len < 2 || memcmp(head, "#!", 2) != 0)
+    for (KindWords p = c->not_paths; path && p && *p; p++)
+        if (fnmatch(*p, path, 0) == 0)
+            return false;
+    if (!c->first_line)
         return true;
+    if (len < 2 || memcmp(head, "#!", 2) != 0) {
+        KindWords w = c->first_line;
+        while (*w && strcmp(*w, "none") != 0)
+            w++;
+        return *w != NULL;
+    }
     while (len && (head[len - 1] == ' ' || head[len - 1] == '\r'))
         len--;
     for (KindWords w = c->first_line; *w; w++) { /* as the last part of a path, or after it and a blank */

@@ -318,7 +318,7 @@ static bool is_wanted(const struct Checking *c, const Check *check)
     size_t n = text_read(c->text, 0, head, sizeof head);
     bool program = check->run != NULL;
     return (!program || c->programs) && (program || check->part || check->fields) &&
-           !is_off(c->session, check->name) && check_fits(check, head, n);
+           !is_off(c->session, check->name) && check_fits(check, c->file->path, head, n);
 }
 
 /* Begins the next one, until all are done. */

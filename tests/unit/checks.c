@@ -94,6 +94,23 @@ static const struct {
     {"limits", "mira hard nofiles 4096\n", "“nofiles” is no item"},
     {"limits", "mira hard nofile many\n", "“many” is no value"},
     {"limits", "mira hard nofile\n", "the field value is missing"},
+    {"exports", "/srv/harrow 10.20.3.0/24(rw,sync) tern(ro) # x\n/srv (ro)\n/a\n", ""},
+    {"exports", "/srv/harrow tern (rw)\n",
+     "“tern (rw)” is no clients: such as 10.20.3.0/24(rw,sync), with no blank"},
+    {"sysctl", "# x\n; y\nnet.ipv4.ip_forward = 1\n-kernel.x=a=b\n", ""},
+    {"sysctl", "net.ipv4.ip_forward 1\n", "the field value is missing"},
+    {"sysctl", "net ipv4 = 1\n", "is no setting"},
+    {"authorized-keys",
+     "ssh-ed25519 AAAAC3Nza+/= mira@tern\n"
+     "from=\"10.20.3.*\",command=\"/bin/tide \\\"x y\\\"\" ssh-rsa AAAA kai\n# x\n",
+     ""},
+    {"authorized-keys", "ssh-ed25519\n", "is no key"},
+    {"authorized-keys", "ssh-rsa AAAA\nBBBB mira\n", "2:1 "},
+    {"sources",
+     "deb https://deb.harrow.example/x stable main contrib # x\n"
+     "deb-src [arch=amd64 signed-by=/usr/x.gpg] http://deb.harrow.example/x stable main\n",
+     ""},
+    {"sources", "deb stable main\n", "is no source"},
     {"hosts", "10.20.3.17 kiosk kiosk.harrow\n::1 localhost # x\n", ""},
     {"hosts", "10.20.3.17\n", "the field names is missing"},
     {"hosts", "10.20.3 kiosk\n", "“10.20.3” is no address"},
@@ -170,6 +187,32 @@ TEST(outputs_are_read)
                      __FILE__, __LINE__, "read “%s”, wanted “%s”", bytes_str(&found), cases[i].want);
         bytes_free(&found);
         problems_free(&all);
+    }
+    check_case(NULL);
+}
+
+/* A checker of shell scripts is for those that it knows. */
+TEST(checkers_fit_their_files)
+{
+    static const struct {
+        const char *path, *head;
+        bool first, second; /* bash, shellcheck */
+    } cases[] = {
+        {"/x/a.sh", "#!/bin/sh\n", true, true},
+        {"/x/a", "#! /usr/bin/env bash -e\necho", true, true},
+        {"/x/a", "#!/bin/zsh\n", false, false},
+        {"/x/a", "#!/usr/bin/fish\n", false, false},
+        {"/x/.bashrc", "alias x=y\n", true, false},
+        {"/x/.zshrc", "alias x=y\n", false, false},
+        {NULL, "", true, false},
+    };
+    size_t n;
+    const Check *checks = checks_of(kind_named("shell"), &n, NULL);
+    CHECK_INT(n, 2);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].head);
+        CHECK(check_fits(&checks[0], cases[i].path, cases[i].head, strlen(cases[i].head)) == cases[i].first);
+        CHECK(check_fits(&checks[1], cases[i].path, cases[i].head, strlen(cases[i].head)) == cases[i].second);
     }
     check_case(NULL);
 }
