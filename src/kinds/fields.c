@@ -95,22 +95,23 @@ static Fields *read_fields(const PlainValue *all, const PlainValue *v, const cha
     return f;
 }
 
+static Fields no_fields; /* of kinds without */
+
 const Fields *fields_of(const Kind *k, const PlainReport *r)
 {
-    static Fields none;
     for (const Kind *owner = k; owner && !k->fields; owner = owner->base) {
         const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "fields") : NULL;
         if (v)
             ((Kind *)k)->fields = read_fields(all, v, k->comment_sign, r);
     }
     if (!k->fields)
-        ((Kind *)k)->fields = &none;
+        ((Kind *)k)->fields = &no_fields;
     return k->fields->n ? k->fields : NULL;
 }
 
 void fields_free(Fields *f)
 {
-    if (!f || !f->n)
+    if (!f || f == &no_fields)
         return;
     for (size_t i = 0; i < f->n; i++) {
         free((void *)f->at[i].names);
