@@ -4,11 +4,6 @@ names = { "authorized_keys", "authorized_keys2", "known_hosts", "known_hosts2", 
 paths = { "*/.ssh/*.pub" }
 comment_sign = "#"
 manual = { "sshd(8)" }
-check = { { with = "fields" } }
-fields = {
-  { "key", "perhaps options, then its kind, the key, and a remark",
-    like = [[(?:@[\w-]+[ \t]+)?(?:(?:[^\s"]|"(?:[^"\\]|\\.)*")+[ \t]+)?(?:ssh-(?:rsa|dss|ed25519)|ecdsa-sha2-nistp\d+|sk-(?:ssh-ed25519|ecdsa-sha2-nistp256)@openssh\.com)(?:-cert-v01@openssh\.com)?[ \t]+[A-Za-z0-9+/]+={0,3}(?:[ \t].*)?]] },
-}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^@(?:cert-authority|revoked)(?=\s)]], as = "keyword" },
@@ -18,4 +13,9 @@ parts = {
   { like = [[(?:^|(?<=,))(?:no-|)(?:restrict|pty|agent-forwarding|port-forwarding|X11-forwarding|user-rc|cert-authority)(?=[\s,])]], as = "name" },
   { like = ",", as = "sign" },
   { like = [[^\S+]], as = "section" },
+}
+check = { { with = "fields" } }
+fields = {
+  { "key", "perhaps options, then its kind, the key, and a remark",
+    like = [[(?:@[\w-]+[ \t]+)?(?:(?:[^\s"]|"(?:[^"\\]|\\.)*")+[ \t]+)?(?:ssh-(?:rsa|dss|ed25519)|ecdsa-sha2-nistp\d+|sk-(?:ssh-ed25519|ecdsa-sha2-nistp256)@openssh\.com)(?:-cert-v01@openssh\.com)?[ \t]+[A-Za-z0-9+/]+={0,3}(?:[ \t].*)?]] },
 }

@@ -2,10 +2,6 @@ name = "desktop"
 about = "entries of a desktop's menus"
 endings = { "desktop", "directory", "theme" }
 comment_sign = "#"
-check = {
-  { with = "sections" },
-  { run = { "desktop-file-validate", "FILE" }, like = [[: error: (?<words>[^\n]*)]] },
-}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [=[^(\[[^\]]*\])\s*$]=], as = { "section" } },
@@ -16,4 +12,8 @@ parts = {
   { like = [=[%[a-zA-Z%]]=], as = "variable" },
   { like = ";", as = "sign" },
   { like = [[\b\d+(?:\.\d+)?\b]], as = "number" },
+}
+check = {
+  { with = "sections" },
+  { run = { "desktop-file-validate", "FILE" }, like = [[: error: (?<words>[^\n]*)]] },
 }

@@ -3,7 +3,6 @@ about = "what a project's texts are like"
 names = { ".editorconfig" }
 comment_sign = "#"
 any_case = true
-check = { { with = "sections" } }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { from = "[", to_like = [[\]\s*$]], as = "section", one_line = true, inside = { { like = [=[\*\*?|\?|[{},!]]=], as = "variable" } } },
@@ -12,3 +11,4 @@ parts = {
   { like = [[(?<=[=\s])(?:true|false|space|tab|lf|crlf|cr|utf-8|utf-8-bom|latin1|utf-16be|utf-16le|unset|off)(?=\s*$)]], as = "keyword" },
   { like = [[(?<=[=\s])\d+(?=\s*$)]], as = "number" },
 }
+check = { { with = "sections" } }

@@ -7,14 +7,6 @@ comment_sign = "#"
 manual = { "exports(5)" }
 risky = true
 after_saving = "exportfs -ra"
-check = { { with = "fields" } }
-fields_least = 1
-fields_in = [=[^[/"]]=]
-fields = {
-  { "folder", "a path from /" },
-  { "clients", "such as 10.20.3.0/24(rw,sync), with no blank before (",
-    like = [[(?:\([^()]*\))?(?:\s*[^\s(#]+(?:\([^()]*\))?)*\s*(?:#.*|\\)?]] },
-}
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*("[^"]*"|/\S*)]], as = { "section" } },
@@ -24,4 +16,12 @@ parts = {
   { like = [[(?<=\s)-\S+]], as = "keyword" },
   { like = [[\\$]], as = "sign" },
   { like = [[[^\s(]+]], as = "name" },
+}
+check = { { with = "fields" } }
+fields_least = 1
+fields_in = [=[^[/"]]=]
+fields = {
+  { "folder", "a path from /" },
+  { "clients", "such as 10.20.3.0/24(rw,sync), with no blank before (",
+    like = [[(?:\([^()]*\))?(?:\s*[^\s(#]+(?:\([^()]*\))?)*\s*(?:#.*|\\)?]] },
 }

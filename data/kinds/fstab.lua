@@ -5,16 +5,6 @@ paths = { "/etc/fstab", "/proc/mounts" }
 comment_sign = "#"
 manual = { "fstab(5)", "mount(8)" }
 risky = true
-check = { { with = "fields" } }
-fields_least = 3
-fields = {
-  { "device", "what is mounted: a device, UUID=…, LABEL=…, host:path" },
-  { "mount point", "a path from /, or none", like = [[/.*|none|swap]] },
-  { "type", "the file system, such as ext4", like = [[[A-Za-z][\w.,-]*]] },
-  { "options", "words with commas between, such as defaults" },
-  { "dump", "0 or 1: is it backed up by dump", from = 0, to = 9 },
-  { "pass", "0 to 2: when it is checked at the start", from = 0, to = 9 },
-}
 after_saving = "systemctl daemon-reload, then mount -a"
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
@@ -25,4 +15,14 @@ parts = {
   { like = [[(?<=\s)\d+(?=\s|$)]], as = "number" },
   { like = [[(?<=[\s,])[\w.-]+]], as = "keyword" },
   { like = ",", as = "sign" },
+}
+check = { { with = "fields" } }
+fields_least = 3
+fields = {
+  { "device", "what is mounted: a device, UUID=…, LABEL=…, host:path" },
+  { "mount point", "a path from /, or none", like = [[/.*|none|swap]] },
+  { "type", "the file system, such as ext4", like = [[[A-Za-z][\w.,-]*]] },
+  { "options", "words with commas between, such as defaults" },
+  { "dump", "0 or 1: is it backed up by dump", from = 0, to = 9 },
+  { "pass", "0 to 2: when it is checked at the start", from = 0, to = 9 },
 }

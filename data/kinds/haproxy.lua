@@ -6,7 +6,6 @@ endings = { "haproxy" }
 comment_sign = "#"
 indentation = 4
 deeper = [[^(?:global|defaults|frontend|backend|listen|peers|resolvers|userlist|mailers|cache|program|ring)\b]]
-check = { { run = { "haproxy", "-c", "-f", "FILE" }, like = [[\[[^\n]*?:(?<line>\d+)\] ?:? ?(?<words>[^\n]*)]] } }
 after_saving = "systemctl reload haproxy"
 parts = {
   { like = [[(?:^|(?<=\s))#.*]], as = "comment" },
@@ -22,3 +21,4 @@ parts = {
   { like = [[(?<=\s)(?:check|backup|ssl|crt|verify|none|roundrobin|leastconn|source|http|tcp|inter|rise|fall|weight|maxconn|cookie)(?=\s|$)]], as = "value" },
   { like = [=[[{}!]]=], as = "sign" },
 }
+check = { { run = { "haproxy", "-c", "-f", "FILE" }, like = [[\[[^\n]*?:(?<line>\d+)\] ?:? ?(?<words>[^\n]*)]] } }

@@ -6,17 +6,17 @@ paths = { "/etc/hosts" }
 comment_sign = "#"
 manual = { "hosts(5)" }
 risky = true
-check = { { with = "fields" } }
-fields_least = 2
-fields_in = [[^\s*[0-9a-fA-F:.]+(%\w+)?(\s|$)]]
-fields = {
-  { "address", "of IPv4 or IPv6", like = [[\d+\.\d+\.\d+\.\d+|[0-9a-fA-F:.]*:[0-9a-fA-F:.]*(%\w+)?]] },
-  { "names", "of the machine, the full one first" },
-}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*(?:\d{1,3}(?:\.\d{1,3}){3}|[0-9a-fA-F]*:[0-9a-fA-F:.]*(?:%\w+)?)(?=\s|$)]], as = "number" },
   { like = [[^\s*(\S+)(?=\s|$)]], as = { "wrong" } },
   { like = [[\S+]], as = "name" },
+}
+check = { { with = "fields" } }
+fields_least = 2
+fields_in = [[^\s*[0-9a-fA-F:.]+(%\w+)?(\s|$)]]
+fields = {
+  { "address", "of IPv4 or IPv6", like = [[\d+\.\d+\.\d+\.\d+|[0-9a-fA-F:.]*:[0-9a-fA-F:.]*(%\w+)?]] },
+  { "names", "of the machine, the full one first" },
 }

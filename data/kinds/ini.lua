@@ -3,7 +3,6 @@ about = "settings in sections"
 endings = { "ini", "cfg", "cnf", "inf" }
 first_lines = [[\A(?:[ \t]*(?:[#;].*)?\n)*\[[^\]\n]+\][ \t]*\n(?:[ \t]*(?:[#;].*)?\n)*[ \t]*[\w.-]+[ \t]*=]]
 comment_sign = "#"
-check = { { with = "sections" } }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[(?<=\s)[#;]\s.*$]], as = "comment" },
@@ -15,3 +14,4 @@ parts = {
   { like = [[(?<=[=:\s])(?i:true|false|yes|no|on|off|none)(?=\s*$)]], as = "keyword" },
   { like = [[[^\s"'$%]+]], as = "value" },
 }
+check = { { with = "sections" } }

@@ -10,7 +10,6 @@ indentation = 2
 word = [[[A-Za-z_$\x80-\xff][\w$\x80-\xff]*]]
 deeper = [[[{(\[]\s*(?://.*)?$]]
 back = [=[^\s*[})\]]$]=]
-check = { { run = { "node", "--check", "FILE" }, like = [[^[^\n]*squill-check[^\n]*:(?<line>\d+)\n(?:[^\n]*\n){0,4}?SyntaxError: (?<words>[^\n]*)]] } }
 parts = {
   { like = [[^#!.*]], as = "comment" },
   { from = "//", to = "line end", as = "comment" },
@@ -29,3 +28,4 @@ parts = {
   { like = [=[[-+*%=<>!&|^~?:;,.]+|[/{}()\[\]]]=], as = "sign" },
 }
 sets = { inner = { { from = "{", to = "}", as = "plain", inside = "inner" }, { use = "parts" } } }
+check = { { run = { "node", "--check", "FILE" }, like = [[^[^\n]*squill-check[^\n]*:(?<line>\d+)\n(?:[^\n]*\n){0,4}?SyntaxError: (?<words>[^\n]*)]] } }

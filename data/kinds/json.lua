@@ -7,7 +7,6 @@ line_end_character = ","
 indentation = 2
 deeper = [=[[{\[]\s*$]=]
 back = [=[^\s*[}\]]]=]
-check = { { with = "json" } }
 parts = {
   { from_like = "//|#", to = "line end", as = "wrong", body = "comment" },
   { from = "/*", to = "*/", as = "wrong", body = "comment" },
@@ -18,3 +17,4 @@ parts = {
   { like = [=[,(?=\s*[}\]])]=], as = "wrong" },
   { like = [=[[{}\[\],:]]=], as = "sign" },
 }
+check = { { with = "json" } }

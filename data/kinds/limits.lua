@@ -4,6 +4,12 @@ names = { "limits.conf" }
 paths = { "/etc/security/limits.conf", "/etc/security/limits.d/*" }
 comment_sign = "#"
 manual = { "limits.conf(5)" }
+parts = {
+  { from = "#", to = "line end", as = "comment" },
+  { like = [[^\s*([@%]?[\w.*:%@-]+)\s+(soft|hard|-)\s+(core|data|fsize|memlock|nofile|rss|stack|cpu|nproc|as|maxlogins|maxsyslogins|nonewprivs|priority|locks|sigpending|msgqueue|nice|rtprio|chroot)\s+(-?\d+|unlimited|infinity)]],
+    as = { "section", "keyword", "name", "number" } },
+  { like = [[\S.*]], as = "wrong" },
+}
 check = { { with = "fields" } }
 fields_exact = true
 fields = {
@@ -12,10 +18,4 @@ fields = {
   { "item", "such as nofile, nproc, core or maxlogins",
     like = [[core|data|fsize|memlock|nofile|rss|stack|cpu|nproc|as|maxlogins|maxsyslogins|nonewprivs|priority|locks|sigpending|msgqueue|nice|rtprio|chroot]] },
   { "value", "a number, unlimited or -1", like = [[[+-]?\d+|unlimited|infinity|/\S*]] },
-}
-parts = {
-  { from = "#", to = "line end", as = "comment" },
-  { like = [[^\s*([@%]?[\w.*:%@-]+)\s+(soft|hard|-)\s+(core|data|fsize|memlock|nofile|rss|stack|cpu|nproc|as|maxlogins|maxsyslogins|nonewprivs|priority|locks|sigpending|msgqueue|nice|rtprio|chroot)\s+(-?\d+|unlimited|infinity)]],
-    as = { "section", "keyword", "name", "number" } },
-  { like = [[\S.*]], as = "wrong" },
 }

@@ -8,7 +8,6 @@ indentation = 4
 deeper = [[\{\s*$]]
 back = [[^\s*(?:\}|endscript)$]]
 manual = { "logrotate(8)" }
-check = { { run = { "logrotate", "-d", "FILE" }, like = [[error: [^\n]*?:(?<line>\d+) (?<words>[^\n]*)]] } }
 parts = {
   { like = [[^\s*#.*|(?<=\s)#.*]], as = "comment" },
   { from_like = [[^\s*(?:postrotate|prerotate|firstaction|lastaction|preremove)\s*$]], to_like = [[^\s*endscript\s*$]], as = "section", holds = "shell" },
@@ -19,3 +18,4 @@ parts = {
   { like = "[{}]", as = "sign" },
   { like = [[^\s*(\S+)]], as = { "wrong" } },
 }
+check = { { run = { "logrotate", "-d", "FILE" }, like = [[error: [^\n]*?:(?<line>\d+) (?<words>[^\n]*)]] } }

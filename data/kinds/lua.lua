@@ -6,7 +6,6 @@ comment_sign = "--"
 indentation = 2
 deeper = [[(?:\b(?:then|do|else|repeat)|\bfunction\b.*\)|[{(])\s*(?:--.*)?$]]
 back = [[^\s*(?:end|else|elseif\b.*|until\b.*|[})])$]]
-check = { { run = { "luac", "-p", "-" }, like = [[^[^\n:]*: stdin:(?<line>\d+): (?<words>[^\n]*)]] } }
 parts = {
   { like = [[^#!.*]], as = "comment" },
   { from_like = [[--\[(=*)\[]], to_like = "\\]%1\\]", as = "comment" },
@@ -23,3 +22,4 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F.]+|\d+(?:\.\d*)?(?:[eE][+-]?\d+)?)\b]], as = "number" },
   { like = [=[[-+*%=<>~^#:;,.&|]+|[/(){}\[\]]]=], as = "sign" },
 }
+check = { { run = { "luac", "-p", "-" }, like = [[^[^\n:]*: stdin:(?<line>\d+): (?<words>[^\n]*)]] } }

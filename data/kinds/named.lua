@@ -9,7 +9,6 @@ line_end_character = ";"
 indentation = 4
 deeper = [[\{\s*$]]
 back = [[^\s*\};?$]]
-check = { { run = { "named-checkconf", "FILE" }, like = [[^[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
 after_saving = "named-checkconf, then rndc reload"
 parts = {
   { from_like = [[//|(?:^|(?<=\s))#]], to = "line end", as = "comment" },
@@ -22,3 +21,4 @@ parts = {
   { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*::[0-9a-fA-F:]*(?:/\d+)?|\d+[smhdwkMG]?)(?![\w.:-])]], as = "number" },
   { like = [=[[{};!]]=], as = "sign" },
 }
+check = { { run = { "named-checkconf", "FILE" }, like = [[^[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }

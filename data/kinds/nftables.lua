@@ -10,7 +10,6 @@ deeper = [[\{\s*$]]
 back = [[^\s*\}$]]
 manual = { "nft(8)" }
 risky = true
-check = { { run = { "nft", "-c", "-f", "FILE" }, like = [[^[^\n]*?:(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?(?<words>[^\n]*)]] } }
 after_saving = "systemctl reload nftables"
 parts = {
   { from = "#", to = "line end", as = "comment" },
@@ -29,3 +28,4 @@ parts = {
   { like = [[(?<![\w.:])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*::[0-9a-fA-F:]*(?:/\d+)?|0x[0-9a-fA-F]+|\d+)(?![\w.])]], as = "number" },
   { like = [[[{};,=]|!=|-(?=\d)]], as = "sign" },
 }
+check = { { run = { "nft", "-c", "-f", "FILE" }, like = [[^[^\n]*?:(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?(?<words>[^\n]*)]] } }

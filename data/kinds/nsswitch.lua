@@ -4,12 +4,6 @@ names = { "nsswitch.conf" }
 comment_sign = "#"
 manual = { "nsswitch.conf(5)" }
 risky = true
-check = { { with = "fields" } }
-fields_least = 1
-fields = {
-  { "database", "such as passwd: or hosts:", like = [[[\w-]+:\S*]] },
-  { "sources", "such as files, dns or systemd, in their order" },
-}
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [[^\s*(\w+)(:)]], as = { "name", "sign" } },
@@ -17,4 +11,10 @@ parts = {
       { like = [[!?(?i:success|notfound|unavail|tryagain)]], as = "keyword" },
       { like = [[(?i:return|continue|merge)]], as = "command" } } },
   { like = [[[\w-]+]], as = "value" },
+}
+check = { { with = "fields" } }
+fields_least = 1
+fields = {
+  { "database", "such as passwd: or hosts:", like = [[[\w-]+:\S*]] },
+  { "sources", "such as files, dns or systemd, in their order" },
 }

@@ -3,6 +3,14 @@ about = "users of the machine"
 names = { "passwd", "passwd-" }
 manual = { "passwd(5)" }
 risky = true
+parts = {
+  { like = [[^([^:]*)(:)([^:]*)(:)(\d+)(:)(\d+)(?=:)]], as = { "section", "sign", "keyword", "sign", "number", "sign", "number" } },
+  { like = [[^[+-].*]], as = "keyword" },
+  { like = [[^[^:]*(?::[^:]*){0,5}$]], as = "wrong" },
+  { like = [[(?<=:)(/[^:]*)(:)(/[^:]*)?$]], as = { "name", "sign", "value" } },
+  { like = ":", as = "sign" },
+  { like = [[[^:]+]], as = "quoted" },
+}
 check = { { with = "fields" } }
 fields_between = ":"
 fields_exact = true
@@ -15,12 +23,4 @@ fields = {
   { "about", "the person's name and such" },
   { "home", "a path from /", like = [[/.*|]] },
   { "shell", "a path from /, or nothing", like = [[/.*|]] },
-}
-parts = {
-  { like = [[^([^:]*)(:)([^:]*)(:)(\d+)(:)(\d+)(?=:)]], as = { "section", "sign", "keyword", "sign", "number", "sign", "number" } },
-  { like = [[^[+-].*]], as = "keyword" },
-  { like = [[^[^:]*(?::[^:]*){0,5}$]], as = "wrong" },
-  { like = [[(?<=:)(/[^:]*)(:)(/[^:]*)?$]], as = { "name", "sign", "value" } },
-  { like = ":", as = "sign" },
-  { like = [[[^:]+]], as = "quoted" },
 }

@@ -11,7 +11,6 @@ indentation = 4
 any_case = true
 deeper = [[[{(\[:]\s*$]]
 back = [=[^\s*[})\]]$]=]
-check = { { run = { "php", "-l" }, like = [[(?<words>[^\n:]*error: [^\n]*?) in [^\n]* on line (?<line>\d+)]] } }
 parts = {
   { from_like = [[<\?(?:php\b|=)?]], to = "?>", as = "section", body = "plain", inside = "code" },
   { from = "<!--", to = "-->", as = "comment" },
@@ -44,3 +43,4 @@ sets = {
   },
   quoted = { { like = [[\\.]], as = "sign" }, { like = [=[\{\$[^}]*\}|\$\w+(?:->\w+|\[[^\]]*\])?]=], as = "variable" } },
 }
+check = { { run = { "php", "-l" }, like = [[(?<words>[^\n:]*error: [^\n]*?) in [^\n]* on line (?<line>\d+)]] } }

@@ -8,10 +8,6 @@ indentation = 4
 deeper = [[[:({\[]\s*(?:#.*)?$]]
 back = [=[^\s*[})\]]$]=]
 manual = { "python3(1)" }
-check = {
-  { run = { "python3", "-I", "-c", "import ast,sys\ntry:\n ast.parse(sys.stdin.buffer.read())\nexcept SyntaxError as e:\n print('%d:%d: %s' % (e.lineno or 1, e.offset or 1, e.msg))" },
-    like = [[^(?<line>\d+):(?<column>\d+): (?<words>[^\n]*)]] },
-}
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { from_like = [[(?i:\b[rbu]{1,2})?"""]], to = '"""', as = "quoted", escape = "\\" },
@@ -35,3 +31,7 @@ parts = {
   { like = [=[[-+*%=<>!&|^~:;,.]+|[/@(){}\[\]]]=], as = "sign" },
 }
 sets = { format = { { like = [[\{\{|\}\}]], as = "quoted" }, { from = "{", to = "}", as = "variable", one_line = true } } }
+check = {
+  { run = { "python3", "-I", "-c", "import ast,sys\ntry:\n ast.parse(sys.stdin.buffer.read())\nexcept SyntaxError as e:\n print('%d:%d: %s' % (e.lineno or 1, e.offset or 1, e.msg))" },
+    like = [[^(?<line>\d+):(?<column>\d+): (?<words>[^\n]*)]] },
+}

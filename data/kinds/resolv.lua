@@ -4,14 +4,6 @@ names = { "resolv.conf" }
 comment_sign = "#"
 manual = { "resolv.conf(5)" }
 risky = true
-check = { { with = "fields" } }
-fields_least = 2
-fields_in = [=[^\s*[^\s;#]]=]
-fields = {
-  { "setting", "nameserver, domain, search, options, sortlist, lookup or family",
-    like = [[nameserver|domain|search|options|sortlist|lookup|family]] },
-  { "value", "an address, names, or options" },
-}
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[^\s*(?:nameserver|domain|search|sortlist|options|lookup|family)(?=\s|$)]], as = "keyword" },
@@ -20,4 +12,12 @@ parts = {
   { like = [[(?<=:)\d+|(?<=\s)(?:\d{1,3}(?:\.\d{1,3}){3}(?:/[\d.]+)?|[0-9a-fA-F]*:[0-9a-fA-F:.]*(?:%\w+)?)(?=\s|$)]], as = "number" },
   { like = ":", as = "sign" },
   { like = [[[\w.-]+]], as = "value" },
+}
+check = { { with = "fields" } }
+fields_least = 2
+fields_in = [=[^\s*[^\s;#]]=]
+fields = {
+  { "setting", "nameserver, domain, search, options, sortlist, lookup or family",
+    like = [[nameserver|domain|search|options|sortlist|lookup|family]] },
+  { "value", "an address, names, or options" },
 }

@@ -8,7 +8,6 @@ indentation = 2
 deeper = [[^\s*(?:def|class|module|if|unless|while|until|for|case|begin|else|elsif|when|rescue|ensure)\b(?!.*\bend\b)|\bdo\b(?:\s*\|[^|]*\|)?\s*$|[{(\[]\s*$]]
 back = [=[^\s*(?:end|else|elsif\b.*|when\b.*|rescue\b.*|ensure|[})\]])$]=]
 word = [[(?<![\w@$:.])[A-Za-z_]\w*[?!]?(?!:(?!:))]]
-check = { { run = { "ruby", "-c" }, like = [[^-:(?<line>\d+): (?<words>[^\n]*)]] } }
 parts = {
   { from_like = [[^=begin\b]], to_like = [[^=end\b.*]], as = "comment" },
   { like = [[^__END__$]], as = "section" },
@@ -35,3 +34,4 @@ parts = {
   { like = [=[[-+*%=<>!&|^~?:;,.]+|[/(){}\[\]]]=], as = "sign" },
 }
 sets = { quoted = { { like = [[\\.]], as = "sign" }, { from = "#{", to = "}", as = "variable", inside = { { from = '"', to = '"', as = "quoted" }, { from = "{", to = "}", as = "variable" } } } } }
+check = { { run = { "ruby", "-c" }, like = [[^-:(?<line>\d+): (?<words>[^\n]*)]] } }

@@ -7,7 +7,6 @@ any_case = true
 indentation = 3
 manual = { "smb.conf(5)" }
 after_saving = "testparm -s, then smbcontrol all reload-config"
-check = { { run = { "testparm", "-s", "FILE" }, like = [[(?<words>Unknown parameter encountered: [^\n]*)]] } }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [=[^\s*(\[[^\]]*\])]=], as = { "section" } },
@@ -19,3 +18,4 @@ parts = {
   { like = [["[^"]*"]], as = "quoted" },
   { like = [[\\$]], as = "sign" },
 }
+check = { { run = { "testparm", "-s", "FILE" }, like = [[(?<words>Unknown parameter encountered: [^\n]*)]] } }

@@ -6,18 +6,6 @@ paths = { "/var/spool/cron/*", "/tmp/crontab.*" }
 comment_sign = "#"
 manual = { "crontab(5)" }
 risky = true
-check = { { with = "fields" } }
-fields_in = [=[^\s*[\d*]]=]
-fields = {
-  { "minute", "0 to 59 or *", from = 0, to = 59, list = true },
-  { "hour", "0 to 23 or *", from = 0, to = 23, list = true },
-  { "day", "1 to 31 or *", from = 1, to = 31, list = true },
-  { "month", "1 to 12 or jan to dec or *", from = 1, to = 12, list = true,
-    names = { "jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec" } },
-  { "day of the week", "0 to 7 or sun to sat or *", from = 0, to = 7, list = true,
-    names = { "sun", "mon", "tue", "wed", "thu", "fri", "sat" } },
-  { "command", "what is done" },
-}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^\s*([A-Za-z_]\w*)\s*(=)(.*)]], as = { "name", "sign", "quoted" } },
@@ -36,4 +24,16 @@ sets = {
     { like = [[\$\{[^}]*\}|\$\w+]], as = "variable" },
     { like = [[&&|\|\||[|&;<>()]+]], as = "sign" },
   },
+}
+check = { { with = "fields" } }
+fields_in = [=[^\s*[\d*]]=]
+fields = {
+  { "minute", "0 to 59 or *", from = 0, to = 59, list = true },
+  { "hour", "0 to 23 or *", from = 0, to = 23, list = true },
+  { "day", "1 to 31 or *", from = 1, to = 31, list = true },
+  { "month", "1 to 12 or jan to dec or *", from = 1, to = 12, list = true,
+    names = { "jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec" } },
+  { "day of the week", "0 to 7 or sun to sat or *", from = 0, to = 7, list = true,
+    names = { "sun", "mon", "tue", "wed", "thu", "fri", "sat" } },
+  { "command", "what is done" },
 }

@@ -4,14 +4,6 @@ names = { "services", "protocols", "rpc", "ethertypes" }
 paths = { "/etc/services" }
 comment_sign = "#"
 manual = { "services(5)" }
-check = { { with = "fields" } }
-fields_least = 2
-fields_in = [[^\s*\S+\s+\d+/]]
-fields = {
-  { "service", "a name" },
-  { "port and protocol", "such as 22/tcp", like = [[\d{1,5}/\w+]] },
-  { "other names", "and remarks" },
-}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },
@@ -19,4 +11,12 @@ parts = {
   { like = [[^\s*(\S+)\s+(0x[0-9a-fA-F]+|\d+|[0-9A-F]{4})(?=\s|$)]], as = { "name", "number" } },
   { like = [[^\s*(\S+)]], as = { "wrong" } },
   { like = [[\S+]], as = "value" },
+}
+check = { { with = "fields" } }
+fields_least = 2
+fields_in = [[^\s*\S+\s+\d+/]]
+fields = {
+  { "service", "a name" },
+  { "port and protocol", "such as 22/tcp", like = [[\d{1,5}/\w+]] },
+  { "other names", "and remarks" },
 }

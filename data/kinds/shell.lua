@@ -14,11 +14,6 @@ word = [[[A-Za-z_\x80-\xff][\w\x80-\xff./+-]*]]
 deeper = [[(?:(?:^|[\s;|&])(?:then|do|else|in)|[{(]|^\s*[^\s()][^(]*\))\s*$]]
 back = [[^\s*(?:fi|done|esac|else|elif|[})])$]]
 manual = { "bash(1)", "sh(1)" }
-check = {
-  { run = { "bash", "-n" }, like = [[^[^\n:]*: line (?<line>\d+): (?<words>[^\n]*)]], first_line = { "sh", "bash", "dash", "none" }, not_paths = { "*zsh*", "*.csh", "*.fish" } },
-  { run = { "shellcheck", "-S", "error", "-f", "gcc", "-" }, first_line = { "sh", "bash", "dash", "ksh" },
-    like = [[^-:(?<line>\d+):(?<column>\d+): \w+: (?<words>[^\n]*?)(?: \[SC\d+\])?$]] },
-}
 parts = { { use = "all" } }
 sets = {
   all = {
@@ -71,4 +66,9 @@ sets = {
     { like = [[\$(?:\w+|\{[^}]*\}|[@*#?$!-])]], as = "variable" },
     { like = [[[|&;<>]+]], as = "sign" },
   },
+}
+check = {
+  { run = { "bash", "-n" }, like = [[^[^\n:]*: line (?<line>\d+): (?<words>[^\n]*)]], first_line = { "sh", "bash", "dash", "none" }, not_paths = { "*zsh*", "*.csh", "*.fish" } },
+  { run = { "shellcheck", "-S", "error", "-f", "gcc", "-" }, first_line = { "sh", "bash", "dash", "ksh" },
+    like = [[^-:(?<line>\d+):(?<column>\d+): \w+: (?<words>[^\n]*?)(?: \[SC\d+\])?$]] },
 }

@@ -4,12 +4,6 @@ names = { "sources.list" }
 paths = { "/etc/apt/sources.list", "/etc/apt/sources.list.d/*.list" }
 comment_sign = "#"
 manual = { "sources.list(5)" }
-check = { { with = "fields" } }
-fields_in = [[^\s*deb(?:-src)?\s]]
-fields = {
-  { "source", "deb or deb-src, perhaps options in [ ], an address, a suite, components",
-    like = [=[deb(?:-src)?(?:\s+\[[^\]]*\])?\s+\w[\w+.-]*:\S+\s+\S+(?:\s+[^\s#]\S*)*\s*(?:#.*)?]=] },
-}
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { from = "#", to = "line end", as = "comment" },
@@ -18,4 +12,10 @@ parts = {
   { from = "[", to = "]", as = "sign", one_line = true, inside = { { like = [=[([\w-]+)(=)([^\s\]]*)]=], as = { "name", "sign", "value" } } } },
   { like = [[([a-z][a-z+.-]*:\S+)\s+(\S+)]], as = { "quoted", "section" } },
   { like = [[[\w.-]+]], as = "value" },
+}
+check = { { with = "fields" } }
+fields_in = [[^\s*deb(?:-src)?\s]]
+fields = {
+  { "source", "deb or deb-src, perhaps options in [ ], an address, a suite, components",
+    like = [=[deb(?:-src)?(?:\s+\[[^\]]*\])?\s+\w[\w+.-]*:\S+\s+\S+(?:\s+[^\s#]\S*)*\s*(?:#.*)?]=] },
 }

@@ -5,9 +5,9 @@ paths = { "/etc/ssh/sshd_config.d/*" }
 manual = { "sshd_config(5)" }
 like = "ssh"
 risky = true
-check = { { run = { "sshd", "-t", "-f", "FILE" }, like = [[line (?<line>\d+): (?<words>[^\n]*)]] } }
 after_saving = "systemctl reload ssh"
 parts = {
   { like = [[^\s*(subsystem)\s+(\S+)\s+(.*)]], as = { "name", "value", "command" } },
   { like = [[(?<=\s)(?:prohibit-password|without-password|forced-commands-only|keyboard-interactive|publickey|password|sandbox|delayed|local|remote)(?=[\s,]|$)]], as = "keyword" },
 }
+check = { { run = { "sshd", "-t", "-f", "FILE" }, like = [[line (?<line>\d+): (?<words>[^\n]*)]] } }

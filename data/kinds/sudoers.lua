@@ -5,7 +5,6 @@ paths = { "/etc/sudoers.d/*", "/var/tmp/sudoers*" }
 comment_sign = "#"
 manual = { "sudoers(5)" }
 risky = true
-check = { { run = { "visudo", "-c", "-f", "-" }, like = [[^(?:stdin|.*?):(?<line>\d+)(?::(?<column>\d+))?: (?<words>[^\n]*)]] } }
 parts = {
   { like = [[^\s*([#@]include(?:dir)?)\s+(.*)]], as = { "keyword", "quoted" } },
   { like = [[(?<![\w%])#(?!\d).*]], as = "comment" },
@@ -20,3 +19,4 @@ parts = {
   { like = [[\b\d+(?:\.\d+)?\b]], as = "number" },
   { like = [[[=,:!()+-]+|\\$]], as = "sign" },
 }
+check = { { run = { "visudo", "-c", "-f", "-" }, like = [[^(?:stdin|.*?):(?<line>\d+)(?::(?<column>\d+))?: (?<words>[^\n]*)]] } }

@@ -5,13 +5,6 @@ paths = { "/etc/sysctl.d/*.conf", "/usr/lib/sysctl.d/*.conf", "/lib/sysctl.d/*.c
 comment_sign = "#"
 manual = { "sysctl.d(5)" }
 after_saving = "sysctl --system"
-check = { { with = "fields" } }
-fields_between = "="
-fields_in = [=[^\s*[^\s#;]]=]
-fields = {
-  { "setting", "a name with dots, such as net.ipv4.ip_forward", like = [[\s*-?[\w./*:@-]+\s*]] },
-  { "value", "what it is set to" },
-}
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[^\s*(-?)([\w.*/:-]+)\s*(=)]], as = { "sign", "name", "sign" } },
@@ -20,4 +13,11 @@ parts = {
   { like = [[(?<![\w.-])-?(?:0x[0-9a-fA-F]+|\d+)(?![\w.-])]], as = "number" },
   { like = [[\|]], as = "sign" },
   { like = [[[^\s=]+]], as = "value" },
+}
+check = { { with = "fields" } }
+fields_between = "="
+fields_in = [=[^\s*[^\s#;]]=]
+fields = {
+  { "setting", "a name with dots, such as net.ipv4.ip_forward", like = [[\s*-?[\w./*:@-]+\s*]] },
+  { "value", "what it is set to" },
 }

@@ -3,10 +3,6 @@ about = "TOML"
 endings = { "toml" }
 names = { "Cargo.lock", "poetry.lock", "Pipfile" }
 comment_sign = "#"
-check = {
-  { run = { "python3", "-I", "-c", "import sys,tomllib\ntry:\n tomllib.load(sys.stdin.buffer)\nexcept tomllib.TOMLDecodeError as e:\n print(e)" },
-    like = [[(?<words>[^\n]*) \(at line (?<line>\d+), column (?<column>\d+)\)]] },
-}
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [=[^\s*(\[\[?[^\]]*\]\]?)]=], as = { "section" } },
@@ -20,4 +16,8 @@ parts = {
   { like = [[[+-]?(?:0x[0-9a-fA-F_]+|0o[0-7_]+|0b[01_]+|\b\d[\d_]*(?:\.\d[\d_]*)?(?:[eE][+-]?\d+)?|inf|nan)\b]], as = "number" },
   { like = [[\b(?:true|false)\b]], as = "keyword" },
   { like = [[[\[\]{},]+]], as = "sign" },
+}
+check = {
+  { run = { "python3", "-I", "-c", "import sys,tomllib\ntry:\n tomllib.load(sys.stdin.buffer)\nexcept tomllib.TOMLDecodeError as e:\n print(e)" },
+    like = [[(?<words>[^\n]*) \(at line (?<line>\d+), column (?<column>\d+)\)]] },
 }

@@ -6,7 +6,6 @@ paths = { "/etc/systemd/*.conf", "/etc/systemd/*.conf.d/*.conf", "*.service.d/*.
   "/etc/systemd/system/*/*.conf" }
 comment_sign = "#"
 manual = { "systemd.unit(5)", "systemd.service(5)", "systemd.exec(5)", "systemd.directives(7)" }
-check = { { run = { "systemd-analyze", "verify", "FILE" }, like = [[^[^\n]*squill-check[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
 after_saving = "systemctl daemon-reload"
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
@@ -22,3 +21,4 @@ parts = {
   { like = [[\\$]], as = "sign" },
   { like = [[[\w@-]+\.(?:service|socket|timer|mount|target|path|slice)\b]], as = "value" },
 }
+check = { { run = { "systemd-analyze", "verify", "FILE" }, like = [[^[^\n]*squill-check[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }

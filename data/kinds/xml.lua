@@ -8,7 +8,6 @@ comment_close = "-->"
 indentation = 2
 deeper = [[<\w[^<>]*(?<!/)>\s*$]]
 back = [[^\s*</\w[^>]*>$]]
-check = { { with = "xml" } }
 parts = {
   { from = "<!--", to = "-->", as = "comment" },
   { from = "<![CDATA[", to = "]]>", as = "quoted" },
@@ -27,3 +26,4 @@ sets = {
   },
   entities = { { like = [[&#?\w+;]], as = "variable" } },
 }
+check = { { with = "xml" } }

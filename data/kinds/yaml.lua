@@ -7,7 +7,6 @@ first_lines = [[\A(?:#[^\n]*\n|\s*\n)*(?:%YAML|---(?:[ \t]|$)(?!.*\n\+\+\+))]]
 comment_sign = "#"
 indentation = 2
 deeper = [[:\s*(?:[|>][+-]?\d?)?\s*$|^\s*-\s*$]]
-check = { { with = "yaml" } }
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[(?<=\s)#.*]], as = "comment" },
@@ -37,3 +36,4 @@ sets = {
     { like = [[\b\d+\b]], as = "number" },
   },
 }
+check = { { with = "yaml" } }
