@@ -212,19 +212,32 @@ char *sys_state_folder(Err *e)
     return NULL;
 }
 
+char *sys_find_program(const char *name, bool for_root)
+{
+    const char *path = getenv("PATH");
+    Bytes all = {0}, full = {0};
+    if (strchr(name, '/'))
+        return access(name, X_OK) == 0 ? mem_string(name) : NULL;
+    bytes_printf(&all, "%s%s", path ? path : "", for_root ? ":/usr/local/sbin:/usr/sbin:/sbin" : "");
+    bool found = false;
+    for (const char *p = bytes_str(&all); *p && !found; p += strcspn(p, ":"), p += *p == ':') {
+        size_t n = strcspn(p, ":");
+        bytes_clear(&full);
+        bytes_printf(&full, "%.*s/%s", (int)n, p, name);
+        found = n && access(full.at, X_OK) == 0;
+    }
+    bytes_free(&all);
+    if (found)
+        return full.at;
+    bytes_free(&full);
+    return NULL;
+}
+
 bool sys_in_path(const char *program)
 {
-    Bytes b = {0};
-    bool found = strchr(program, '/') && access(program, X_OK) == 0;
-    for (const char *path = getenv("PATH"); path && *path && !found;) {
-        size_t n = strcspn(path, ":");
-        bytes_clear(&b);
-        bytes_printf(&b, "%.*s/%s", (int)n, path, program);
-        found = n && access(b.at, X_OK) == 0;
-        path += n + (path[n] == ':');
-    }
-    bytes_free(&b);
-    return found;
+    char *path = sys_find_program(program, false);
+    free(path);
+    return path != NULL;
 }
 
 pid_t sys_fork(void)

@@ -34,7 +34,10 @@ char *sys_own_folder(const char *kind);
  * home, or when it is somebody else's: as root in another home nothing is read or left there. */
 char *sys_state_folder(Err *e);
 
-/* Can a program of that name be run, by PATH or as a path? */
+/* Where the program of that name is, by PATH or as a path; `for_root`: also where those for root lie, to
+ * which PATH often does not lead. NULL: nowhere. The caller frees it. */
+char *sys_find_program(const char *name, bool for_root);
+/* Can one be run? */
 bool sys_in_path(const char *program);
 
 /* Makes a folder and those above it, mode 0700; true when it is there afterwards. As root, only below a

@@ -1,6 +1,7 @@
 #include "base/words.h"
 
 #include <stdio.h>
+#include <string.h>
 #include <time.h>
 
 const char *words_size(size_t n, char out[WORDS_MAX])
@@ -43,4 +44,15 @@ const char *words_when(long long when, char out[WORDS_MAX])
 const char *words_when_exactly(long long when, char out[WORDS_MAX])
 {
     return when_as(when, "%H:%M:%S", out);
+}
+
+bool words_listed(const char *list, const char *word)
+{
+    size_t n = strlen(word);
+    for (const char *p = list; n && (p = strstr(p, word)) != NULL; p += n) {
+        bool begins = p == list || strchr(", ", p[-1]), ends = !p[n] || strchr(", ", p[n]);
+        if (begins && ends)
+            return true;
+    }
+    return false;
 }

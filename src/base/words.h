@@ -2,6 +2,7 @@
 #ifndef WORDS_H
 #define WORDS_H
 
+#include <stdbool.h>
 #include <stddef.h>
 
 enum { WORDS_MAX = 48 };
@@ -14,6 +15,9 @@ const char *words_amount(size_t n, const char *unit, char out[WORDS_MAX]);
 const char *words_when(long long when, char out[WORDS_MAX]);
 /* The same to the second. */
 const char *words_when_exactly(long long when, char out[WORDS_MAX]);
+
+/* Is the word among those of a list with commas or blanks between, as settings have? */
+bool words_listed(const char *list, const char *word);
 
 /* words_amount in memory of the block in which it stands, for the arguments of a message. */
 #define AMOUNT(n, unit) words_amount(n, unit, (char[WORDS_MAX]){0})

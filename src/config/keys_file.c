@@ -31,17 +31,6 @@ static bool is_of_key(const char *line, size_t n, Key key, bool *whole)
     return true;
 }
 
-static void put_quoted(const char *s, Bytes *out)
-{
-    bytes_add(out, "\"", 1);
-    for (; *s; s++) {
-        if (*s == '"' || *s == '\\')
-            bytes_add(out, "\\", 1);
-        bytes_add(out, s, 1);
-    }
-    bytes_add(out, "\"", 1);
-}
-
 /* Changes the file. */
 static bool change(OwnFile *f, Key key, const char *entry, Err *e)
 {
@@ -81,10 +70,10 @@ bool keys_file_put(Config *c, Key key, KeyWish wish, const char *command_line, b
         settings_refill_keys(c);
     } else {
         bytes_add_str(&entry, "does[");
-        put_quoted(name, &entry);
+        own_file_quote(name, &entry);
         bytes_add_str(&entry, "] = ");
         if (wish == KEY_RUNS)
-            put_quoted(command_line, &entry);
+            own_file_quote(command_line, &entry);
         else
             bytes_add_str(&entry, "false");
         bytes_add(&entry, "\n", 1);

@@ -47,6 +47,17 @@ void own_file_put(OwnFile *f, size_t line, size_t n, const char *with)
     bytes_insert(b, at, with, strlen(with));
 }
 
+void own_file_quote(const char *s, Bytes *out)
+{
+    bytes_add(out, "\"", 1);
+    for (; *s; s++) {
+        if (*s == '"' || *s == '\\')
+            bytes_add(out, "\\", 1);
+        bytes_add(out, s, 1);
+    }
+    bytes_add(out, "\"", 1);
+}
+
 bool own_file_write(OwnFile *f, Err *e)
 {
     char *folder = sys_folder_of(f->path);

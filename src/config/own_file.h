@@ -19,6 +19,8 @@ char *own_file_path(const char *name);
 bool own_file_read(OwnFile *f, const char *name, Err *e);
 /* Puts `with` in the place of n lines from that one, from 0; beyond the end: at the end. */
 void own_file_put(OwnFile *f, size_t line, size_t n, const char *with);
+/* Adds a text as it stands there, in quotation marks. */
+void own_file_quote(const char *s, Bytes *out);
 /* Writes it, its folder too if need be; false with the reason in e. */
 bool own_file_write(OwnFile *f, Err *e);
 void own_file_free(OwnFile *f);

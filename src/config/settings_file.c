@@ -41,13 +41,9 @@ static void put_line(const Config *c, const Setting *s, Bytes *out)
         bytes_printf(out, "%s = %s\n", s->name, value);
         return;
     }
-    bytes_printf(out, "%s = \"", s->name);
-    for (; *value; value++) {
-        if (*value == '"' || *value == '\\')
-            bytes_add(out, "\\", 1);
-        bytes_add(out, value, 1);
-    }
-    bytes_add_str(out, "\"\n");
+    bytes_printf(out, "%s = ", s->name);
+    own_file_quote(value, out);
+    bytes_add_str(out, "\n");
 }
 
 /* The old file with the lines of this run's settings exchanged, new ones at the end. */

@@ -1,5 +1,7 @@
 #include "script/sandbox.h"
 
+#include "base/words.h"
+
 #include <lauxlib.h>
 #include <lualib.h>
 
@@ -27,18 +29,6 @@ static int set_metatable(lua_State *L)
     return 1;
 }
 
-/* Is the word among those with commas between? */
-static bool may(const char *all, const char *word)
-{
-    size_t n = strlen(word);
-    for (const char *p = all; (p = strstr(p, word)) != NULL; p += n) {
-        bool begins = p == all || strchr(", ", p[-1]), ends = !p[n] || strchr(", ", p[n]);
-        if (begins && ends)
-            return true;
-    }
-    return false;
-}
-
 void sandbox_open(lua_State *L, const char *more)
 {
     static const luaL_Reg plain[] = {
@@ -50,17 +40,17 @@ void sandbox_open(lua_State *L, const char *more)
         lua_pop(L, 1);
     }
     for (const char *const *name = left_out; *name; name++)
-        if (!(strcmp(*name, "load") == 0 && may(more, "load"))) {
+        if (!(strcmp(*name, "load") == 0 && words_listed(more, "load"))) {
             lua_pushnil(L);
             lua_setglobal(L, *name);
         }
     static const luaL_Reg wished[] = {{LUA_IOLIBNAME, luaopen_io}, {LUA_OSLIBNAME, luaopen_os}};
     for (size_t i = 0; i < sizeof wished / sizeof *wished; i++)
-        if (may(more, wished[i].name)) {
+        if (words_listed(more, wished[i].name)) {
             luaL_requiref(L, wished[i].name, wished[i].func, 1);
             lua_pop(L, 1);
         }
-    if (may(more, "require")) {
+    if (words_listed(more, "require")) {
         luaL_requiref(L, LUA_LOADLIBNAME, luaopen_package, 1);
         lua_pop(L, 1);
     }

@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "base/side_thread.h"
 #include "base/sys.h"
+#include "base/words.h"
 #include "edit/move.h"
 #include "files/job.h"
 #include "files/write.h"
@@ -195,25 +196,6 @@ static void begin_side(struct Checking *c, const Check *check)
     c->side = NULL;
 }
 
-/* Where a program is; those for root often lie where PATH does not lead. The caller frees it. */
-static char *find_program(const char *name)
-{
-    const char *path = getenv("PATH");
-    Bytes all = {0}, full = {0};
-    bytes_printf(&all, "%s:/usr/local/sbin:/usr/sbin:/sbin", path ? path : "/usr/bin:/bin");
-    for (const char *p = all.at; *p; p += strcspn(p, ":"), p += *p == ':') {
-        bytes_clear(&full);
-        bytes_printf(&full, "%.*s/%s", (int)strcspn(p, ":"), p, name);
-        if (full.at[0] == '/' && access(full.at, X_OK) == 0) {
-            bytes_free(&all);
-            return full.at;
-        }
-    }
-    bytes_free(&all);
-    bytes_free(&full);
-    return NULL;
-}
-
 /* The text as it would be saved, under its own name in a folder that nobody else can look into. */
 static bool make_copy(struct Checking *c, Text bytes)
 {
@@ -274,7 +256,7 @@ static bool start_program(struct Checking *c, const Check *check, char *program,
 static void begin_program(struct Checking *c, const Check *check)
 {
     Err e = {""};
-    char *program = find_program(check->name);
+    char *program = sys_find_program(check->name, true);
     if (!program)
         note_trouble(c, check->name, "is not installed");
     else if (!start_program(c, check, program, &e)) {
@@ -303,13 +285,7 @@ static void conclude(struct Checking *c)
 
 static bool is_off(const Session *s, const char *name)
 {
-    size_t n = strlen(name);
-    for (const char *p = s->rules.check_off; (p = strstr(p, name)) != NULL; p += n) {
-        bool begins = p == s->rules.check_off || strchr(", ", p[-1]), ends = !p[n] || strchr(", ", p[n]);
-        if (begins && ends)
-            return true;
-    }
-    return false;
+    return words_listed(s->rules.check_off, name);
 }
 
 static bool is_wanted(const struct Checking *c, const Check *check)

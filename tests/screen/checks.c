@@ -153,6 +153,22 @@ TEST(without_its_checker)
     LEAVE(p);
 }
 
+/* One that speaks of a copy of the file: it does not reach the disk either. */
+TEST(a_broken_sshd_config_is_stopped)
+{
+    stand_in("sshd",
+             "#!/bin/sh\ngrep -n Prot $3 | sed \"s|^\\([0-9]*\\):.*|$3: line \\1: Bad configuration option: "
+             "Prot|\"\n");
+    check_put("sshd_config", "Port 22\n");
+    Pty *p = pty_edit("sshd_config", NULL);
+    pty_do(p, "<Ctrl+End>Prot x<Ctrl+S>");
+    SHOWS(p, "sshd_config, line 2: Bad configuration option: Prot (sshd)");
+    check_holds("sshd_config", "Port 22\n");
+    pty_do(p, "<wait><Esc><wait><wait><wait><Ctrl+W><Ctrl+W>Protection<Home><Ctrl+K><Ctrl+S>");
+    SHOWS(p, "Saved sshd_config");
+    LEAVE(p);
+}
+
 /* The text is in no list of processes, and in no place that others can look into; nothing is left behind. */
 TEST(checkers_get_the_text_in_private)
 {

@@ -643,6 +643,21 @@ TEST(earlier_saves_come_back)
     LEAVE(p);
 }
 
+/* They go with the file when it gets another name. */
+TEST(earlier_saves_follow_a_new_name)
+{
+    keep_dir();
+    check_put("site/work.ini", "a\n");
+    Pty *p = pty_edit("site/work.ini", NULL);
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "Saved work.ini");
+    pty_do(p, "<Ctrl+P>rename site/tides.ini<wait><Enter>");
+    SHOWS(p, "is now called tides.ini");
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "2 bytes, 1 line differs");
+    LEAVE(p);
+}
+
 /* What somebody else wrote there counts too; what others may not read is left out, and so is what is switched
  * off. */
 TEST(earlier_saves_are_not_everything)
