@@ -65,7 +65,8 @@ int main(int argc, char **argv)
     measure(
         "plays of 30 steps on a line",
         "Home\n\"* \"\nEnd\n\" ok;\"\nHome\nCtrl+Right\nRight\nRight\nRight\n\"-\"\nBackspace\nShift+Right\n"
-        "Shift+Left\nEnd\nBackspace\n\".\"\nHome\nRight\nRight\nDelete\n\"0\"\nLeft\nRight\nEnd\nHome\nDown\n",
+        "Shift+Left\nEnd\nBackspace\n\"."
+        "\"\nHome\nRight\nRight\nDelete\n\"0\"\nLeft\nRight\nEnd\nHome\nDown\n",
         lines);
     measure("plays that find and change (find, next, two letters)",
             "Ctrl+F\n\"tide low\"\nEnter\nDelete\n\"T\"\n", lines);

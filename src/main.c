@@ -242,7 +242,6 @@ static int run(char **args, int n, const Options *o)
         status = loop_run(ed, &e);
     if (!app_end(ed, &lost))
         complain(lost.text);
-    practice_remove(ed->session);
     script_free(ed);
     app_free(ed);
     if (e.text[0])

@@ -25,3 +25,13 @@ sets = {
     { like = [[\\$]], as = "sign" },
   },
 }
+check = {
+  { run = { "apache2", "-t", "-d", "FOLDER", "-f", "FOLDER/apache2.conf", "-D", "DUMP_INCLUDES", "-C", "Define APACHE_RUN_DIR FOLDER",
+      "-C", "Define APACHE_LOG_DIR FOLDER", "-C", "Define APACHE_LOCK_DIR FOLDER", "-C", "Define APACHE_PID_FILE FOLDER/pid",
+      "-C", "Define APACHE_RUN_USER www-data", "-C", "Define APACHE_RUN_GROUP www-data" },
+    in_folder = "/etc/apache2",
+    like = [[Syntax error on line (?<line>\d+) of (?<file>[^\n:]+):\s*+(?!Syntax error)(?<words>[^\n]*)]],
+    reads = [[^\s*\((?:\d+|\*)\) (?<file>/[^\n]*)$]] },
+  { run = { "httpd", "-t", "-d", "FOLDER", "-f", "FOLDER/conf/httpd.conf" }, in_folder = "/etc/httpd",
+    like = [[Syntax error on line (?<line>\d+) of (?<file>[^\n:]+):\s*+(?!Syntax error)(?<words>[^\n]*)]] },
+}

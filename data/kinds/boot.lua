@@ -11,3 +11,7 @@ parts = {
   { like = [[^\s*(menuentry|submenu)(?=\s)]], as = { "section" } },
   { like = [[^\s*(insmod|search|linux(?:16|efi)?|initrd(?:16|efi)?|load_env|save_env|loadfont|terminal_(?:in|out)put|chainloader|set|gfxmode|load_video)(?=\s|$)]], as = { "command" } },
 }
+check = {
+  { run = { "bash", "-n" }, only_paths = { "/etc/default/*" }, like = [[^[^\n:]*: line (?<line>\d+): (?<words>[^\n]*)]] },
+  { run = { "grub-script-check", "FILE" }, only_paths = { "*.cfg" }, like = [[(?<words>[Ss]yntax error) at line (?<line>\d+)]] },
+}

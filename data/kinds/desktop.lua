@@ -15,5 +15,5 @@ parts = {
 }
 check = {
   { with = "sections" },
-  { run = { "desktop-file-validate", "FILE" }, like = [[: error: (?<words>[^\n]*)]] },
+  { run = { "desktop-file-validate", "FILE" }, like = [[: error: (?<words>[^\n]*?\bkey "(?<about>[^"\n]*)"[^\n]*|[^\n]*)]] },
 }

@@ -31,3 +31,6 @@ sets = {
     { like = [[&&|\|\||[;|<>&]+|\\$]], as = "sign" },
   },
 }
+check = {
+  { run = { "hadolint", "--no-color", "-" }, like = [[^-:(?<line>\d+)(?::(?<column>\d+))? (?:\S+ error: |(?=unexpected))(?<words>[^\n]*)]] },
+}

@@ -16,7 +16,11 @@ parts = {
   { like = [[(?<=[\s,])[\w.-]+]], as = "keyword" },
   { like = ",", as = "sign" },
 }
-check = { { with = "fields" } }
+check = {
+  { with = "fields" },
+  { run = { "findmnt", "--verify", "--tab-file", "FILE" }, only_paths = { "/etc/fstab" },
+    like = [[^(?<about>\S+)\n(?:[ ]+\[W\][^\n]*\n)*[ ]+\[E\] (?<words>[^\n]*)]] },
+}
 fields_least = 3
 fields = {
   { "device", "what is mounted: a device, UUID=…, LABEL=…, host:path" },

@@ -19,3 +19,4 @@ parts = {
   { like = [[`[^`]+`]], as = "value" },
   { like = [[\b[0-9a-f]{7,40}\b|#\d+]], as = "number" },
 }
+check = { { with = "message" } }

@@ -21,4 +21,7 @@ parts = {
   { like = [[(?<=\s)(?:check|backup|ssl|crt|verify|none|roundrobin|leastconn|source|http|tcp|inter|rise|fall|weight|maxconn|cookie)(?=\s|$)]], as = "value" },
   { like = [=[[{}!]]=], as = "sign" },
 }
-check = { { run = { "haproxy", "-c", "-f", "FILE" }, like = [[\[[^\n]*?:(?<line>\d+)\] ?:? ?(?<words>[^\n]*)]] } }
+check = {
+  { run = { "haproxy", "-c", "-f", "FILE" },
+    like = [=[^\[ALERT\][^\n]*\[(?<file>/[^\n\]]*):(?<line>\d+)\] ?:? ?(?<words>[^\n]*)]=] },
+}

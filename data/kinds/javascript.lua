@@ -28,4 +28,4 @@ parts = {
   { like = [=[[-+*%=<>!&|^~?:;,.]+|[/{}()\[\]]]=], as = "sign" },
 }
 sets = { inner = { { from = "{", to = "}", as = "plain", inside = "inner" }, { use = "parts" } } }
-check = { { run = { "node", "--check", "FILE" }, like = [[^[^\n]*squill-check[^\n]*:(?<line>\d+)\n(?:[^\n]*\n){0,4}?SyntaxError: (?<words>[^\n]*)]] } }
+check = { { run = { "node", "--check", "FILE" }, like = [[^(?<file>/[^\n]*):(?<line>\d+)\n(?:[^\n]*\n){0,4}?SyntaxError: (?<words>[^\n]*)]] } }

@@ -17,4 +17,8 @@ parts = {
   { like = [=[,(?=\s*[}\]])]=], as = "wrong" },
   { like = [=[[{}\[\],:]]=], as = "sign" },
 }
-check = { { with = "json" } }
+check = {
+  { with = "json" },
+  { run = { "jq", "empty" }, instead_of = "json",
+    like = [[^(?:jq: )?parse error[^\n:]*: (?<words>[^\n]*) at line (?<line>\d+), column (?<column>\d+)]] },
+}

@@ -14,3 +14,7 @@ parts = {
   { like = [[(?<=\s)-\w+]], as = "keyword" },
   { like = "[{},]", as = "sign" },
 }
+check = {
+  { run = { "postconf", "-c", "FOLDER", "-M" }, in_folder = "/etc/postfix",
+    like = [[^\S*postconf: \w+: (?:file )?(?<file>/[^,:\n]+)(?:(?:, |: )line (?<line>\d+))?: (?<words>[^\n]*)]] },
+}

@@ -21,4 +21,7 @@ parts = {
   { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*::[0-9a-fA-F:]*(?:/\d+)?|\d+[smhdwkMG]?)(?![\w.:-])]], as = "number" },
   { like = [=[[{};!]]=], as = "sign" },
 }
-check = { { run = { "named-checkconf", "FILE" }, like = [[^[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
+check = {
+  { run = { "named-checkconf", "FILE" },
+    like = [[^(?<file>/[^\n:]*):(?<line>\d+): (?!change directory |parsing failed)(?<words>[^\n]*)]] },
+}

@@ -18,3 +18,16 @@ parts = {
   { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}|[0-9a-fA-F]*:[0-9a-fA-F:]+|\d+)(?:/\d+)?(?![\w.:-])]], as = "number" },
   { like = [[\\$]], as = "sign" },
 }
+check = {
+  { with = "fields" },
+  { run = { "ifquery", "--list", "-a", "-i", "FILE" }, like = [[^\S+: (?<file>/[^\n:]*):(?<line>\d+): (?<words>[^\n]*)]] },
+}
+fields_in = [[^\s*iface\s]]
+fields_least = 2
+fields_go_on = true
+fields = {
+  { "iface", "an interface is described here" },
+  { "interface", "its name, such as eth0" },
+  { "family", "inet, inet6, ipx or can", like = [[inet6?|ipx|can|inherits]] },
+  { "method", "such as static, dhcp, manual, loopback or auto", like = [[[\w-]+(?:\s+inherits\s+\S+)?\s*]] },
+}

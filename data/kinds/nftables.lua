@@ -28,4 +28,7 @@ parts = {
   { like = [[(?<![\w.:])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*::[0-9a-fA-F:]*(?:/\d+)?|0x[0-9a-fA-F]+|\d+)(?![\w.])]], as = "number" },
   { like = [[[{};,=]|!=|-(?=\d)]], as = "sign" },
 }
-check = { { run = { "nft", "-c", "-f", "FILE" }, like = [[^[^\n]*?:(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?(?<words>[^\n]*)]] } }
+check = {
+  { run = { "nft", "-c", "-f", "FILE" }, as_root = true,
+    like = [[^(?<file>/[^\n:]*):(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?(?<words>[^\n]*)]] },
+}

@@ -24,3 +24,8 @@ parts = {
   { like = [[\}\s*[^\s}#;].*$]], as = "plain" },
 }
 sets = { variables = { { like = [[\$\{\w+\}|\$\w+]], as = "variable" } } }
+check = {
+  { run = { "nginx", "-T", "-q", "-c", "FOLDER/nginx.conf" }, in_folder = "/etc/nginx",
+    like = [[\[(?:emerg|alert|crit)\] (?:\d+#\d+: )?(?<words>[^\n]*) in (?<file>/[^\n:]+):(?<line>\d+)$]],
+    reads = [[^# configuration file (?<file>[^\n]*):$]] },
+}

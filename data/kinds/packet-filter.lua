@@ -18,3 +18,9 @@ parts = {
   { like = [[!|,]], as = "sign" },
   { like = [[[\w.+:-]+]], as = "value" },
 }
+check = {
+  { run = { "iptables-restore", "--test" }, as_root = true, not_paths = { "*6*" },
+    like = [[^\S*iptables-restore[^\n]*?: (?|line (?<line>\d+) (?<words>failed[^\n]*)|(?=[^\n]*\nError occurred at line: (?<line>\d+))(?<words>[^\n]*))]] },
+  { run = { "ip6tables-restore", "--test" }, as_root = true, only_paths = { "*6*" },
+    like = [[^\S*ip6tables-restore[^\n]*?: (?|line (?<line>\d+) (?<words>failed[^\n]*)|(?=[^\n]*\nError occurred at line: (?<line>\d+))(?<words>[^\n]*))]] },
+}

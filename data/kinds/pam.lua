@@ -1,6 +1,5 @@
 name = "pam"
 about = "how people prove who they are"
-names = { "pam.conf" }
 paths = { "/etc/pam.d/*" }
 comment_sign = "#"
 manual = { "pam.conf(5)", "pam.d(5)" }
@@ -17,4 +16,16 @@ parts = {
   { like = [[([\w-]+)(=)(\S*)]], as = { "name", "sign", "quoted" } },
   { like = [[[\w-]+]], as = "name" },
   { like = [[\\$]], as = "sign" },
+}
+check = { { with = "fields" } }
+fields_in = [=[^\s*[^\s#@]]=]
+fields_least = 3
+fields_go_on = true
+fields_brackets = true
+fields = {
+  { "type", "auth, account, password or session, perhaps with - before it", like = [[(?i)-?(?:auth|account|password|session)]] },
+  { "control", "required, requisite, sufficient, optional, include, substack, or [value=action …]",
+    like = [=[(?i)required|requisite|sufficient|optional|include|substack|\[[^\]]*\]]=] },
+  { "module", "such as pam_unix.so, or a file to be included" },
+  { "arguments", "words for the module" },
 }

@@ -14,3 +14,7 @@ parts = {
   { like = [[\[[^\]\s]*\](?::\d+)?(?:/\d+)?|(?<![\w.-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|\d+[smhdw]?)(?![\w.-])]], as = "number" },
   { like = "[,=!]", as = "sign" },
 }
+check = {
+  { run = { "postconf", "-c", "FOLDER", "-n" }, in_folder = "/etc/postfix",
+    like = [[^\S*postconf: \w+: (?:file )?(?<file>/[^,:\n]+)(?:, line (?<line>\d+))?: (?<words>unused parameter: (?<about>\w+)[^\n]*|[^\n]*)]] },
+}

@@ -18,4 +18,4 @@ parts = {
   { like = [["[^"]*"]], as = "quoted" },
   { like = [[\\$]], as = "sign" },
 }
-check = { { run = { "testparm", "-s", "FILE" }, like = [[(?<words>Unknown parameter encountered: [^\n]*)]] } }
+check = { { run = { "testparm", "-s", "FILE" }, like = [[(?<words>Unknown parameter encountered: "(?<about>[^"\n]*)"|Badly formed line[^\n]*)]] } }

@@ -21,4 +21,4 @@ parts = {
   { like = [[\\$]], as = "sign" },
   { like = [[[\w@-]+\.(?:service|socket|timer|mount|target|path|slice)\b]], as = "value" },
 }
-check = { { run = { "systemd-analyze", "verify", "FILE" }, like = [[^[^\n]*squill-check[^\n]*?:(?<line>\d+): (?<words>[^\n]*)]] } }
+check = { { run = { "systemd-analyze", "verify", "FILE" }, like = [[^(?<file>/[^\n]*?):(?<line>\d+): (?<words>[^\n]*)]] } }

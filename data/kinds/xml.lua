@@ -26,4 +26,7 @@ sets = {
   },
   entities = { { like = [[&#?\w+;]], as = "variable" } },
 }
-check = { { with = "xml" } }
+check = {
+  { with = "xml" },
+  { run = { "xmllint", "--noout", "--nonet", "-" }, instead_of = "xml", like = [[^-:(?<line>\d+): (?<words>[^\n]*)]] },
+}

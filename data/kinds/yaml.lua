@@ -36,4 +36,8 @@ sets = {
     { like = [[\b\d+\b]], as = "number" },
   },
 }
-check = { { with = "yaml" } }
+check = {
+  { with = "yaml" },
+  { run = { "yamllint", "-f", "parsable", "-d", "{rules: {key-duplicates: enable}}", "-" }, instead_of = "yaml",
+    like = [[^stdin:(?<line>\d+):(?<column>\d+): \[error\] (?<words>[^\n]*)]] },
+}

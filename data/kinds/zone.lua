@@ -16,3 +16,8 @@ parts = {
   { like = [=[[()]]=], as = "sign" },
   { like = [[@|[\w*.-]+]], as = "name" },
 }
+check = {
+  { run = { "named-checkzone", "-i", "local", "VALUE", "FILE" },
+    given = [[(?|^\$ORIGIN[ \t]+(?<value>[\w.-]+\.)|^(?<value>[\w.-]+\.)[ \t][^\n;]*\bSOA\b)]],
+    like = [[^(?:\w+: )?(?<file>/[^\n:]+):(?<line>\d+): (?!ignoring |using |no TTL )(?<words>[^\n]*)]] },
+}

@@ -12,6 +12,7 @@
 #include "commands/manual.h"
 #include "commands/menus.h"
 #include "commands/playing.h"
+#include "commands/practice.h"
 #include "commands/problems.h"
 #include "commands/recording.h"
 #include "commands/search.h"
@@ -139,6 +140,7 @@ void app_free(Editor *ed)
     app_end(ed, &ignored);
     search_stop(ed);
     watching_free(ed);
+    practice_remove(ed->session);
     panes_free(&ed->panes);
     session_free(ed->session);
     jumps_free(&ed->jumps);

@@ -11,4 +11,11 @@ bool folder_read(const char *path, bool (*entry)(int fd, const char *name, void 
 /* Is there a folder at that path? Links are followed. */
 bool folder_at(const char *path);
 
+/* Makes one that nobody else can look into, where temporary files belong, its name beginning with `name`.
+ * The caller frees the path; NULL with errno. */
+char *folder_private(const char *name);
+
+/* Removes it with all that is in it; what links in it lead to stays. */
+void folder_remove(const char *path);
+
 #endif

@@ -1,8 +1,9 @@
 #include "commands/practice.h"
 
 #include "base/data.h"
-#include "base/mem.h"
+#include "base/folder.h"
 
+#include <errno.h>
 #include <fcntl.h>
 #include <stdlib.h>
 #include <string.h>
@@ -10,11 +11,11 @@
 
 bool practice_make(Session *s, Err *e)
 {
-    char folder[] = "/tmp/squill-demo-XXXXXX";
     if (s->practice_folder)
         return true;
-    if (!mkdtemp(folder))
-        return err_set(e, "Cannot make a practice folder in /tmp");
+    char *folder = s->practice_folder = folder_private("squill-demo");
+    if (!folder)
+        return err_set(e, "Cannot make a practice folder: %s", err_os(errno));
     for (size_t i = 0; i < data_file_count; i++) {
         const DataFile *d = &data_files[i];
         if (strncmp(d->path, "demo/", 5) != 0)
@@ -27,10 +28,12 @@ bool practice_make(Session *s, Err *e)
         if (fd >= 0)
             close(fd);
         bytes_free(&path);
-        if (!ok)
-            return err_set(e, "Cannot write the sample files to %s", folder);
+        if (!ok) {
+            err_set(e, "Cannot write the sample files to %s", folder);
+            practice_remove(s);
+            return false;
+        }
     }
-    s->practice_folder = mem_string(folder);
     return true;
 }
 
@@ -46,4 +49,6 @@ void practice_remove(Session *s)
     }
     if (s->practice_folder)
         rmdir(s->practice_folder);
+    free(s->practice_folder);
+    s->practice_folder = NULL;
 }

@@ -273,6 +273,32 @@ static void check_sections(const char *bytes, size_t n, Problems *out)
     bytes_free(&key);
 }
 
+/* The message of a commit: lists of commits show 72 characters of the first line, and take all up to the
+ * first empty line for it. (git-commit's manual, "DISCUSSION".) */
+static void check_message(const char *bytes, size_t n, Problems *out)
+{
+    enum { WIDTH = 72 };
+    size_t line = 1, texts = 0;
+    for (size_t at = 0; at < n && texts < 2; line++) {
+        const char *s = bytes + at, *stop = memchr(s, '\n', n - at);
+        size_t len = stop ? (size_t)(stop - s) : n - at, characters = 0, trim = trimmed(s, len);
+        at += len + 1;
+        if (len && *s == '#') {
+            if (trim > 5 && memcmp(s + trim - 5, "-----", 5) == 0 && memchr(s, '>', trim))
+                return; /* what follows is the change, to be looked at */
+            continue;
+        }
+        for (size_t i = 0; i < trim; i++)
+            characters += ((unsigned char)s[i] & 0xc0) != 0x80;
+        if (trim == 0 && texts == 0)
+            continue;
+        if (texts++ == 0 && characters > WIDTH)
+            problems_add(out, line, 0, "the first line has %zu characters; lists show %d", characters, WIDTH);
+        else if (texts == 2 && trim)
+            problems_add(out, line, 0, "the second line is not empty, so it belongs to the first");
+    }
+}
+
 /* ---- by name ---- */
 
 static const struct {
@@ -295,7 +321,7 @@ static const struct {
 #else
     {"xml", NULL},
 #endif
-    {"sections", check_sections},
+    {"sections", check_sections}, {"message", check_message},
 };
 
 enum { N_CHECKERS = sizeof checkers / sizeof *checkers };

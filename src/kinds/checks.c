@@ -46,34 +46,69 @@ static bool read_part(const Kind *k, Check *c, const PlainValue *with, const Pla
                        plain_wrong(r, with->line, "there is no checker “%s”", with->text));
 }
 
-/* { run = { "visudo", "-cf", "-" }, like = "…(?<line>\\d+)…" } */
-static bool read_program(Check *c, const PlainValue *v, const PlainValue *run, const PlainReport *r)
+/* An expression of the data; NULL with a report when it is none. */
+static pcre2_code *compile(const PlainValue *v, const PlainReport *r)
 {
-    const PlainValue *like = plain_data_find(v, "like"), *first = plain_data_find(v, "first_line"),
-                     *not_paths = plain_data_find(v, "not_paths");
     int code;
     PCRE2_SIZE at;
-    if (run->type != PLAIN_TABLE || !run->first || !like || like->type != PLAIN_TEXT)
+    pcre2_code *c =
+        pcre2_compile((PCRE2_SPTR)v->text, PCRE2_ZERO_TERMINATED, PCRE2_MULTILINE, &code, &at, NULL);
+    if (c)
+        return c;
+    PCRE2_UCHAR words[120];
+    pcre2_get_error_message(code, words, sizeof words);
+    plain_wrong(r, v->line, "not right as an expression: %s", (const char *)words);
+    return NULL;
+}
+
+static const PlainValue *part_of(const PlainValue *v, const char *name, PlainType type)
+{
+    const PlainValue *found = plain_data_find(v, name);
+    return found && found->type == type ? found : NULL;
+}
+
+static KindWords words_in(const PlainValue *v, const char *name)
+{
+    const PlainValue *found = part_of(v, name, PLAIN_TABLE);
+    return found ? words_of(found) : NULL;
+}
+
+static void free_check(Check *c)
+{
+    pcre2_code_free(c->like_code);
+    pcre2_code_free(c->reads_code);
+    pcre2_code_free(c->given_code);
+    free((void *)c->run);
+    free((void *)c->first_line);
+    free((void *)c->only_paths);
+    free((void *)c->not_paths);
+}
+
+/* { run = { "visudo", "-cf", "-" }, like = "…(?<line>\\d+)…" } */
+static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
+{
+    const PlainValue *like = part_of(v, "like", PLAIN_TEXT), *reads = part_of(v, "reads", PLAIN_TEXT),
+                     *given = part_of(v, "given", PLAIN_TEXT), *folder = part_of(v, "in_folder", PLAIN_TEXT),
+                     *instead = part_of(v, "instead_of", PLAIN_TEXT),
+                     *root = part_of(v, "as_root", PLAIN_TRUTH);
+    c->run = words_in(v, "run");
+    if (!c->run || !c->run[0] || !like)
         return plain_wrong(r, v->line,
                            "run = { … } and like = … are expected in a checker that is a program");
-    c->like_code =
-        pcre2_compile((PCRE2_SPTR)like->text, PCRE2_ZERO_TERMINATED, PCRE2_MULTILINE, &code, &at, NULL);
-    if (!c->like_code) {
-        PCRE2_UCHAR words[120];
-        pcre2_get_error_message(code, words, sizeof words);
-        return plain_wrong(r, like->line, "like: %s", (const char *)words);
-    }
-    c->run = words_of(run);
-    if (!c->run[0]) {
-        free((void *)c->run);
-        pcre2_code_free(c->like_code);
-        return plain_wrong(r, run->line, "run: a program and its arguments are expected");
-    }
-    c->like = like->text;
     c->name = c->run[0];
-    c->first_line = first && first->type == PLAIN_TABLE ? words_of(first) : NULL;
-    c->not_paths = not_paths && not_paths->type == PLAIN_TABLE ? words_of(not_paths) : NULL;
-    return true;
+    c->like = like->text;
+    c->like_code = compile(like, r);
+    c->reads = reads ? reads->text : NULL;
+    c->reads_code = reads ? compile(reads, r) : NULL;
+    c->given = given ? given->text : NULL;
+    c->given_code = given ? compile(given, r) : NULL;
+    c->in_folder = folder ? folder->text : NULL;
+    c->spare = instead && checker_named(instead->text);
+    c->as_root = root && root->number != 0;
+    c->first_line = words_in(v, "first_line");
+    c->only_paths = words_in(v, "only_paths");
+    c->not_paths = words_in(v, "not_paths");
+    return c->like_code && (!reads || c->reads_code) && (!given || c->given_code);
 }
 
 static struct KindChecks *read_checks(const Kind *k, const PlainValue *v, const PlainReport *r)
@@ -83,10 +118,12 @@ static struct KindChecks *read_checks(const Kind *k, const PlainValue *v, const 
         Check c = {0};
         const PlainValue *with = plain_data_find(i, "with"), *run = plain_data_find(i, "run");
         bool ok = with  ? read_part(k, &c, with, r)
-                  : run ? read_program(&c, i, run, r)
+                  : run ? read_program(&c, i, r)
                         : plain_wrong(r, i->line, "a checker has with = … or run = { … }");
-        if (!ok)
+        if (!ok) {
+            free_check(&c);
             continue;
+        }
         all->at = array_room(all->at, all->n, sizeof *all->at);
         all->at[all->n++] = c;
     }
@@ -108,24 +145,36 @@ const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r)
 
 void checks_free(struct KindChecks *all)
 {
-    for (size_t i = 0; all && i < all->n; i++) {
-        pcre2_code_free(all->at[i].like_code);
-        free((void *)all->at[i].run);
-        free((void *)all->at[i].first_line);
-        free((void *)all->at[i].not_paths);
-    }
+    for (size_t i = 0; all && i < all->n; i++)
+        free_check(&all->at[i]);
     if (all)
         free(all->at);
     free(all);
+}
+
+/* Is it in that folder, whatever is above the folder's name? */
+static bool lies_in(const char *path, const char *folder)
+{
+    size_t n = strlen(folder);
+    return path && strncmp(path, folder, n) == 0 && path[n] == '/';
+}
+
+static bool fits_one(KindWords patterns, const char *path)
+{
+    for (KindWords p = patterns; path && p && *p; p++)
+        if (fnmatch(*p, path, 0) == 0)
+            return true;
+    return false;
 }
 
 bool check_fits(const Check *c, const char *path, const char *head, size_t n)
 {
     const char *end = memchr(head, '\n', n);
     size_t len = end ? (size_t)(end - head) : n;
-    for (KindWords p = c->not_paths; path && p && *p; p++)
-        if (fnmatch(*p, path, 0) == 0)
-            return false;
+    if (c->in_folder && !lies_in(path, c->in_folder))
+        return false;
+    if ((c->only_paths && !fits_one(c->only_paths, path)) || fits_one(c->not_paths, path))
+        return false;
     if (!c->first_line)
         return true;
     if (len < 2 || memcmp(head, "#!", 2) != 0) {
@@ -148,40 +197,108 @@ bool check_fits(const Check *c, const char *path, const char *head, size_t n)
 
 /* ---- what a program said ---- */
 
-static size_t group(const pcre2_code *code, pcre2_match_data *d, const char *s, const char *name,
-                    const char **at)
+/* Matches one expression again and again in an output. */
+typedef struct Reader {
+    const pcre2_code *code;
+    pcre2_match_data *data;
+    const char *bytes;
+    size_t n, at;
+} Reader;
+
+static Reader reader_of(const void *code, const char *bytes, size_t n)
 {
-    int number = pcre2_substring_number_from_name(code, (PCRE2_SPTR)name);
-    const size_t *o = pcre2_get_ovector_pointer(d);
+    return (Reader){code, pcre2_match_data_create_from_pattern(code, NULL), bytes, n, 0};
+}
+
+static bool read_next(Reader *r)
+{
+    if (r->at >= r->n || pcre2_match(r->code, (PCRE2_SPTR)r->bytes, r->n, r->at, 0, r->data, NULL) < 0)
+        return false;
+    const size_t *o = pcre2_get_ovector_pointer(r->data);
+    r->at = o[1] > r->at ? o[1] : r->at + 1;
+    return true;
+}
+
+/* Its length, 0 when it is not there. */
+static size_t group(const Reader *r, const char *name, const char **at)
+{
+    int number = pcre2_substring_number_from_name(r->code, (PCRE2_SPTR)name);
+    const size_t *o = pcre2_get_ovector_pointer(r->data);
     if (number < 0 || o[2 * number] == PCRE2_UNSET)
         return 0;
-    *at = s + o[2 * number];
+    *at = r->bytes + o[2 * number];
     return o[2 * number + 1] - o[2 * number];
 }
 
-static size_t number_group(const pcre2_code *code, pcre2_match_data *d, const char *s, const char *name)
+static size_t number_group(const Reader *r, const char *name)
 {
     const char *at;
-    size_t n = group(code, d, s, name, &at), value = 0;
+    size_t n = group(r, name, &at), value = 0;
     for (size_t i = 0; i < n && i < 9 && at[i] >= '0' && at[i] <= '9'; i++)
         value = value * 10 + (size_t)(at[i] - '0');
     return value;
 }
 
-void check_read_output(const Check *c, const char *bytes, size_t n, Problems *out)
+/* Does the group name that file? By the end of its path, as programs name it by several. */
+static bool names_file(const char *at, size_t n, const char *file)
 {
-    pcre2_match_data *d = pcre2_match_data_create_from_pattern(c->like_code, NULL);
+    char *path = mem_string_n(at, n), *real = realpath(path, NULL), *other = realpath(file, NULL);
+    bool same = strcmp(path, file) == 0 || (real && other && strcmp(real, other) == 0);
+    free(path);
+    free(real);
+    free(other);
+    return same;
+}
+
+void check_read_output(const Check *c, const char *bytes, size_t n, const char *file, Problems *out,
+                       Problems *elsewhere)
+{
+    Reader r = reader_of(c->like_code, bytes, n);
     out->checker = c->name;
-    for (size_t at = 0; at < n && out->n < PROBLEMS_MOST;) {
-        if (pcre2_match(c->like_code, (PCRE2_SPTR)bytes, n, at, 0, d, NULL) < 0)
-            break;
-        const char *words = "";
-        size_t len = group(c->like_code, d, bytes, "words", &words);
-        problems_add(out, number_group(c->like_code, d, bytes, "line"),
-                     number_group(c->like_code, d, bytes, "column"), "%.*s", (int)(len < 300 ? len : 300),
-                     len ? words : "it is not right");
-        const size_t *o = pcre2_get_ovector_pointer(d);
-        at = o[1] > at ? o[1] : at + 1;
+    while (out->n < PROBLEMS_MOST && read_next(&r)) {
+        const char *words = "", *name;
+        size_t len = group(&r, "words", &words), name_len = group(&r, "file", &name);
+        size_t line = number_group(&r, "line");
+        words = len ? words : "it is not right";
+        len = len == 0 ? strlen(words) : len < 300 ? len : 300;
+        if (file && name_len && !names_file(name, name_len, file)) {
+            if (elsewhere && elsewhere->n == 0)
+                problems_add(elsewhere, line, 0, "finds in %.*s: %.*s",
+                             (int)(name_len < 200 ? name_len : 200), name, (int)len, words);
+            continue;
+        }
+        Problem *p = problems_add(out, line, number_group(&r, "column"), "%.*s", (int)len, words);
+        const char *about;
+        size_t about_len = group(&r, "about", &about);
+        p->about = about_len ? mem_string_n(about, about_len) : NULL;
     }
-    pcre2_match_data_free(d);
+    pcre2_match_data_free(r.data);
+}
+
+char *check_value(const Check *c, const char *bytes, size_t n)
+{
+    const char *at;
+    if (!c->given_code)
+        return mem_string("");
+    Reader r = reader_of(c->given_code, bytes, n);
+    size_t len = read_next(&r) ? group(&r, "value", &at) : 0;
+    char *value = len && *at != '-' ? mem_string_n(at, len) : mem_string("example");
+    pcre2_match_data_free(r.data);
+    return value;
+}
+
+bool check_has_read(const Check *c, const char *bytes, size_t n, const char *file)
+{
+    const char *name;
+    bool found = false, any = false;
+    if (!c->reads_code)
+        return true;
+    Reader r = reader_of(c->reads_code, bytes, n);
+    while (!found && read_next(&r)) {
+        size_t len = group(&r, "file", &name);
+        any = any || len;
+        found = len && names_file(name, len, file);
+    }
+    pcre2_match_data_free(r.data);
+    return found || !any;
 }

@@ -5,17 +5,29 @@
 #include "kinds/checkers.h"
 #include "kinds/fields.h"
 
+enum { CHECK_WORDS = 24 /* of a program and its arguments, at most */ };
+
 /* One checker: a part of this program, or another program. */
 typedef struct Check {
     const char *name; /* for messages and settings */
     CheckBytes part;  /* NULL: see `fields`, else a program */
     const Fields *fields;
-    KindWords run;        /* its words; FILE stands for a copy under the file's own name, without it the text
-                           * comes by standard input */
-    const char *like;     /* what a problem looks like in what it says: groups line, column, words */
-    void *like_code;      /* private */
+    KindWords run; /* its words; FILE at their end stands for a copy under the file's own name, without
+                    * it and FOLDER the text comes by standard input */
+    const char
+        *in_folder;    /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
+                        * the beginning of a word stands for a copy of it with the text in its place. NULL */
+    bool spare;        /* a part of this program does the same, so it is not needed */
+    bool as_root;      /* it works for root only */
+    const char *given; /* an expression whose group value, found in the text, stands for VALUE; or NULL */
+    void *given_code;  /* private */
+    const char *like;  /* what a problem looks like in what it says: groups line, column, words; file where it
+                        * may speak of others; about: a word, where it gives no line */
+    const char *reads; /* how it names a file that it has read, group file: it must name the copy. NULL */
+    void *like_code, *reads_code; /* private */
     KindWords first_line; /* only for texts whose first line names one of these programs; with "none" among
                            * them also for those whose first line names none. NULL: for all */
+    KindWords only_paths; /* patterns for the files that it is meant for, NULL: for all */
     KindWords not_paths;  /* patterns for files that it is not meant for, or NULL */
 } Check;
 
@@ -24,8 +36,14 @@ typedef struct Check {
 const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r);
 /* Is the check meant for a text that begins so, with that path (or NULL)? */
 bool check_fits(const Check *c, const char *path, const char *head, size_t n);
-/* Takes the problems from what a program said. */
-void check_read_output(const Check *c, const char *bytes, size_t n, Problems *out);
+/* Takes the problems from what a program said; `file`: the path that it knows the text by, or NULL.
+ * Those of other files come as `elsewhere`, the first one only, if it is not NULL. */
+void check_read_output(const Check *c, const char *bytes, size_t n, const char *file, Problems *out,
+                       Problems *elsewhere);
+/* What stands for VALUE with that text; the caller frees it. */
+char *check_value(const Check *c, const char *bytes, size_t n);
+/* Did it say that it read the file? True when it names none. */
+bool check_has_read(const Check *c, const char *bytes, size_t n, const char *file);
 void checks_free(struct KindChecks *all);
 
 #endif

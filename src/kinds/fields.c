@@ -90,6 +90,8 @@ static Fields *read_fields(const PlainValue *all, const PlainValue *v, const cha
         read_field(f, i, r);
     f->least = (size_t)number_of(plain_data_find(all, "fields_least"), (long)f->n);
     f->exact = truth_of(all, "fields_exact");
+    f->brackets = truth_of(all, "fields_brackets");
+    f->goes_on = truth_of(all, "fields_go_on");
     f->between = between && between->type == PLAIN_TEXT ? between->text[0] : 0;
     f->lines = compile(plain_data_find(all, "fields_in"), r);
     return f;
@@ -174,6 +176,8 @@ size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, s
             break;
         from[count] = at;
         bool rest = count + 1 == f->n && !f->exact;
+        const char *close = f->brackets && line[at] == '[' ? memchr(line + at, ']', n - at) : NULL;
+        at = close ? (size_t)(close - line) : at;
         while (at < n && (rest || (f->between ? line[at] != f->between : !is_blank(line[at]))))
             at++;
         to[count++] = at;
@@ -300,10 +304,14 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
 void fields_check(const char *bytes, size_t n, const Fields *f, Problems *out)
 {
     size_t number = 1;
+    bool goes_on = false; /* the line is the rest of the one before */
     for (size_t at = 0; at < n; number++) {
         const char *end = memchr(bytes + at, '\n', n - at);
         size_t len = end ? (size_t)(end - bytes) - at : n - at;
-        check_line(f, bytes + at, len, number, out);
+        bool more = f->goes_on && len && bytes[at + len - 1] == '\\';
+        if (!goes_on && !more)
+            check_line(f, bytes + at, len, number, out);
+        goes_on = more;
         at += len + 1;
     }
 }

@@ -22,6 +22,8 @@ typedef struct Fields {
     Field at[FIELDS_MOST];
     size_t n, least; /* so many must be there */
     bool exact;      /* and not more than n: else the last one takes the rest of the line */
+    bool brackets;   /* one that begins with [ goes to the ] */
+    bool goes_on;    /* a line that ends in \ goes on in the next; such ones are not checked */
     char between;    /* 0: blanks */
     void *lines;     /* the expression that such lines fit; NULL: all but empty ones and comments. private */
     const char *comment;

@@ -7,6 +7,7 @@
 typedef struct Problem {
     size_t line, column; /* from 1, columns in bytes; 0: not known */
     char *words;         /* for a person, one line */
+    char *about;         /* where the line is not known: a word that it is about, or NULL */
     const char *checker; /* who says so; lasts */
 } Problem;
 
@@ -19,7 +20,8 @@ typedef struct Problems {
 
 enum { PROBLEMS_MOST = 500 /* that are taken in; nobody reads more */ };
 
-void problems_add(Problems *p, size_t line, size_t column, const char *format, ...)
+/* Adds one, printf-like; NULL when there are PROBLEMS_MOST. */
+Problem *problems_add(Problems *p, size_t line, size_t column, const char *format, ...)
     __attribute__((format(printf, 4, 5)));
 void problems_free(Problems *p);
 

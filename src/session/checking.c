@@ -9,8 +9,10 @@
 #include "files/job.h"
 #include "files/write.h"
 #include "kinds/checks.h"
+#include "session/check_place.h"
 #include "text/text_line.h"
 
+#include <ctype.h>
 #include <errno.h>
 #include <fcntl.h>
 #include <stdio.h>
@@ -44,7 +46,7 @@ struct Checking {
     unsigned long version; /* of the document then */
     Side *side;            /* or */
     Job *job;
-    char *folder, *copy; /* private ones, of the program */
+    CheckPlace place; /* of the program */
     uint64_t since;
     Problems found;
     /* what came of it last */
@@ -98,11 +100,34 @@ static void follow(struct Checking *c)
     }
 }
 
-/* The bytes that a problem is about: the word at its place, or what stands in its line. */
-static FileProblem place_of(Text t, const Problem *p)
+static bool in_word(int c)
+{
+    return c == '_' || c == '-' || isalnum(c);
+}
+
+/* The place of a word in the text, whole if it is there so; its beginning when it is not there. */
+static size_t find_word(const Bytes *text, const char *word)
+{
+    size_t len = strlen(word), found = 0;
+    for (const char *p = bytes_str(text), *all = p; len && (p = strstr(p, word)) != NULL; p += len) {
+        if ((p == all || !in_word((unsigned char)p[-1])) && !in_word((unsigned char)p[len]))
+            return (size_t)(p - all);
+        found = found ? found : (size_t)(p - all);
+    }
+    return found;
+}
+
+FileProblem checking_place(Text t, const Problem *p)
 {
     size_t line = p->line ? p->line - 1 : 0, lines = text_newlines(t);
-    size_t start = text_line_start(t, line < lines ? line : lines), end = move_line_end(t, start);
+    size_t start = text_line_start(t, line < lines ? line : lines);
+    if (p->line == 0 && p->about) {
+        Bytes all = {0};
+        text_bytes(t, 0, text_len(t), &all);
+        start = move_line_start(t, find_word(&all, p->about));
+        bytes_free(&all);
+    }
+    size_t end = move_line_end(t, start);
     size_t from = p->column ? start + p->column - 1 : move_past_blanks(t, start), to;
     from = from > end ? end : from;
     to = end;
@@ -128,13 +153,7 @@ static void end_program(struct Checking *c)
         free(c->job);
         c->job = NULL;
     }
-    if (c->copy)
-        unlink(c->copy);
-    if (c->folder)
-        rmdir(c->folder);
-    free(c->copy);
-    free(c->folder);
-    c->copy = c->folder = NULL;
+    check_place_remove(&c->place);
 }
 
 static void end_side(struct Checking *c)
@@ -196,59 +215,20 @@ static void begin_side(struct Checking *c, const Check *check)
     c->side = NULL;
 }
 
-/* The text as it would be saved, under its own name in a folder that nobody else can look into. */
-static bool make_copy(struct Checking *c, Text bytes)
+static bool start_program(struct Checking *c, const Check *check, const char *program, Err *e)
 {
-    const char *tmp = getenv("TMPDIR");
-    Bytes name = {0};
-    bytes_printf(&name, "%s/squill-check-XXXXXX", tmp && tmp[0] == '/' ? tmp : "/tmp");
-    if (!mkdtemp(name.at)) {
-        bytes_free(&name);
-        return false;
-    }
-    c->folder = mem_string(name.at);
-    bytes_clear(&name);
-    bytes_printf(&name, "%s/%s", c->folder, c->file->path ? sys_base_name(c->file->path) : "text");
-    c->copy = name.at;
-    int fd = open(c->copy, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0600);
-    bool ok = fd >= 0 && write_text(fd, bytes);
-    if (fd >= 0)
-        close(fd);
-    return ok;
-}
-
-static bool wants_copy(const Check *check)
-{
-    KindWords w = check->run;
-    while (*w && strcmp(*w, "FILE") != 0)
-        w++;
-    return *w != NULL;
-}
-
-static bool start_program(struct Checking *c, const Check *check, char *program, Err *e)
-{
-    Text bytes = {0};
-    size_t at, n = 0;
-    bool copy = wants_copy(check);
+    Text bytes = {0}, none = {0};
+    size_t at;
     if (!encoding_write(c->text, &c->file->encoding, &bytes, &at, e))
         return false;
-    bool ok = !copy || make_copy(c, bytes) || err_set(e, "no copy could be made: %s", err_os(errno));
-    while (check->run[n])
-        n++;
-    char **words = mem_get((n + 1) * sizeof *words);
-    for (size_t i = 0; i < n; i++)
-        words[i] = i == 0                                       ? program
-                   : copy && strcmp(check->run[i], "FILE") == 0 ? c->copy
-                                                                : (char *)check->run[i];
-    Text none = {0};
+    bool ok = check_place_make(&c->place, check, c->file->path, bytes, program, e);
     c->job = mem_get(sizeof *c->job);
-    ok = ok && job_start_program(c->job, words, copy ? none : bytes, c->file->path, e);
+    ok = ok && job_start_program(c->job, c->place.words, c->place.folder ? none : bytes, c->file->path, e);
     if (!ok) {
         free(c->job);
         c->job = NULL;
     }
     c->since = sys_now_ms();
-    free(words);
     text_drop(&bytes);
     return ok;
 }
@@ -272,7 +252,7 @@ static void conclude(struct Checking *c)
     drop_problems(c);
     for (size_t i = 0; i < c->found.n; i++) {
         c->problems = array_room(c->problems, c->n, sizeof *c->problems);
-        c->problems[c->n++] = place_of(c->text, &c->found.at[i]);
+        c->problems[c->n++] = checking_place(c->text, &c->found.at[i]);
     }
     if (c->n)
         qsort(c->problems, c->n, sizeof *c->problems, by_place);
@@ -293,7 +273,7 @@ static bool is_wanted(const struct Checking *c, const Check *check)
     char head[HEAD];
     size_t n = text_read(c->text, 0, head, sizeof head);
     bool program = check->run != NULL;
-    return (!program || c->programs) && (program || check->part || check->fields) &&
+    return !check->spare && (!program || c->programs) && (program || check->part || check->fields) &&
            !is_off(c->session, check->name) && check_fits(check, c->file->path, head, n);
 }
 
@@ -317,7 +297,9 @@ static void take_found(Problems *to, Problems *from)
 {
     for (size_t i = 0; i < from->n; i++) {
         to->checker = from->at[i].checker;
-        problems_add(to, from->at[i].line, from->at[i].column, "%s", from->at[i].words);
+        Problem *p = problems_add(to, from->at[i].line, from->at[i].column, "%s", from->at[i].words);
+        if (p && from->at[i].about)
+            p->about = mem_string(from->at[i].about);
     }
 }
 
@@ -333,13 +315,24 @@ static void side_ended(struct Checking *c)
 static void program_ended(struct Checking *c)
 {
     const Check *check = &c->checks[c->next - 1];
+    const char *file = c->file->path ? c->file->path : c->place.copy;
     size_t before = c->found.n;
-    check_read_output(check, bytes_str(&c->job->said), c->job->said.len, &c->found);
-    check_read_output(check, bytes_str(&c->job->output), c->job->output.len, &c->found);
+    Bytes said = {0};
+    Problems elsewhere = {0};
+    check_place_translate(&c->place, &c->job->said, &said);
+    check_place_translate(&c->place, &c->job->output, &said);
+    check_read_output(check, bytes_str(&said), said.len, file, &c->found, &elsewhere);
+    bool read = c->found.n > before || check_has_read(check, bytes_str(&said), said.len, file);
     if (c->job->status == 127 && c->found.n == before)
         note_trouble(c, check->name, "could not be run");
+    else if (elsewhere.n)
+        note_trouble(c, check->name, elsewhere.at[0].words);
+    else if (!read)
+        note_trouble(c, check->name, "does not read this file");
     else
         note_answer(c, check);
+    problems_free(&elsewhere);
+    bytes_free(&said);
     end_program(c);
     begin_next(c);
 }

@@ -3,6 +3,7 @@
 #ifndef CHECKING_H
 #define CHECKING_H
 
+#include "kinds/problem.h"
 #include "session/session.h"
 
 typedef struct FileProblem {
@@ -10,6 +11,10 @@ typedef struct FileProblem {
     char *words;
     const char *checker;
 } FileProblem;
+
+/* The bytes that a problem is about: the word at its place, or what stands in its line. The caller frees its
+ * words. */
+FileProblem checking_place(Text t, const Problem *p);
 
 /* Begins to check the text as it is now; what was begun before ends. `programs`: by other programs too, not
  * only by what is part of this one. False when there is no checker for it. */

@@ -78,6 +78,7 @@ static void child(const char *program, const char *const *args)
     for (size_t i = 0; args && args[i] && n < MAX_ARGS - 1; i++)
         argv[n++] = args[i];
     setenv("HOME", check_folder(), 1);
+    setenv("TMPDIR", check_folder(), 1);
     setenv("TERM", "xterm-256color", 1);
     setenv("LC_ALL", "C.UTF-8", 1);
     unsetenv("NO_COLOR");

@@ -145,11 +145,17 @@ TEST(odd_checkers_do_no_harm)
 /* Without its checker it is saved, and that is said. */
 TEST(without_its_checker)
 {
-    check_put("sshd_config", "Port 22\n");
-    Pty *p = pty_edit("sshd_config", NULL);
+    mkdir(check_path(".config"), 0755);
+    mkdir(check_path(".config/steady-quill"), 0755);
+    mkdir(check_path(".config/steady-quill/kinds"), 0755);
+    check_put(".config/steady-quill/kinds/quay.lua",
+              "name = \"quay\"\nnames = { \"quay.conf\" }\nrisky = true\nparts = {}\n"
+              "check = { { run = { \"no-such-quay\", \"FILE\" }, like = \"x\" } }\n");
+    check_put("quay.conf", "berth 2\n");
+    Pty *p = pty_edit("quay.conf", NULL);
     pty_do(p, "# x<Enter><Ctrl+S>");
-    SHOWS(p, "not checked: sshd is not installed");
-    check_holds("sshd_config", "# x\nPort 22\n");
+    SHOWS(p, "not checked: no-such-quay is not installed");
+    check_holds("quay.conf", "# x\nberth 2\n");
     LEAVE(p);
 }
 

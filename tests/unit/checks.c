@@ -5,12 +5,36 @@
 #include "kinds/checks.h"
 #include "kinds/meaning.h"
 #include "kinds/schedule.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/job.h"
+#include "session/check_place.h"
 #include "session/checking.h"
+#include "text/text_line.h"
 
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <unistd.h>
+
+static void wrong_in_data(void *ctx, unsigned line, const char *words)
+{
+    check_result(false, __FILE__, __LINE__, "kind %s, line %u: %s", ((const Kind *)ctx)->name, line, words);
+}
+
+/* The first test: what was read once is not read again. */
+TEST(our_own_data_is_right)
+{
+    size_t n = 0, with = 0;
+    for (size_t i = 0; kind_number(i); i++) {
+        PlainReport r = {wrong_in_data, (void *)kind_number(i)};
+        fields_of(kind_number(i), &r);
+        checks_of(kind_number(i), &n, &r);
+        with += n > 0;
+    }
+    CHECK(with > 45);
+}
 
 /* Everything that the parts of the program find, as "line:column words". */
 static void found_in(const char *kind, const char *text, Bytes *out)
@@ -111,6 +135,30 @@ static const struct {
      "deb-src [arch=amd64 signed-by=/usr/x.gpg] http://deb.harrow.example/x stable main\n",
      ""},
     {"sources", "deb stable main\n", "is no source"},
+    {"pam",
+     "# x\n@include common-auth\nauth [success=1 default=ignore] pam_unix.so nullok\n-session optional "
+     "a.so\n",
+     ""},
+    {"pam", "auth required pam_a.so \\\n  x y\n", ""},
+    {"pam", "atuh required pam_unix.so\n", "“atuh” is no type"},
+    {"pam", "auth need pam_unix.so\n", "“need” is no control"},
+    {"pam", "auth required\n", "the field module is missing"},
+    {"pam-services", "other auth required pam_deny.so\n", ""},
+    {"pam-services", "auth required pam_deny.so x\n", "“required” is no type"},
+    {"shadow", "root:$y$j9T$a.b/c:19000:0:99999:7:::\nkai:!:19000::::::\n", ""},
+    {"shadow", "kai:!:19000:::::\n", "the field reserved is missing"},
+    {"shadow", "kai:!:today::::::\n", "“today” is no last change"},
+    {"network", "auto lo\niface lo inet loopback\niface eth0 inet static\n  address 10.20.3.1/24\n", ""},
+    {"network", "iface eth0 inet5 static\n", "“inet5” is no family"},
+    {"netplan", "network:\n  version: 2\n  version: 2\n", "3:3 the key “version”"},
+    {"editorconfig", "root = true\n[*]\nindent_style = space\nIndent_Size=4\nx_own = y z\n", ""},
+    {"editorconfig", "[*]\nindent_style = blanks\n", "2:1 "},
+    {"editorconfig", "[*]\nend_of_line\n", "2:1 "},
+    {"git-message", "Say which berth\n\nAs it is said.\n# remark\n", ""},
+    {"git-message", "\n# x\nSay which berth\nat once\n", "4:0 the second line is not empty"},
+    {"git-message", "Say which berth, and when the ferry comes, and who waits for it at the pier there\n",
+     "1:0 "},
+    {"git-message", "Say it\n# ------ >8 ------\ndiff --git a b\n", ""},
     {"hosts", "10.20.3.17 kiosk kiosk.harrow\n::1 localhost # x\n", ""},
     {"hosts", "10.20.3.17\n", "the field names is missing"},
     {"hosts", "10.20.3 kiosk\n", "“10.20.3” is no address"},
@@ -156,21 +204,67 @@ TEST(random_bytes_are_checked)
 TEST(outputs_are_read)
 {
     static const struct {
-        const char *kind, *output, *want;
+        const char *kind, *output, *want, *file;
     } cases[] = {
-        {"sudoers", "stdin:3:9: syntax error\nkai ALL=(ALL NOPASSWD ALL\n        ^~~~\n", "3:9 syntax error"},
-        {"sudoers", "stdin: parsed OK\n", ""},
+        {"sudoers", "stdin:3:9: syntax error\nkai ALL=(ALL NOPASSWD ALL\n        ^~~~\n", "3:9 syntax error",
+         NULL},
+        {"sudoers", "stdin: parsed OK\n", "", NULL},
         {"sshd",
          "/tmp/x/sshd_config: line 4: Bad configuration option: Prot\n"
          "/tmp/x/sshd_config: terminating, 1 bad configuration options\n",
-         "4:0 Bad configuration option: Prot"},
+         "4:0 Bad configuration option: Prot", NULL},
         {"shell", "bash: line 7: syntax error near unexpected token `done'\nbash: line 7: `done'\n",
-         "7:0 syntax error near unexpected token `done'"},
-        {"python", "3:5: invalid syntax\n", "3:5 invalid syntax"},
-        {"python", "3:5: bad \033[31m name\001\n", "3:5 bad  [31m name "},
-        {"nftables", "/tmp/x/nftables.conf:2:7-9: Error: syntax error, unexpected newline\n",
-         "2:7 syntax error"},
-        {"python", "99999999999999999999:1: x\n", ":1 x"},
+         "7:0 syntax error near unexpected token `done'", NULL},
+        {"python", "3:5: invalid syntax\n", "3:5 invalid syntax", NULL},
+        {"python", "3:5: bad \033[31m name\001\n", "3:5 bad  [31m name ", NULL},
+        {"nftables", "/x/a:2:7-9: Error: syntax error, unexpected newline\n", "2:7 syntax error", "/x/a"},
+        {"nftables", "/x/b:2:7-9: Error: syntax error, unexpected newline\n", "", "/x/a"},
+        {"nginx", "2026/11/27 [emerg] 3#3: unknown directive \"prt\" in /etc/nginx/nginx.conf:9\n",
+         "9:0 unknown directive \"prt\"", "/etc/nginx/nginx.conf"},
+        {"nginx", "nginx: [emerg] open() \"/run/nginx.pid\" failed (13: Permission denied)\n", "", "/x"},
+        {"apache",
+         "apache2: Syntax error on line 7 of /etc/apache2/apache2.conf: Syntax error on line 3 of "
+         "/etc/apache2/sites-enabled/a.conf: Invalid command 'Lissten'\n",
+         "3:0 Invalid command 'Lissten'", "/etc/apache2/sites-enabled/a.conf"},
+        {"apache", "AH00526: Syntax error on line 3 of /etc/apache2/a.conf:\nInvalid command 'Lissten'\n",
+         "3:0 Invalid command 'Lissten'", "/etc/apache2/a.conf"},
+        {"zone", "dns_rdata_fromtext: /x/db.a:4: near '10.20.3.300': bad dotted quad\nzone a/IN: x\n",
+         "4:0 near '10.20.3.300'", "/x/db.a"},
+        {"zone", "/x/db.a:4: ignoring out-of-zone data (x)\n", "", "/x/db.a"},
+        {"postfix",
+         "postconf: fatal: /etc/postfix/main.cf, line 4: missing '=' after attribute name: \"x\"\n",
+         "4:0 missing '='", "/etc/postfix/main.cf"},
+        {"postfix", "postconf: warning: /etc/postfix/main.cf: unused parameter: my_net=tern\n",
+         "0:0 unused parameter: my_net=tern", "/etc/postfix/main.cf"},
+        {"docker", "-:3 DL3020 error: Use COPY instead of ADD\n-:4 DL3006 warning: x\n", "3:0 Use COPY",
+         NULL},
+        {"docker", "-:3:1 unexpected 'X'\n", "3:1 unexpected 'X'", NULL},
+        {"packet-filter",
+         "iptables-restore v1.8.9 (nf_tables): unknown option \"--dpt\"\nError occurred at "
+         "line: 3\nTry more\n",
+         "3:0 unknown option \"--dpt\"", NULL},
+        {"packet-filter", "iptables-restore: line 4 failed: No chain\n", "4:0 failed: No chain", NULL},
+        {"packet-filter", "ip6tables-restore: line 4 failed\n", "4:0 failed", NULL},
+        {"named", "/x/named.conf:1: change directory to '/y' failed: file not found\n", "", "/x/named.conf"},
+        {"named", "/x/named.conf:7: unknown option 'foo'\n", "7:0 unknown option 'foo'", "/x/named.conf"},
+        {"haproxy", "[ALERT]    (9) : config : parsing [/x/h.cfg:6] : unknown keyword 'foo' in 'frontend'\n",
+         "6:0 unknown keyword 'foo'", "/x/h.cfg"},
+        {"haproxy", "[WARNING]  (9) : config : parsing [/x/h.cfg:6] : a hint\n", "", "/x/h.cfg"},
+        {"samba", "Unknown parameter encountered: \"workgrp\"\n", "0:0 Unknown parameter encountered", NULL},
+        {"boot", "Syntax error at line 12\n", "12:0 Syntax error", NULL},
+        {"network", "ifquery: /etc/network/interfaces:2: unknown or no method\n", "2:0 unknown or no method",
+         "/etc/network/interfaces"},
+        {"fstab", "/srv\n   [W] x\n   [E] unreachable on boot required target: No such file\n",
+         "0:0 unreachable on boot", NULL},
+        {"fstab", "/srv\n   [W] x\n/mnt\n   [W] y\n", "", NULL},
+        {"desktop", "x: error: file contains key \"Nme\" in group \"Desktop Entry\", but\n",
+         "0:0 file contains key", NULL},
+        {"json", "jq: parse error: Expected separator between values at line 2, column 7\n",
+         "2:7 Expected separator", NULL},
+        {"yaml", "stdin:2:1: [error] duplication of key \"a\" in mapping (key-duplicates)\n",
+         "2:1 duplication of key", NULL},
+        {"xml", "-:1: parser error : Start tag expected, '<' not found\n", "1:0 parser error", NULL},
+        {"python", "99999999999999999999:1: x\n", ":1 x", NULL},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         size_t n;
@@ -180,7 +274,8 @@ TEST(outputs_are_read)
         check_case(cases[i].output);
         for (size_t k = 0; k < n; k++)
             if (checks[k].run)
-                check_read_output(&checks[k], cases[i].output, strlen(cases[i].output), &all);
+                check_read_output(&checks[k], cases[i].output, strlen(cases[i].output), cases[i].file, &all,
+                                  NULL);
         for (size_t k = 0; k < all.n; k++)
             bytes_printf(&found, "%zu:%zu %s\n", all.at[k].line, all.at[k].column, all.at[k].words);
         check_result(cases[i].want[0] ? strstr(bytes_str(&found), cases[i].want) != NULL : found.len == 0,
@@ -189,6 +284,191 @@ TEST(outputs_are_read)
         problems_free(&all);
     }
     check_case(NULL);
+}
+
+/* What one program says of a text, as "line:column words"; false when it is not installed here. */
+static bool found_by(const char *program, const char *name, const char *text, Bytes *out)
+{
+    Job job;
+    Err e = {""};
+    CheckPlace place = {0};
+    Text bytes = {0}, none = {0};
+    char *full = sys_find_program(program, true), path[200];
+    const Check *check = NULL;
+    size_t n;
+    snprintf(path, sizeof path, "%s", check_path(name));
+    const Check *all = checks_of(kind_of(path, text, strlen(text)), &n, NULL);
+    for (size_t i = 0; i < n; i++)
+        check = strcmp(all[i].name, program) == 0 ? &all[i] : check;
+    CHECK(check != NULL);
+    if (!full || !check) {
+        free(full);
+        return false;
+    }
+    CHECK(text_insert(&bytes, 0, text, strlen(text)));
+    CHECK(check_place_make(&place, check, path, bytes, full, &e));
+    CHECK(job_start_program(&job, place.words, place.folder ? none : bytes, path, &e));
+    while (!job_poll(&job))
+        usleep(2000);
+    Bytes said = {0};
+    Problems found = {0};
+    check_place_translate(&place, &job.said, &said);
+    check_place_translate(&place, &job.output, &said);
+    check_read_output(check, bytes_str(&said), said.len, path, &found, NULL);
+    for (size_t i = 0; i < found.n; i++) {
+        FileProblem p = checking_place(bytes, &found.at[i]);
+        bytes_printf(out, "%zu:%zu %s\n",
+                     found.at[i].line ? found.at[i].line : text_line_of(bytes, p.from) + 1,
+                     found.at[i].column, found.at[i].words);
+        free(p.words);
+    }
+    problems_free(&found);
+    bytes_free(&said);
+    job_free(&job);
+    check_place_remove(&place);
+    text_drop(&bytes);
+    free(full);
+    return true;
+}
+
+/* The programs themselves, where they are installed; those that stand in tools/deps are. */
+TEST(programs_check)
+{
+    static const struct {
+        const char *program, *name, *text, *want;
+    } cases[] = {
+        {"jq", "fares.json", "{\"a\": 1}\n[2]\n", ""},
+        {"jq", "fares.json", "{\"a\": 1,\n \"b\" 2}\n", "2:7 "},
+        {"yamllint", "berths.yaml", "a: 1\nb:   [x]\n", ""},
+        {"yamllint", "berths.yaml", "a: 1\na: 2\n", "2:1 duplication of key"},
+        {"xmllint", "pier.xml", "<a/>\n", ""},
+        {"xmllint", "pier.xml", "<a>\n<b></a>\n", "2:0 parser error"},
+        {"desktop-file-validate", "tide.desktop", "[Desktop Entry]\nType=Application\nName=Tide\nExec=tide\n",
+         ""},
+        {"desktop-file-validate", "tide.desktop", "[Desktop Entry]\nType=Application\nNme=Tide\n",
+         "3:0 file contains key \"Nme\""},
+        {"luac", "tide.lua", "local x = 1\n", ""},
+        {"luac", "tide.lua", "x = 1\ny = = 1\n", "2:0 unexpected symbol"},
+        {"named-checkzone", "db.harrow",
+         "$TTL 1h\n@ IN SOA ns root 1 2 3 4 5\n IN NS ns\nns IN A 10.20.3.2\n", ""},
+        {"named-checkzone", "db.harrow",
+         "$ORIGIN harrow.example.\n$TTL 1h\nharrow.example. IN SOA ns root 1 2 3 4 5\n IN NS ns\nns IN A "
+         "10.20.3.2\n",
+         ""},
+        {"named-checkzone", "db.harrow",
+         "$TTL 1h\n@ IN SOA ns root 1 2 3 4 5\n IN NS ns\nns IN A 10.20.3.300\n", "4:0 near '10.20.3.300'"},
+        {"named-checkconf", "named.conf", "options { directory \"/nowhere\"; };\n", ""},
+        {"named-checkconf", "named.conf", "options {\n  recursoin no;\n};\n",
+         "2:0 unknown option 'recursoin'"},
+        {"visudo", "sudoers", "kai ALL=(ALL) ALL\n", ""},
+        {"visudo", "sudoers", "\nkai ALL=(ALL\n", "2:"},
+        {"bash", "a.sh", "#!/bin/sh\nif true; then echo; fi\n", ""},
+        {"bash", "a.sh", "#!/bin/sh\nif true; then\n", "syntax error"},
+        {"python3", "a.py", "x = 1\n", ""},
+        {"python3", "a.py", "x = = 1\n", "1:5 "},
+        {"python3", "a.toml", "x = 1\nx = 2\n", "2:"},
+        {"logrotate", "logrotate.conf", "/var/log/tide {\n  weekly\n}\n", ""},
+        {"ruby", "a.rb", "puts 1\n", ""},
+        {"ruby", "a.rb", "def x\n  1 +\nend end\n", ":0 syntax error"},
+        {"php", "a.php", "<?php\n$a = 1;\n", ""},
+        {"php", "a.php", "<?php\n$a = ;\n", "2:0 "},
+        {"haproxy", "haproxy.cfg", "frontend f\n bind :80\n foo bar\n", "3:0 unknown keyword 'foo'"},
+        {"sshd", "sshd_config", "Port 22\n", ""},
+        {"sshd", "sshd_config", "Port 22\nPrt 4\nPermitRootLogin perhaps\n",
+         "2:0 Bad configuration option: Prt|3:0 "},
+        {"testparm", "smb.conf", "[global]\n workgroupp = X\n", "2:0 Unknown parameter"},
+        {"ifquery", "interfaces", "auto lo\niface lo inet loopback\n", ""},
+        {"ifquery", "interfaces", "auto lo\niface lo inet loopbackk\n", "2:0 unknown or no method"},
+        {"node", "a.js", "let a = 1;\n", ""},
+        {"node", "a.js", "let a = 1;\nlet b = ;\n", "2:0 "},
+        {"nft", "nftables.conf", "table inet t {\n chain c {\n  tcp dportt 22 accept\n }\n}\n",
+         "3:7 syntax error"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Bytes found = {0};
+        check_case(cases[i].text);
+        if (!found_by(cases[i].program, cases[i].name, cases[i].text, &found)) {
+            bytes_free(&found);
+            continue;
+        }
+        for (const char *want = cases[i].want; *want; want += strcspn(want, "|"), want += *want == '|') {
+            char part[60];
+            snprintf(part, sizeof part, "%.*s", (int)strcspn(want, "|"), want);
+            check_result(strstr(bytes_str(&found), part) != NULL, __FILE__, __LINE__,
+                         "%s found “%s”, wanted “%s”", cases[i].program, bytes_str(&found), part);
+        }
+        if (!cases[i].want[0])
+            CHECK_STR(bytes_str(&found), "");
+        bytes_free(&found);
+    }
+    check_case(NULL);
+}
+
+static const char *place_path(const CheckPlace *p, const char *name)
+{
+    static char path[400];
+    snprintf(path, sizeof path, "%s/%s", p->folder, name);
+    return path;
+}
+
+/* One that needs the whole folder gets a copy of it, in which everything leads to the copy. */
+TEST(a_folder_is_copied)
+{
+    char tree[200], other[200];
+    Err e = {""};
+    Text text = {0};
+    CheckPlace place = {0};
+    snprintf(tree, sizeof tree, "%s", check_path("tree"));
+    snprintf(other, sizeof other, "%s", check_path("other"));
+    const char *const run[] = {"quay", "-c", "FOLDER/main", "x=FOLDER/y", "FILE", NULL};
+    const Check check = {.name = "quay", .run = run, .in_folder = tree};
+    char *large = mem_get(2 << 20), line[600];
+    memset(large, 'x', (2 << 20) - 1);
+    mkdir(tree, 0755);
+    mkdir(check_path("tree/parts"), 0755);
+    mkdir(check_path("tree/used"), 0755);
+    snprintf(line, sizeof line, "include %s/used/*;\nnot %s-old/x\n", tree, tree);
+    check_put("tree/main", line);
+    check_put("tree/parts/a", "berth 1\n");
+    check_put("tree/large", large);
+    check_put("other", "elsewhere\n");
+    CHECK(symlink("../parts/a", check_path("tree/used/a")) == 0);
+    CHECK(symlink(other, check_path("tree/used/other")) == 0);
+    CHECK(symlink("nowhere", check_path("tree/used/gone")) == 0);
+    snprintf(line, sizeof line, "berth 2 of %s\n", tree);
+    CHECK(text_insert(&text, 0, line, strlen(line)));
+    CHECK(check_fits(&check, check_path("tree/parts/a"), "", 0));
+    CHECK(!check_fits(&check, other, "", 0));
+    /* By the name of a link, too: what it leads to is meant. */
+    CHECK(check_place_make(&place, &check, check_path("tree/used/a"), text, "/x/quay", &e));
+    size_t n;
+    snprintf(line, sizeof line, "include %s/used/*;\nnot %s-old/x\n", place.folder, tree);
+    CHECK_STR(check_read(place_path(&place, "main"), &n), line);
+    snprintf(line, sizeof line, "berth 2 of %s\n", place.folder);
+    CHECK_STR(check_read(place_path(&place, "used/a"), &n), line);
+    CHECK_STR(check_read(place_path(&place, "used/other"), &n), "elsewhere\n");
+    CHECK(access(place_path(&place, "used/gone"), F_OK) != 0);
+    check_read(place_path(&place, "large"), &n);
+    CHECK_INT(n, (2 << 20) - 1);
+    CHECK_STR(place.copy, place_path(&place, "parts/a"));
+    CHECK_STR(place.words[3], "-c");
+    CHECK_STR(place.words[4], place_path(&place, "main"));
+    snprintf(line, sizeof line, "x=%s/y", place.folder);
+    CHECK_STR(place.words[5], line);
+    Bytes said = {0}, out = {0};
+    bytes_printf(&said, "%s:3: bad\n", place.copy);
+    check_place_translate(&place, &said, &out);
+    snprintf(line, sizeof line, "%s/parts/a:3: bad\n", tree);
+    CHECK_STR(bytes_str(&out), line);
+    bytes_free(&said);
+    bytes_free(&out);
+    snprintf(line, sizeof line, "%s", place.folder);
+    check_place_remove(&place);
+    CHECK(access(line, F_OK) != 0);
+    CHECK_STR(check_read(check_path("tree/parts/a"), &n), "berth 1\n");
+    CHECK_STR(check_read(other, &n), "elsewhere\n");
+    text_drop(&text);
+    free(large);
 }
 
 /* A checker of shell scripts is for those that it knows. */

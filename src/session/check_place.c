@@ -1,0 +1,236 @@
+#include "session/check_place.h"
+
+#include "base/folder.h"
+#include "base/mem.h"
+#include "base/sys.h"
+#include "files/load.h"
+#include "files/write.h"
+
+#include <ctype.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <limits.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+enum {
+    FILE_MOST = 1 << 20,   /* bytes of a file that is copied, */
+    FILES_MOST = 2000,     /* how many, */
+    FOLDERS_DEEP = 8,      /* and how deep */
+};
+
+/* ---- copying a folder ---- */
+
+/* One path in place of another, where that is not the beginning of a longer name. */
+static void replace_path(const char *s, size_t n, const char *old, const char *fresh, Bytes *out)
+{
+    size_t len = strlen(old);
+    for (size_t at = 0; at < n;) {
+        const char *p = len ? memmem(s + at, n - at, old, len) : NULL;
+        size_t end = p ? (size_t)(p - s) + len : n;
+        bool whole = p && (end == n || (!isalnum((unsigned char)s[end]) && !strchr("-_.", s[end])));
+        bytes_add(out, s + at, end - at - (whole ? len : 0));
+        if (whole)
+            bytes_add_str(out, fresh);
+        at = end;
+    }
+}
+
+static bool write_new(const char *path, const Bytes *b)
+{
+    int fd = open(path, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0600);
+    bool ok = fd >= 0 && write_all(fd, bytes_str(b), b->len);
+    if (fd >= 0)
+        close(fd);
+    return ok;
+}
+
+/* What is written is about the copy wherever it was about the folder. */
+static bool copy_text(Text t, const CheckPlace *p, const char *to)
+{
+    Bytes bytes = {0}, out = {0};
+    text_bytes(t, 0, text_len(t), &bytes);
+    replace_path(bytes_str(&bytes), bytes.len, p->stands_for ? p->stands_for : "", p->folder, &out);
+    bool ok = write_new(to, &out);
+    bytes_free(&bytes);
+    bytes_free(&out);
+    return ok;
+}
+
+typedef struct Copying {
+    const CheckPlace *place;
+    const char *from, *to;
+    size_t *files;
+    int depth;
+    bool ok;
+} Copying;
+
+/* Links lead to the copy if what they lead to is copied, else to where they led. */
+static bool copy_link(const Copying *c, const char *from, const char *to)
+{
+    const CheckPlace *p = c->place;
+    char *real = realpath(from, NULL);
+    size_t n = strlen(p->stands_for);
+    Bytes target = {0};
+    if (real && strncmp(real, p->stands_for, n) == 0 && real[n] == '/')
+        bytes_printf(&target, "%s%s", p->folder, real + n);
+    else
+        bytes_add_str(&target, real ? real : "/nowhere");
+    bool ok = symlink(target.at, to) == 0;
+    bytes_free(&target);
+    free(real);
+    return ok;
+}
+
+static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth);
+
+static bool copy_one(const Copying *c, const char *from, const char *to)
+{
+    struct stat st;
+    Text t = {0};
+    DiskState disk;
+    Err ignored;
+    if (lstat(from, &st) != 0)
+        return true;
+    if (S_ISLNK(st.st_mode))
+        return copy_link(c, from, to);
+    if (S_ISDIR(st.st_mode))
+        return copy_folder(c->place, from, to, c->files, c->depth + 1);
+    if (!S_ISREG(st.st_mode))
+        return true;
+    if (++*c->files > FILES_MOST)
+        return false;
+    /* A key that others may not read, or something large, is used where it is. */
+    if (st.st_size > FILE_MOST || !load_file(from, &t, &disk, &ignored))
+        return symlink(from, to) == 0;
+    bool ok = copy_text(t, c->place, to);
+    text_drop(&t);
+    return ok;
+}
+
+static bool copy_entry(int fd, const char *name, void *ctx)
+{
+    (void)fd;
+    Copying *c = ctx;
+    Bytes from = {0}, to = {0};
+    bytes_printf(&from, "%s/%s", c->from, name);
+    bytes_printf(&to, "%s/%s", c->to, name);
+    c->ok = copy_one(c, from.at, to.at);
+    bytes_free(&from);
+    bytes_free(&to);
+    return c->ok;
+}
+
+static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth)
+{
+    Copying c = {.place = p, .from = from, .to = to, .files = files, .depth = depth, .ok = true};
+    if (depth > FOLDERS_DEEP || (mkdir(to, 0700) != 0 && errno != EEXIST))
+        return false;
+    folder_read(from, copy_entry, &c); /* one that may not be read stays empty */
+    return c.ok;
+}
+
+/* ---- the place ---- */
+
+/* The path of the text inside of the folder, which begins with "/". */
+static char *path_in(const char *folder, const char *path)
+{
+    char *real = realpath(path, NULL);
+    size_t n = strlen(folder);
+    bool in = real && strncmp(real, folder, n) == 0 && real[n] == '/';
+    char *found = mem_string((in ? real : path) + n);
+    free(real);
+    return found;
+}
+
+static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text bytes)
+{
+    Bytes copy = {0};
+    size_t files = 0;
+    bool ok = true;
+    if (c->in_folder) {
+        char *inside = path_in(c->in_folder, path);
+        bytes_printf(&copy, "%s%s", p->folder, inside);
+        free(inside);
+        ok = copy_folder(p, c->in_folder, p->folder, &files, 0);
+        unlink(copy.at);
+    } else {
+        bytes_printf(&copy, "%s/%s", p->folder, path ? sys_base_name(path) : "text");
+    }
+    p->copy = copy.at;
+    return ok && copy_text(bytes, p, p->copy);
+}
+
+static bool wants_copy(const Check *c)
+{
+    bool wants = c->in_folder != NULL;
+    for (KindWords w = c->run; *w; w++)
+        wants = wants || strcmp(*w, "FILE") == 0;
+    return wants;
+}
+
+/* One of the data, with what stands for FILE, FOLDER and VALUE. */
+static char *word_for(const CheckPlace *p, const char *word, const char *value)
+{
+    const char *at = p->folder ? strstr(word, "FOLDER") : NULL;
+    Bytes b = {0};
+    if (strcmp(word, "VALUE") == 0)
+        return mem_string(value);
+    if (p->folder && strcmp(word, "FILE") == 0)
+        return mem_string(p->copy);
+    if (!at)
+        return mem_string(word);
+    bytes_printf(&b, "%.*s%s%s", (int)(at - word), word, p->folder, at + strlen("FOLDER"));
+    return b.at;
+}
+
+/* Its words are to be read by an expression: in English. */
+static void set_words(CheckPlace *p, const Check *c, Text bytes, const char *program)
+{
+    Bytes all = {0};
+    size_t n = 0;
+    if (c->given)
+        text_bytes(bytes, 0, text_len(bytes), &all);
+    char *value = check_value(c, bytes_str(&all), all.len);
+    p->words[n++] = mem_string("/usr/bin/env");
+    p->words[n++] = mem_string("LC_ALL=C.UTF-8");
+    p->words[n++] = mem_string(program);
+    for (size_t i = 1; c->run[i] && n < CHECK_WORDS; i++)
+        p->words[n++] = word_for(p, c->run[i], value);
+    free(value);
+    bytes_free(&all);
+}
+
+bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program,
+                      Err *e)
+{
+    if (wants_copy(c)) {
+        p->folder = folder_private("squill-check");
+        p->stands_for = c->in_folder;
+        p->own_folder = path && !c->in_folder ? sys_folder_of(path) : NULL;
+        if (!p->folder || !fill_folder(p, c, path, bytes))
+            return err_set(e, "no copy could be made: %s", errno ? err_os(errno) : "the folder is too large");
+    }
+    set_words(p, c, bytes, program);
+    return true;
+}
+
+void check_place_translate(const CheckPlace *p, const Bytes *said, Bytes *out)
+{
+    const char *real = p->stands_for ? p->stands_for : p->own_folder;
+    replace_path(bytes_str(said), said->len, p->folder && real ? p->folder : "", real ? real : "", out);
+}
+
+void check_place_remove(CheckPlace *p)
+{
+    if (p->folder)
+        folder_remove(p->folder);
+    free(p->folder);
+    free(p->copy);
+    free(p->own_folder);
+    for (size_t i = 0; p->words[i]; i++)
+        free(p->words[i]);
+    *p = (CheckPlace){0};
+}
