@@ -15,6 +15,7 @@
 #include "script/own_data.h"
 #include "script/script.h"
 #include "session/reading.h"
+#include "session/root_check.h"
 #include "view/scroll.h"
 #include "view/wanted.h"
 
@@ -67,6 +68,7 @@ typedef struct Options {
     const char *script;   /* the file of --script, or NULL */
     const char *jobs;
     const char *kind_name;
+    const char *check_path; /* of --check-from-pipe, or NULL */
     const Kind *kind;
 } Options;
 
@@ -268,6 +270,17 @@ static int help_privileged(const char *path)
     return status;
 }
 
+/* As root, too: only what root's settings and kinds say. */
+static int help_to_check(const Options *o)
+{
+    Editor *ed = app_new();
+    script_load_settings(&ed->config);
+    ed->session->rules.plain = ed->session->rules.batch = true;
+    int status = root_check_helper(ed->session, o->check_path, o->kind);
+    app_free(ed);
+    return status;
+}
+
 /* One of a person's own, too. False when there is none of that name. */
 static bool find_kind(Options *o)
 {
@@ -305,6 +318,9 @@ static int take_option(int letter, Options *o)
         return -1;
     case 'P':
         return help_privileged(optarg);
+    case 'C':
+        o->check_path = optarg;
+        return -1;
     case 'h':
         fputs(usage, stdout);
         return 0;
@@ -367,14 +383,23 @@ static void choose_locale(void)
 int main(int argc, char **argv)
 {
     static const struct option longs[] = {
-        {"look", no_argument, NULL, 'l'},       {"demo", no_argument, NULL, 'd'},
-        {"plain", no_argument, NULL, 'p'},      {"do", required_argument, NULL, 'D'},
-        {"recover", no_argument, NULL, 'R'},    {"save-from-pipe", required_argument, NULL, 'P'},
-        {"dry-run", no_argument, NULL, 'n'},    {"lesson", no_argument, NULL, 'L'},
-        {"keys", no_argument, NULL, 'K'},       {"help", no_argument, NULL, 'h'},
-        {"version", no_argument, NULL, 'V'},    {"kind", required_argument, NULL, 'k'},
-        {"strict", no_argument, NULL, 'S'},     {"script", required_argument, NULL, 's'},
-        {"jobs", required_argument, NULL, 'j'}, {NULL, 0, NULL, 0},
+        {"look", no_argument, NULL, 'l'},
+        {"demo", no_argument, NULL, 'd'},
+        {"plain", no_argument, NULL, 'p'},
+        {"do", required_argument, NULL, 'D'},
+        {"recover", no_argument, NULL, 'R'},
+        {"save-from-pipe", required_argument, NULL, 'P'},
+        {"dry-run", no_argument, NULL, 'n'},
+        {"lesson", no_argument, NULL, 'L'},
+        {"keys", no_argument, NULL, 'K'},
+        {"help", no_argument, NULL, 'h'},
+        {"version", no_argument, NULL, 'V'},
+        {"kind", required_argument, NULL, 'k'},
+        {"strict", no_argument, NULL, 'S'},
+        {"script", required_argument, NULL, 's'},
+        {"jobs", required_argument, NULL, 'j'},
+        {"check-from-pipe", required_argument, NULL, 'C'},
+        {NULL, 0, NULL, 0},
     };
     sys_umask(); /* before there are threads */
     choose_locale();
@@ -391,6 +416,8 @@ int main(int argc, char **argv)
     }
     if (!find_kind(&o))
         return STATUS_USAGE;
+    if (o.check_path)
+        return help_to_check(&o);
     if (o.commands || o.script)
         return run_batch(argv + optind, argc - optind, &o);
     if (o.dry || o.strict || o.jobs) {

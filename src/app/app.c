@@ -317,6 +317,11 @@ void app_root_end(Editor *ed, RootWish *w, bool ok, const char *why)
     asking_look(ed);
 }
 
+void app_root_checked(Editor *ed, OpenFile *f, const char *why)
+{
+    problems_tell(ed, f, why);
+}
+
 /* ---- back from elsewhere ---- */
 
 void app_returned(Editor *ed)

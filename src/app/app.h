@@ -44,4 +44,7 @@ typedef struct RootWish {
 bool app_root_begin(Editor *ed, RootWish *out);
 void app_root_end(Editor *ed, RootWish *w, bool ok, const char *why);
 
+/* Root's helper has checked the file, or could not, and why. */
+void app_root_checked(Editor *ed, OpenFile *f, const char *why);
+
 #endif

@@ -3,10 +3,12 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "edit/cells.h"
+#include "files/privileged.h"
 #include "session/checking.h"
 #include "text/text_line.h"
 #include "ui/command.h"
 #include "ui/panel.h"
+#include "ui/question.h"
 #include "view/scroll.h"
 
 #include <stdio.h>
@@ -40,10 +42,42 @@ static void tell(Editor *ed, OpenFile *f)
              *trouble ? trouble : "no checker is meant for it");
 }
 
+void problems_tell(Editor *ed, OpenFile *f, const char *why)
+{
+    if (why)
+        warn(ed, "%s", why);
+    else
+        tell(ed, f);
+}
+
+static void root_answered(Editor *ed, char letter, void *ctx)
+{
+    OpenFile *f = session_file(ed->session, *(FileId *)ctx);
+    if (f && letter == 'r')
+        ed->host.check_as_root = f->id;
+    else if (f)
+        tell(ed, f);
+}
+
+/* What a program works only as root for: the person says whether it shall. */
+static void ask_for_root(Editor *ed, const OpenFile *f)
+{
+    QuestionSpec q = {.stay = "Leave it out", .done = root_answered, .free_ctx = free};
+    FileId *id = q.ctx = mem_get(sizeof *id);
+    *id = f->id;
+    q.answers[0] = (AnswerLetter){'r', "Check as root"};
+    question_ask(ed, &q, "%s checks %s only as root.", checking_for_root(f), openfile_name(f));
+}
+
 static void checked(void *ctx, OpenFile *f)
 {
     Checks *c = ctx;
-    if (c->told == f->id)
+    size_t n;
+    checking_problems(f, &n);
+    if (c->told == f->id && n == 0 && *checking_for_root(f) && !c->ed->session->rules.batch &&
+        privileged_program(c->ed->config.settings.root_program))
+        ask_for_root(c->ed, f);
+    else if (c->told == f->id)
         tell(c->ed, f);
     c->told = c->told == f->id ? 0 : c->told;
 }

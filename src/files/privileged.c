@@ -32,8 +32,8 @@ const char *privileged_program(const char *program)
     return sys_in_path("sudo") ? "sudo" : sys_in_path("doas") ? "doas" : NULL;
 }
 
-bool privileged_command(const char *program, const char *path, char *argv[PRIVILEGED_ARGS], char **words,
-                        Err *e)
+bool privileged_command(const char *program, const char *const *args, char *argv[PRIVILEGED_ARGS],
+                        char **words, Err *e)
 {
     static char self[4096];
     const char *found = privileged_program(program);
@@ -49,11 +49,11 @@ bool privileged_command(const char *program, const char *path, char *argv[PRIVIL
         self[whole] = 0;
     int k = 0;
     *words = mem_string(*program ? program : found);
-    for (char *w = strtok(*words, " "); w && k < PRIVILEGED_ARGS - 4; w = strtok(NULL, " "))
+    for (char *w = strtok(*words, " "); w && k < PRIVILEGED_ARGS - 2 - PRIVILEGED_OWN; w = strtok(NULL, " "))
         argv[k++] = w;
     argv[k++] = self;
-    argv[k++] = "--save-from-pipe";
-    argv[k++] = (char *)path;
+    for (int i = 0; i < PRIVILEGED_OWN && args[i]; i++)
+        argv[k++] = (char *)args[i];
     argv[k] = NULL;
     return true;
 }

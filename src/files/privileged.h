@@ -5,12 +5,13 @@
 
 #include "files/save.h"
 
-enum { PRIVILEGED_ARGS = 16 };
+enum { PRIVILEGED_ARGS = 20, PRIVILEGED_OWN = 6 /* args at most */ };
 
-/* The command that does it, from `program` (blank-separated words; "": sudo or doas, whichever is there)
- * and our own. False with the reason in e when there is none. The words are in *words, to be freed after. */
-bool privileged_command(const char *program, const char *path, char *argv[PRIVILEGED_ARGS], char **words,
-                        Err *e);
+/* The command that runs this program as root with `args` (up to NULL), from `program` (blank-separated words;
+ * "": sudo or doas, whichever is there) and our own. False with the reason in e when there is none. The words
+ * are in *words, to be freed after. */
+bool privileged_command(const char *program, const char *const *args, char *argv[PRIVILEGED_ARGS],
+                        char **words, Err *e);
 /* The name of the program that would be asked, or NULL. Valid until the next call. */
 const char *privileged_program(const char *program);
 /* Sends the text to the helper and reads its answer; wish->only is the file that is meant. Takes over the

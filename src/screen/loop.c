@@ -7,6 +7,7 @@
 #include "screen/painter.h"
 #include "screen/pulse.h"
 #include "screen/terminal.h"
+#include "session/root_check.h"
 
 #include <errno.h>
 #include <poll.h>
@@ -146,10 +147,39 @@ static bool save_as_root(Editor *ed, Terminal *t)
     if (!app_root_begin(ed, &r.w))
         return false;
     r.w.wish.only = &r.w.only;
-    bool ok = privileged_command(ed->config.settings.root_program, r.w.path, argv, &words, &r.e) &&
+    const char *const args[] = {"--save-from-pipe", r.w.path, NULL};
+    bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e) &&
               terminal_ask(t, argv, talk_to_root, &r);
     free(words);
     app_root_end(ed, &r.w, ok, r.e.text);
+    return true;
+}
+
+typedef struct RootCheck {
+    OpenFile *file;
+    Err e;
+} RootCheck;
+
+static bool talk_of_check(int to, int from, void *ctx)
+{
+    RootCheck *r = ctx;
+    return root_check_talk(to, from, r->file, &r->e);
+}
+
+/* False when there is nothing for root to check. */
+static bool check_as_root(Editor *ed, Terminal *t)
+{
+    RootCheck r = {session_file(ed->session, ed->host.check_as_root), {"No pipe could be made"}};
+    char *argv[PRIVILEGED_ARGS], *words = NULL;
+    const char *args[ROOT_CHECK_ARGS];
+    ed->host.check_as_root = 0;
+    if (!r.file)
+        return false;
+    root_check_args(r.file, args);
+    bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e) &&
+              terminal_ask(t, argv, talk_of_check, &r);
+    free(words);
+    app_root_checked(ed, r.file, ok ? NULL : r.e.text);
     return true;
 }
 
@@ -276,7 +306,8 @@ int loop_run(Editor *ed, Err *e)
             unpainted = 0;
         }
         asked_to_end = !wait_and_handle(ed, d, &t, buffer);
-        ed->host.redraw = save_as_root(ed, &t) || ed->host.redraw;
+        bool lent = save_as_root(ed, &t), checked = check_as_root(ed, &t);
+        ed->host.redraw = lent || checked || ed->host.redraw;
         if (ed->host.shell) {
             ed->host.shell = false;
             terminal_shell(&t);

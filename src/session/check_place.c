@@ -16,9 +16,9 @@
 #include <unistd.h>
 
 enum {
-    FILE_MOST = 1 << 20,   /* bytes of a file that is copied, */
-    FILES_MOST = 2000,     /* how many, */
-    FOLDERS_DEEP = 8,      /* and how deep */
+    FILE_MOST = 1 << 20, /* bytes of a file that is copied, */
+    FILES_MOST = 2000,   /* how many, */
+    FOLDERS_DEEP = 8,    /* and how deep */
 };
 
 /* ---- copying a folder ---- */

@@ -15,8 +15,8 @@ typedef struct CheckPlace {
     char *own_folder;       /* that of the text, or NULL */
 } CheckPlace;
 
-/* Makes it; `path` is that of the text or NULL, `bytes` are as they would be saved, `program` is the full path
- * of the program. False with the reason in e. */
+/* Makes it; `path` is that of the text or NULL, `bytes` are as they would be saved, `program` is the full
+ * path of the program. False with the reason in e. */
 bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program,
                       Err *e);
 /* What the program said, with the real folder's name in place of the private one's. */

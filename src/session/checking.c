@@ -38,7 +38,7 @@ struct Checking {
     Session *session;
     OpenFile *file;
     Task task;
-    bool going, programs;
+    bool going, programs, root_only;
     /* what goes on */
     const Check *checks;
     size_t n_checks, next;
@@ -54,7 +54,7 @@ struct Checking {
     size_t n;
     unsigned long checked, followed; /* versions from 1: that was checked, and that the places are for */
     bool by_programs;
-    Bytes by, trouble;
+    Bytes by, trouble, for_root;
 };
 
 /* ---- what was found ---- */
@@ -246,18 +246,26 @@ static void begin_program(struct Checking *c, const Check *check)
     free(program);
 }
 
+/* Takes in problems of the text that was checked. */
+static void take_problems(struct Checking *c, Text t, const Problems *found)
+{
+    for (size_t i = 0; i < found->n; i++) {
+        c->problems = array_room(c->problems, c->n, sizeof *c->problems);
+        c->problems[c->n++] = checking_place(t, &found->at[i]);
+    }
+    if (c->n)
+        qsort(c->problems, c->n, sizeof *c->problems, by_place);
+}
+
 /* All have answered. */
 static void conclude(struct Checking *c)
 {
     drop_problems(c);
-    for (size_t i = 0; i < c->found.n; i++) {
-        c->problems = array_room(c->problems, c->n, sizeof *c->problems);
-        c->problems[c->n++] = checking_place(c->text, &c->found.at[i]);
-    }
-    if (c->n)
-        qsort(c->problems, c->n, sizeof *c->problems, by_place);
+    take_problems(c, c->text, &c->found);
     c->checked = c->followed = c->version + 1;
     c->by_programs = c->programs;
+    if (c->for_root.len)
+        note_trouble(c, bytes_str(&c->for_root), "works for root only");
     end_all(c);
     follow(c);
     session_tell_checked(c->session, c->file);
@@ -273,8 +281,9 @@ static bool is_wanted(const struct Checking *c, const Check *check)
     char head[HEAD];
     size_t n = text_read(c->text, 0, head, sizeof head);
     bool program = check->run != NULL;
-    return !check->spare && (!program || c->programs) && (program || check->part || check->fields) &&
-           !is_off(c->session, check->name) && check_fits(check, c->file->path, head, n);
+    return !check->spare && (!program || c->programs) && (check->as_root || !c->root_only) &&
+           (program || check->part || check->fields) && !is_off(c->session, check->name) &&
+           check_fits(check, c->file->path, head, n);
 }
 
 /* Begins the next one, until all are done. */
@@ -284,7 +293,9 @@ static void begin_next(struct Checking *c)
         const Check *check = &c->checks[c->next++];
         if (!is_wanted(c, check))
             continue;
-        if (check->run)
+        if (check->as_root && geteuid() != 0)
+            bytes_printf(&c->for_root, "%s%s", c->for_root.len ? ", " : "", check->name);
+        else if (check->run)
             begin_program(c, check);
         else
             begin_side(c, check);
@@ -390,7 +401,7 @@ bool checking_is_possible(const Session *s, const OpenFile *f, bool programs)
     return any;
 }
 
-bool checking_begin(Session *s, OpenFile *f, bool programs)
+static bool begin(Session *s, OpenFile *f, bool programs, bool root_only)
 {
     struct Checking *c = f->check;
     size_t n;
@@ -404,6 +415,7 @@ bool checking_begin(Session *s, OpenFile *f, bool programs)
     c->session = s;
     c->file = f;
     c->programs = programs;
+    c->root_only = root_only;
     c->checks = checks;
     c->n_checks = n;
     c->next = 0;
@@ -411,10 +423,21 @@ bool checking_begin(Session *s, OpenFile *f, bool programs)
     c->version = doc_version(f->doc);
     bytes_clear(&c->by);
     bytes_clear(&c->trouble);
+    bytes_clear(&c->for_root);
     c->going = true;
     tasks_add(&s->tasks, &c->task, &checking_task, c);
     begin_next(c);
     return true;
+}
+
+bool checking_begin(Session *s, OpenFile *f, bool programs)
+{
+    return begin(s, f, programs, false);
+}
+
+bool checking_begin_as_root(Session *s, OpenFile *f)
+{
+    return begin(s, f, true, true);
 }
 
 bool checking_goes_on(const OpenFile *f)
@@ -458,9 +481,26 @@ const char *checking_by(const OpenFile *f)
     return f->check ? bytes_str(&f->check->by) : "";
 }
 
+const char *checking_for_root(const OpenFile *f)
+{
+    return f->check ? bytes_str(&f->check->for_root) : "";
+}
+
 const char *checking_trouble(const OpenFile *f)
 {
     return f->check ? bytes_str(&f->check->trouble) : "";
+}
+
+void checking_add(OpenFile *f, const Problems *found, const char *by, const char *trouble)
+{
+    struct Checking *c = f->check;
+    if (!checking_is_current(f, true))
+        return;
+    bytes_clear(&c->for_root);
+    bytes_clear(&c->trouble);
+    bytes_add_str(&c->trouble, trouble);
+    bytes_printf(&c->by, "%s%s", c->by.len && *by ? ", " : "", by);
+    take_problems(c, doc_text(f->doc), found);
 }
 
 void checking_finish(Session *s, OpenFile *f, Stop stop)
@@ -491,6 +531,7 @@ void checking_forget(Session *s, OpenFile *f)
     free(c->problems);
     bytes_free(&c->by);
     bytes_free(&c->trouble);
+    bytes_free(&c->for_root);
     free(c);
     f->check = NULL;
 }

@@ -19,6 +19,12 @@ FileProblem checking_place(Text t, const Problem *p);
 /* Begins to check the text as it is now; what was begun before ends. `programs`: by other programs too, not
  * only by what is part of this one. False when there is no checker for it. */
 bool checking_begin(Session *s, OpenFile *f, bool programs);
+/* The same by those alone that work for root only: for whoever is root in another's place. */
+bool checking_begin_as_root(Session *s, OpenFile *f);
+/* Who is needed to be root for the rest, "nft"; "" when nobody is. */
+const char *checking_for_root(const OpenFile *f);
+/* Adds what they found in the text as it is now. */
+void checking_add(OpenFile *f, const Problems *found, const char *by, const char *trouble);
 /* Is there a checker for it? */
 bool checking_is_possible(const Session *s, const OpenFile *f, bool programs);
 /* Is it under way? */

@@ -18,14 +18,15 @@
 
 /* What the screen side is asked to do; it takes each request back when that is done. */
 typedef struct HostRequests {
-    bool discard_input; /* forget typed-ahead input */
-    bool redraw;        /* paint everything again */
-    bool send_clip;     /* give the newest clip to the system's clipboard */
-    bool fetch_clip;    /* fetch the system's clipboard and call app_fetched */
-    bool fetching;      /* that has begun, and is not there yet */
-    bool suspend;       /* stop the program until it is continued */
-    bool shell;         /* give the terminal to a shell, and call app_returned after it */
-    bool leave;         /* end, with this status: */
+    bool discard_input;   /* forget typed-ahead input */
+    bool redraw;          /* paint everything again */
+    bool send_clip;       /* give the newest clip to the system's clipboard */
+    bool fetch_clip;      /* fetch the system's clipboard and call app_fetched */
+    bool fetching;        /* that has begun, and is not there yet */
+    bool suspend;         /* stop the program until it is continued */
+    bool shell;           /* give the terminal to a shell, and call app_returned after it */
+    FileId check_as_root; /* ask its checkers that work for root only; 0: nothing */
+    bool leave;           /* end, with this status: */
     int exit_status;
 } HostRequests;
 
