@@ -265,7 +265,9 @@ static int help_privileged(const char *path)
     Editor *ed = app_new();
     script_load_settings(&ed->config);
     const Settings *set = &ed->config.settings;
-    int status = privileged_helper(path, (unsigned)set->backup_keep, set->backup_folder);
+    RootRules rules = {(unsigned)set->backup_keep, set->backup_folder, set->keep_earlier,
+                       set->keep_private_undo};
+    int status = privileged_helper(path, &rules);
     app_free(ed);
     return status;
 }

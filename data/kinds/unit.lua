@@ -21,4 +21,10 @@ parts = {
   { like = [[\\$]], as = "sign" },
   { like = [[[\w@-]+\.(?:service|socket|timer|mount|target|path|slice)\b]], as = "value" },
 }
-check = { { run = { "systemd-analyze", "verify", "FILE" }, like = [[^(?<file>/[^\n]*?):(?<line>\d+): (?<words>[^\n]*)]] } }
+check = {
+  { run = { "systemd-analyze", "verify", "FILE" }, like = [[^(?<file>/[^\n]*?):(?<line>\d+): (?<words>[^\n]*)]],
+    only_paths = { "*.service", "*.socket", "*.timer", "*.mount", "*.automount", "*.target", "*.path", "*.slice", "*.swap", "*.scope" } },
+  { name = "systemd.directives(7)", run = { "man", "-P", "cat", "7", "systemd.directives" },
+    only_paths = { "*.network", "*.netdev", "*.link", "*.nspawn", "*.conf" },
+    knows = [[^\s+(?<word>[A-Z]\w*)=]], uses = [[(?<!\\\n)^[ \t]*(?!X-)(?<word>[A-Za-z][\w-]*)[ \t]*=]] },
+}

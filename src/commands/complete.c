@@ -6,6 +6,7 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "commands/edits.h"
+#include "session/manual_pages.h"
 #include "ui/command.h"
 
 #include <stdlib.h>
@@ -95,6 +96,21 @@ static void add_kind_word(void *ctx, const char *word)
     KindWord *k = ctx;
     if (continues(k->completing, k->prefix, word, strlen(word)))
         add(k->completing, word, strlen(word), k->rank++);
+}
+
+/* The settings that the manual of such files knows. Pages of commands tell about other things. */
+static void add_manual_words(Editor *ed, const Kind *kind, KindWord *k)
+{
+    enum { SOON = 300 /* ms that a person waits once for it */ };
+    uint64_t end = sys_now_ms() + SOON, now;
+    for (KindWords pages = kind->manual; pages && *pages; pages++) {
+        if (strstr(*pages, "(1)") || (now = sys_now_ms()) >= end)
+            continue;
+        const Bytes *page = manual_page_soon(ed->session, *pages, (unsigned)(end - now));
+        if (!page)
+            return; /* it comes, and is there the next time */
+        manual_each_entry(page, add_kind_word, k);
+    }
 }
 
 typedef struct Entries {
@@ -198,6 +214,7 @@ static void gather_words(Editor *ed, Completing *c, const char *prefix)
     }
     KindWord k = {c, prefix, KINDS};
     kind_each_word(v->file->kind, add_kind_word, &k);
+    add_manual_words(ed, v->file->kind, &k);
     sort_out(c);
 }
 
@@ -377,7 +394,7 @@ static const Command cmd_complete_word = {
     .label = "Complete the word",
     .letter = 'k',
     .keys = "Ctrl+Space",
-    .help = "Complete what was begun by a word of the texts, the kind or a file's name",
+    .help = "Complete what was begun by a word of the texts, the kind, its manual or a file's name",
     .more = "The nearest word comes first; Tab, or the same key again, puts the next one. After a slash the "
             "names of files "
             "are offered. Enter takes the word, any other key does so and is typed; Esc puts back what was "

@@ -60,7 +60,7 @@ static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
         Bytes note = {0};
         Text t = {0};
         words_size(l->at[i].bytes, size);
-        bytes_printf(&note, "%s", size);
+        bytes_printf(&note, "%s%s%s", l->at[i].who, l->at[i].who[0] ? ", " : "", size);
         if (l->at[i].bytes <= COUNTED && text_of(ed, f, &l->at[i], &t)) {
             size_t lines = lines_changed(t, doc_text(f->doc));
             bytes_printf(&note, ", %s%s", lines ? AMOUNT(lines, "line") : "the same",
@@ -146,11 +146,12 @@ static const Command cmd_earlier_saves = {
     .letter = 'h',
     .help = "List what saving replaced, and take one or a part of it back",
     .words = "versions backup history restore",
-    .more = "What a save replaces is kept for 90 days, at most 40 versions and 64 MB of a file, and 16 MB of "
-            "one; also "
-            "what somebody else had changed. Files that others may not read are left out unless "
-            "keep_private_undo "
-            "says otherwise.",
+    .more =
+        "What a save replaces is kept for 90 days, at most 40 versions and 64 MB of a file, 16 MB of one, "
+        "and 512 MB of all; with who replaced it; also "
+        "what somebody else had changed. Files that others may not read are left out unless "
+        "keep_private_undo "
+        "says otherwise.",
     .flags = CMD_FILE,
     .run = run_earlier,
 };

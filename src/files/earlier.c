@@ -21,8 +21,9 @@
 
 enum {
     MOST_BYTES = 16 << 20, /* of one version; */
-    ALL_BYTES = 64 << 20,  /* of all of a file, */
+    FILE_BYTES = 64 << 20, /* of all of a file, */
     MOST = 40,             /* and how many; */
+    ALL_BYTES = 512 << 20, /* of all files; */
     DAYS = 90,             /* the age at which they go */
 };
 
@@ -41,10 +42,35 @@ static char *folder_of(const char *path)
 
 /* ---- the list ---- */
 
+static const char who_letters[] = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_";
+
 typedef struct List {
     EarlierSave *at;
     size_t n;
 } List;
+
+/* After the number: nothing, or "-" and a name of letters that cannot lead elsewhere. */
+static bool read_who(const char *s, char who[EARLIER_WHO + 1])
+{
+    size_t n = strlen(s);
+    if (n == 0)
+        return true;
+    if (*s != '-' || n - 1 > EARLIER_WHO || strspn(s + 1, who_letters) != n - 1)
+        return false;
+    memcpy(who, s + 1, n);
+    return true;
+}
+
+/* Who is at work, also behind sudo: only to be shown. */
+static void who_saves(char who[EARLIER_WHO + 1])
+{
+    static const char *const names[] = {"SUDO_USER", "DOAS_USER", "LOGNAME", "USER"};
+    const char *found = "";
+    for (size_t i = 0; !*found && i < sizeof names / sizeof *names; i++)
+        found = i < 2 && geteuid() != 0 ? "" : getenv(names[i]) ? getenv(names[i]) : "";
+    size_t n = strspn(found, who_letters);
+    snprintf(who, EARLIER_WHO + 1, "%.*s", (int)(n < EARLIER_WHO ? n : EARLIER_WHO), found);
+}
 
 static bool add_entry(int fd, const char *name, void *ctx)
 {
@@ -52,7 +78,7 @@ static bool add_entry(int fd, const char *name, void *ctx)
     struct stat st;
     EarlierSave s = {0};
     int used = 0;
-    if (sscanf(name, "%lld-%u%n", &s.when, &s.number, &used) != 2 || name[used] ||
+    if (sscanf(name, "%lld-%u%n", &s.when, &s.number, &used) != 2 || !read_who(name + used, s.who) ||
         fstatat(fd, name, &st, AT_SYMLINK_NOFOLLOW) != 0 || !S_ISREG(st.st_mode))
         return true;
     s.bytes = (size_t)st.st_size;
@@ -89,7 +115,7 @@ size_t earlier_list(const char *path, EarlierSave **out)
 static char *name_of(const char *folder, const EarlierSave *s)
 {
     Bytes b = {0};
-    bytes_printf(&b, "%s/%lld-%u", folder, s->when, s->number);
+    bytes_printf(&b, "%s/%lld-%u%s%s", folder, s->when, s->number, s->who[0] ? "-" : "", s->who);
     return b.at;
 }
 
@@ -123,7 +149,7 @@ static void thin_out(const char *folder)
     long long oldest = (long long)time(NULL) - DAYS * 86400LL;
     for (size_t i = 0; i < l.n; i++) {
         bytes += l.at[i].bytes;
-        if (i < MOST && bytes <= ALL_BYTES && l.at[i].when >= oldest)
+        if (i < MOST && bytes <= FILE_BYTES && l.at[i].when >= oldest)
             continue;
         char *name = name_of(folder, &l.at[i]);
         unlink(name);
@@ -149,6 +175,7 @@ static bool write_version(const char *folder, Text bytes, Err *e)
 {
     EarlierSave s = {.when = (long long)time(NULL)};
     int fd = -1;
+    who_saves(s.who);
     char *name = NULL;
     for (; fd < 0 && s.number < 1000; s.number++) {
         free(name);
@@ -168,25 +195,98 @@ static bool write_version(const char *folder, Text bytes, Err *e)
     return ok;
 }
 
-bool earlier_keep(const char *path, Err *e)
+/* ---- all of them ---- */
+
+typedef struct Folders {
+    char **at;
+    size_t n;
+} Folders;
+
+static bool add_folder(int fd, const char *name, void *ctx)
+{
+    (void)fd;
+    Folders *all = ctx;
+    all->at = array_room(all->at, all->n, sizeof *all->at);
+    all->at[all->n++] = mem_string(name);
+    return true;
+}
+
+/* Walks over all that is kept: how many bytes, and the oldest one's name in *oldest (to be freed). */
+static size_t measure_all(const char *top, const Folders *all, char **oldest)
+{
+    size_t bytes = 0;
+    long long when = 0;
+    *oldest = NULL;
+    for (size_t i = 0; i < all->n; i++) {
+        Bytes folder = {0};
+        bytes_printf(&folder, "%s/%s", top, all->at[i]);
+        List l = list_folder(folder.at);
+        for (size_t k = 0; k < l.n; k++)
+            bytes += l.at[k].bytes;
+        if (l.n && (!*oldest || l.at[l.n - 1].when < when)) {
+            free(*oldest);
+            *oldest = name_of(folder.at, &l.at[l.n - 1]);
+            when = l.at[l.n - 1].when;
+        }
+        if (!l.n)
+            rmdir(folder.at);
+        free(l.at);
+        bytes_free(&folder);
+    }
+    return bytes;
+}
+
+void earlier_thin_out(size_t most)
+{
+    Err ignored;
+    Folders all = {0};
+    char *state = sys_state_folder(&ignored), *oldest = NULL;
+    Bytes top = {0};
+    if (!state)
+        return;
+    bytes_printf(&top, "%s/earlier", state);
+    folder_read(top.at, add_folder, &all);
+    while (measure_all(top.at, &all, &oldest) > most && oldest && unlink(oldest) == 0)
+        free(oldest);
+    free(oldest);
+    for (size_t i = 0; i < all.n; i++)
+        free(all.at[i]);
+    free(all.at);
+    bytes_free(&top);
+    free(state);
+}
+
+bool earlier_keep_bytes(const char *path, Text bytes, Err *e)
+{
+    static bool thinned; /* once a run is enough */
+    char *folder = folder_of(path);
+    if (!folder || text_len(bytes) == 0 || text_len(bytes) > MOST_BYTES) {
+        free(folder);
+        return true;
+    }
+    bool ok = sys_make_folders(folder) || err_set(e, "Cannot make the folder %s", folder);
+    if (ok && !same_as_newest(folder, bytes)) {
+        ok = write_version(folder, bytes, e);
+        thin_out(folder);
+        if (!thinned)
+            earlier_thin_out(ALL_BYTES);
+        thinned = true;
+    }
+    free(folder);
+    return ok;
+}
+
+bool earlier_keep(const char *path, bool also_private, Err *e)
 {
     struct stat st;
     DiskState disk;
     Text bytes = {0};
-    char *folder = NULL;
-    if (stat(path, &st) != 0 || !S_ISREG(st.st_mode) || st.st_size > MOST_BYTES || st.st_size == 0)
+    if (stat(path, &st) != 0 || !S_ISREG(st.st_mode) || st.st_size > MOST_BYTES ||
+        (!also_private && !(st.st_mode & S_IROTH)))
         return true;
-    if (!load_file(path, &bytes, &disk, e))
-        return false;
-    folder = folder_of(path);
-    bool ok = folder && (sys_make_folders(folder) || err_set(e, "Cannot make the folder %s", folder));
-    if (ok && !same_as_newest(folder, bytes)) {
-        ok = write_version(folder, bytes, e);
-        thin_out(folder);
-    }
+    bool ok = load_file(path, &bytes, &disk, e) && earlier_keep_bytes(path, bytes, e);
     text_drop(&bytes);
-    free(folder);
-    return ok || !folder;
+    return ok;
 }
 
 void earlier_renamed(const char *from, const char *to)

@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "files/earlier.h"
 #include "files/save.h"
 #include "files/write.h"
 
@@ -127,14 +128,17 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
     return err_set(e, "Nothing was saved: the text did not arrive whole");
 }
 
-int privileged_helper(const char *path, unsigned keep, const char *folder)
+int privileged_helper(const char *path, const RootRules *rules)
 {
-    Err e = {""};
+    Err e = {""}, ignored;
     Text t = {0};
     DiskState old = {0}, disk;
-    SaveWish wish = {.only = &old, .keep = keep, .folder = folder};
+    SaveWish wish = {.only = &old, .keep = rules->backup_keep, .folder = rules->backup_folder};
     bool ok = path[0] == '/' || err_set(&e, "Nothing was saved: a full path is needed");
-    ok = ok && receive(&t, &old, &wish, &e) && save_file(path, t, &wish, &disk, &e);
+    ok = ok && receive(&t, &old, &wish, &e);
+    if (ok && rules->earlier)
+        earlier_keep(path, rules->earlier_private, &ignored);
+    ok = ok && save_file(path, t, &wish, &disk, &e);
     puts(ok ? "saved" : e.text);
     text_drop(&t);
     return ok ? 0 : 1;

@@ -17,8 +17,13 @@ const char *privileged_program(const char *program);
 /* Sends the text to the helper and reads its answer; wish->only is the file that is meant. Takes over the
  * descriptors. */
 bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);
+typedef struct RootRules {
+    unsigned backup_keep;          /* numbered backups, */
+    const char *backup_folder;     /* and where */
+    bool earlier, earlier_private; /* earlier saves are kept; also of files that others may not read */
+} RootRules;
 /* The helper's side: reads from standard input, saves, answers on standard output. Returns the
- * exit status. `keep`, `folder`: how many numbered backups root keeps, and where. */
-int privileged_helper(const char *path, unsigned keep, const char *folder);
+ * exit status. */
+int privileged_helper(const char *path, const RootRules *rules);
 
 #endif

@@ -78,37 +78,61 @@ static void free_check(Check *c)
     pcre2_code_free(c->like_code);
     pcre2_code_free(c->reads_code);
     pcre2_code_free(c->given_code);
+    pcre2_code_free(c->knows_code);
+    pcre2_code_free(c->uses_code);
     free((void *)c->run);
     free((void *)c->first_line);
     free((void *)c->only_paths);
     free((void *)c->not_paths);
 }
 
+/* An expression of a checker, if it has that one: its text, and its code. */
+static bool read_like(const PlainValue *v, const char *name, const char **text, void **code,
+                      const PlainReport *r)
+{
+    const PlainValue *found = part_of(v, name, PLAIN_TEXT);
+    if (!found)
+        return true;
+    *text = found->text;
+    *code = compile(found, r);
+    return *code != NULL;
+}
+
+static bool truth_in(const PlainValue *v, const char *name)
+{
+    const PlainValue *found = part_of(v, name, PLAIN_TRUTH);
+    return found && found->number != 0;
+}
+
+static const char *text_in(const PlainValue *v, const char *name)
+{
+    const PlainValue *found = part_of(v, name, PLAIN_TEXT);
+    return found ? found->text : NULL;
+}
+
 /* { run = { "visudo", "-cf", "-" }, like = "…(?<line>\\d+)…" } */
 static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
 {
-    const PlainValue *like = part_of(v, "like", PLAIN_TEXT), *reads = part_of(v, "reads", PLAIN_TEXT),
-                     *given = part_of(v, "given", PLAIN_TEXT), *folder = part_of(v, "in_folder", PLAIN_TEXT),
-                     *instead = part_of(v, "instead_of", PLAIN_TEXT),
-                     *root = part_of(v, "as_root", PLAIN_TRUTH);
+    const char *instead = text_in(v, "instead_of"), *name = text_in(v, "name");
     c->run = words_in(v, "run");
-    if (!c->run || !c->run[0] || !like)
+    bool right = read_like(v, "like", &c->like, &c->like_code, r) &&
+                 read_like(v, "reads", &c->reads, &c->reads_code, r) &&
+                 read_like(v, "given", &c->given, &c->given_code, r) &&
+                 read_like(v, "knows", &c->knows, &c->knows_code, r) &&
+                 read_like(v, "uses", &c->uses, &c->uses_code, r);
+    if (!right)
+        return false;
+    if (!c->run || !c->run[0] || (!c->like && !(c->knows && c->uses)))
         return plain_wrong(r, v->line,
                            "run = { … } and like = … are expected in a checker that is a program");
-    c->name = c->run[0];
-    c->like = like->text;
-    c->like_code = compile(like, r);
-    c->reads = reads ? reads->text : NULL;
-    c->reads_code = reads ? compile(reads, r) : NULL;
-    c->given = given ? given->text : NULL;
-    c->given_code = given ? compile(given, r) : NULL;
-    c->in_folder = folder ? folder->text : NULL;
-    c->spare = instead && checker_named(instead->text);
-    c->as_root = root && root->number != 0;
+    c->name = name ? name : c->run[0];
+    c->in_folder = text_in(v, "in_folder");
+    c->spare = instead && checker_named(instead);
+    c->as_root = truth_in(v, "as_root");
     c->first_line = words_in(v, "first_line");
     c->only_paths = words_in(v, "only_paths");
     c->not_paths = words_in(v, "not_paths");
-    return c->like_code && (!reads || c->reads_code) && (!given || c->given_code);
+    return true;
 }
 
 static struct KindChecks *read_checks(const Kind *k, const PlainValue *v, const PlainReport *r)
@@ -253,6 +277,8 @@ static bool names_file(const char *at, size_t n, const char *file)
 void check_read_output(const Check *c, const char *bytes, size_t n, const char *file, Problems *out,
                        Problems *elsewhere)
 {
+    if (!c->like_code)
+        return;
     Reader r = reader_of(c->like_code, bytes, n);
     out->checker = c->name;
     while (out->n < PROBLEMS_MOST && read_next(&r)) {
@@ -273,6 +299,54 @@ void check_read_output(const Check *c, const char *bytes, size_t n, const char *
         p->about = about_len ? mem_string_n(about, about_len) : NULL;
     }
     pcre2_match_data_free(r.data);
+}
+
+static int by_letters(const void *a, const void *b)
+{
+    return strcmp(*(char *const *)a, *(char *const *)b);
+}
+
+/* All words that an expression finds, sorted; the caller frees them. */
+static char **words_found(const void *code, const char *bytes, size_t n, size_t *count)
+{
+    char **all = NULL;
+    const char *at;
+    Reader r = reader_of(code, bytes, n);
+    for (*count = 0; read_next(&r);) {
+        size_t len = group(&r, "word", &at);
+        all = array_room(all, *count, sizeof *all);
+        all[(*count)++] = mem_string_n(at, len);
+    }
+    if (*count)
+        qsort(all, *count, sizeof *all, by_letters);
+    pcre2_match_data_free(r.data);
+    return all;
+}
+
+bool check_unknown(const Check *c, const char *said, size_t n, const char *text, size_t len, Problems *out)
+{
+    size_t known, line = 1, counted = 0;
+    char **words = words_found(c->knows_code, said, n, &known);
+    Reader r = reader_of(c->uses_code, text, len);
+    out->checker = c->name;
+    while (known && read_next(&r)) {
+        const char *at;
+        size_t w = group(&r, "word", &at);
+        char *word = mem_string_n(w ? at : "", w);
+        for (; w && counted < (size_t)(at - text); counted++)
+            line += text[counted] == '\n';
+        size_t start = counted;
+        while (start && text[start - 1] != '\n')
+            start--;
+        if (w && !bsearch(&word, words, known, sizeof *words, by_letters))
+            problems_add(out, line, counted - start + 1, "“%.60s” is unknown to %s", word, c->name);
+        free(word);
+    }
+    for (size_t i = 0; i < known; i++)
+        free(words[i]);
+    free(words);
+    pcre2_match_data_free(r.data);
+    return known > 0;
 }
 
 char *check_value(const Check *c, const char *bytes, size_t n)

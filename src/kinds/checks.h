@@ -24,7 +24,10 @@ typedef struct Check {
     const char *like;  /* what a problem looks like in what it says: groups line, column, words; file where it
                         * may speak of others; about: a word, where it gives no line */
     const char *reads; /* how it names a file that it has read, group file: it must name the copy. NULL */
-    void *like_code, *reads_code; /* private */
+    /* Or what it says is a list: words in it, and words of the text that must be among them, by group word.
+     */
+    const char *knows, *uses;
+    void *like_code, *reads_code, *knows_code, *uses_code; /* private */
     KindWords first_line; /* only for texts whose first line names one of these programs; with "none" among
                            * them also for those whose first line names none. NULL: for all */
     KindWords only_paths; /* patterns for the files that it is meant for, NULL: for all */
@@ -40,6 +43,9 @@ bool check_fits(const Check *c, const char *path, const char *head, size_t n);
  * Those of other files come as `elsewhere`, the first one only, if it is not NULL. */
 void check_read_output(const Check *c, const char *bytes, size_t n, const char *file, Problems *out,
                        Problems *elsewhere);
+/* Takes as problems the words of a text that are not in the list that a program said. False when that is
+ * none. */
+bool check_unknown(const Check *c, const char *said, size_t n, const char *text, size_t len, Problems *out);
 /* What stands for VALUE with that text; the caller frees it. */
 char *check_value(const Check *c, const char *bytes, size_t n);
 /* Did it say that it read the file? True when it names none. */

@@ -236,7 +236,7 @@ static bool start_program(struct Checking *c, const Check *check, const char *pr
 static void begin_program(struct Checking *c, const Check *check)
 {
     Err e = {""};
-    char *program = sys_find_program(check->name, true);
+    char *program = sys_find_program(check->run[0], true);
     if (!program)
         note_trouble(c, check->name, "is not installed");
     else if (!start_program(c, check, program, &e)) {
@@ -323,23 +323,38 @@ static void side_ended(struct Checking *c)
     begin_next(c);
 }
 
+/* NULL, or why what the program said is no answer. */
+static const char *take_answer(struct Checking *c, const Check *check, const Bytes *said, Problems *elsewhere)
+{
+    const char *file = c->file->path ? c->file->path : c->place.copy;
+    size_t before = c->found.n;
+    bool read = true;
+    check_read_output(check, bytes_str(said), said->len, file, &c->found, elsewhere);
+    if (check->knows) {
+        Bytes text = {0};
+        text_bytes(c->text, 0, text_len(c->text), &text);
+        read = check_unknown(check, bytes_str(said), said->len, bytes_str(&text), text.len, &c->found);
+        bytes_free(&text);
+        return read ? NULL : "is not installed";
+    }
+    if (c->found.n > before)
+        return NULL;
+    return c->job->status == 127                                      ? "could not be run"
+           : elsewhere->n                                             ? elsewhere->at[0].words
+           : !check_has_read(check, bytes_str(said), said->len, file) ? "does not read this file"
+                                                                      : NULL;
+}
+
 static void program_ended(struct Checking *c)
 {
     const Check *check = &c->checks[c->next - 1];
-    const char *file = c->file->path ? c->file->path : c->place.copy;
-    size_t before = c->found.n;
     Bytes said = {0};
     Problems elsewhere = {0};
     check_place_translate(&c->place, &c->job->said, &said);
     check_place_translate(&c->place, &c->job->output, &said);
-    check_read_output(check, bytes_str(&said), said.len, file, &c->found, &elsewhere);
-    bool read = c->found.n > before || check_has_read(check, bytes_str(&said), said.len, file);
-    if (c->job->status == 127 && c->found.n == before)
-        note_trouble(c, check->name, "could not be run");
-    else if (elsewhere.n)
-        note_trouble(c, check->name, elsewhere.at[0].words);
-    else if (!read)
-        note_trouble(c, check->name, "does not read this file");
+    const char *why = take_answer(c, check, &said, &elsewhere);
+    if (why)
+        note_trouble(c, check->name, why);
     else
         note_answer(c, check);
     problems_free(&elsewhere);

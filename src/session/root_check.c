@@ -23,7 +23,8 @@ static const char head[] = "steady-quill-check 1\n";
 
 void root_check_args(const OpenFile *f, const char *args[ROOT_CHECK_ARGS])
 {
-    const char *all[ROOT_CHECK_ARGS] = {"--kind", f->kind->name, "--check-from-pipe", f->path ? f->path : "/text"};
+    const char *all[ROOT_CHECK_ARGS] = {"--kind", f->kind->name, "--check-from-pipe",
+                                        f->path ? f->path : "/text"};
     memcpy(args, all, sizeof all);
 }
 
@@ -43,7 +44,8 @@ static void take_line(char *line, Problems *found, Bytes *by, Bytes *trouble)
         bytes_add_str(by, rest);
     else if ((rest = after(line, "not ")))
         bytes_add_str(trouble, rest);
-    else if ((rest = after(line, "at ")) && sscanf(rest, FOUND_FORMAT "%n", &at_line, &column, &used) == 2 && used)
+    else if ((rest = after(line, "at ")) && sscanf(rest, FOUND_FORMAT "%n", &at_line, &column, &used) == 2 &&
+             used)
         problems_add(found, at_line, column, "%s", rest + used);
 }
 

@@ -1,5 +1,5 @@
-/* Checking by programs that work for root only: the text goes through a pipe to this very program, run by sudo
- * or doas, which asks those of root's kinds and tells what they find. */
+/* Checking by programs that work for root only: the text goes through a pipe to this very program, run by
+ * sudo or doas, which asks those of root's kinds and tells what they find. */
 #ifndef ROOT_CHECK_H
 #define ROOT_CHECK_H
 

@@ -9,6 +9,7 @@
 #include "files/earlier.h"
 #include "session/checking.h"
 #include "session/keeper.h"
+#include "session/manual_pages.h"
 #include "session/plan.h"
 #include "session/reading.h"
 #include "session/writing.h"
@@ -153,6 +154,7 @@ void session_free(Session *s)
     session_end(s, &ignored);
     plans_free(s);
     keeper_free(s);
+    manual_free_pages(s);
     while (s->n_files)
         forget(s, s->files[s->n_files - 1]);
     free(s->files);

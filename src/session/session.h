@@ -69,8 +69,9 @@ typedef struct Session {
     Store *store; /* NULL while not needed yet, or not to be had */
     bool store_tried;
     struct Keeper *keeper;
-    InUse in_use; /* what others see of it */
-    Tasks tasks;  /* its own, and those of whoever works on the files */
+    struct ManualPages *manual; /* see manual_pages.h */
+    InUse in_use;               /* what others see of it */
+    Tasks tasks;                /* its own, and those of whoever works on the files */
 } Session;
 
 Session *session_new(Notices *notices);

@@ -60,13 +60,22 @@ static bool encoded(Session *s, OpenFile *f, Text *out)
 /* What the save replaces, whoever wrote it. That it cannot be kept stops no save. */
 static void keep_earlier(const Session *s, const OpenFile *f, const char *path)
 {
-    struct stat st;
     Err ignored;
     const SessionRules *r = &s->rules;
     bool wanted = r->keep_earlier && !r->plain && !r->batch && !r->dry_run && f->purpose == FOR_WORK &&
                   !openfile_is_awaited(f);
-    if (wanted && stat(path, &st) == 0 && (r->keep_private_undo || (st.st_mode & S_IROTH)))
-        earlier_keep(path, &ignored);
+    if (!wanted)
+        return;
+    /* If somebody else has changed it meanwhile, what was found when it was opened would be nowhere. */
+    struct stat st;
+    Text found = {0};
+    size_t at;
+    if (f->path && strcmp(f->path, path) == 0 && f->disk.exists && !disk_is(path, &f->disk) &&
+        stat(path, &st) == 0 && (r->keep_private_undo || (st.st_mode & S_IROTH)) &&
+        encoding_write(doc_saved_text(f->doc), &f->encoding, &found, &at, &ignored))
+        earlier_keep_bytes(path, found, &ignored);
+    text_drop(&found);
+    earlier_keep(path, r->keep_private_undo, &ignored);
 }
 
 bool writing_bytes(Session *s, OpenFile *f, Text *bytes)

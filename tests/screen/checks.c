@@ -320,6 +320,25 @@ TEST(the_manual_at_the_cursor)
     LEAVE(p);
 }
 
+/* The words that it has entries for complete what was begun; a slow one is not waited for. */
+TEST(words_from_the_manual)
+{
+    stand_in("man", man_program);
+    check_put("sshd_config", "");
+    Pty *p = pty_edit("sshd_config", NULL);
+    pty_do(p, "Per<Ctrl+Space>");
+    SHOWS(p, "1▎ Permit");
+    pty_do(p, "<wait><Enter>Po<Ctrl+Space>");
+    SHOWS(p, "2▎ Port");
+    LEAVE(p);
+    stand_in("man", "#!/bin/sh\nexec sleep 600\n");
+    p = pty_edit("sshd_config", NULL);
+    pty_do(p, "Per<Ctrl+Space>");
+    SHOWS(p, "Nothing that is known begins like that");
+    pty_do(p, "<Ctrl+Space>");
+    LEAVE(p);
+}
+
 TEST(the_manual_of_commands)
 {
     stand_in("man", man_program);

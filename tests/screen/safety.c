@@ -299,18 +299,20 @@ TEST(saving_as_root)
         return;
     }
     mkdir(check_path("bin"), 0755);
+    mkdir(check_path("harbour"), 0755); /* root's home */
     const char *sudo = "#!/bin/sh\nn=$(ls tries* 2>/dev/null | wc -l); touch tries$n; "
                        "printf \"password $n: \" >/dev/tty; read -r word </dev/tty\n"
                        "[ \"$word\" = harbour ] || { echo 'sorry' >&2; exit 1; }\n"
-                       "exec bin/raise --reuid=0 --regid=0 --clear-groups \"$@\"\n";
+                       "HOME=$PWD/harbour exec bin/raise --reuid=0 --regid=0 --clear-groups \"$@\"\n";
     check_put("bin/sudo", sudo);
+    pty_env("LOGNAME", "kai");
     check_put("root.conf", "berth = 3\n");
     const char *folder = check_folder();
     char command[1200], probe[500];
     CHECK(chmod(check_path("bin/sudo"), 0755) == 0);
     /* A copy of the program: the folder it is built in may be closed to others. */
     snprintf(command, sizeof command,
-             "cp '" SQUILL "' .; chown -R 65534:65534 .; chown 0:0 root.conf; chmod 644 root.conf;"
+             "cp '" SQUILL "' .; chown -R 65534:65534 .; chown 0:0 root.conf harbour; chmod 644 root.conf;"
              " cp \"$(command -v setpriv)\" bin/raise; chmod 4755 bin/raise; PATH='%s/bin':$PATH"
              " exec setpriv --reuid=65534 --regid=65534 --clear-groups '%s/squill' root.conf",
              folder, folder);
@@ -349,6 +351,12 @@ TEST(saving_as_root)
     check_holds("root.conf", "# berth = 3\n");
     struct stat st;
     CHECK(stat(check_path("root.conf"), &st) == 0 && st.st_uid == 0 && (st.st_mode & 07777) == 0644);
+    pty_do(p, "<Esc>fh"); /* kept with the person and, by the helper, with root */
+    SHOWS(p, "kai, 10 bytes, 1 line differs");
+    snprintf(command, sizeof command, "grep -lrx 'berth = 3' '%s/harbour/.local/state/steady-quill/earlier'",
+             folder);
+    CHECK(system(command) == 0);
+    pty_do(p, "<Esc>");
     LEAVE(p);
     /* a new file where only root may make one, and one that only root may read */
     snprintf(
@@ -664,14 +672,20 @@ TEST(earlier_saves_are_not_everything)
 {
     keep_dir();
     check_put("site/work.ini", "mine\n");
+    pty_env("LOGNAME", "kai");
     Pty *p = pty_edit("site/work.ini", NULL);
     check_put("site/work.ini", "theirs\n");
     pty_do(p, "x<Ctrl+S>");
     SHOWS(p, "o Overwrite");
     pty_do(p, "<wait>o");
     SHOWS(p, "Saved work.ini");
-    pty_do(p, "<Esc>fh<Enter>");
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "kai, 7 bytes");
+    SHOWS(p, "kai, 5 bytes");
+    pty_do(p, "<Enter>");
     SHOWS(p, "theirs");
+    pty_do(p, "<wait><Esc><wait><wait><wait><Esc>fh<Down><Enter>");
+    SHOWS(p, "1 - mine");
     LEAVE(p);
     check_put("site/secret.ini", "s\n");
     chmod(check_path("site/secret.ini"), 0600);

@@ -18,6 +18,23 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+/* Problems as "line:column words". */
+static void add_found(const Problems *p, Bytes *out)
+{
+    for (size_t i = 0; i < p->n; i++)
+        bytes_printf(out, "%zu:%zu %s\n", p->at[i].line, p->at[i].column, p->at[i].words);
+}
+
+/* Are all parts of `want`, with | between, in what was found? */
+static void check_parts(const char *found, const char *want)
+{
+    for (; *want; want += strcspn(want, "|"), want += *want == '|') {
+        char part[120];
+        snprintf(part, sizeof part, "%.*s", (int)strcspn(want, "|"), want);
+        check_result(strstr(found, part) != NULL, __FILE__, __LINE__, "found “%s”, wanted “%s”", found, part);
+    }
+}
+
 static void wrong_in_data(void *ctx, unsigned line, const char *words)
 {
     check_result(false, __FILE__, __LINE__, "kind %s, line %u: %s", ((const Kind *)ctx)->name, line, words);
@@ -47,8 +64,7 @@ static void found_in(const char *kind, const char *text, Bytes *out)
             fields_check(text, strlen(text), checks[i].fields, &all);
         else if (checks[i].part)
             checks[i].part(text, strlen(text), &all);
-    for (size_t i = 0; i < all.n; i++)
-        bytes_printf(out, "%zu:%zu %s\n", all.at[i].line, all.at[i].column, all.at[i].words);
+    add_found(&all, out);
     problems_free(&all);
 }
 
@@ -276,8 +292,7 @@ TEST(outputs_are_read)
             if (checks[k].run)
                 check_read_output(&checks[k], cases[i].output, strlen(cases[i].output), cases[i].file, &all,
                                   NULL);
-        for (size_t k = 0; k < all.n; k++)
-            bytes_printf(&found, "%zu:%zu %s\n", all.at[k].line, all.at[k].column, all.at[k].words);
+        add_found(&all, &found);
         check_result(cases[i].want[0] ? strstr(bytes_str(&found), cases[i].want) != NULL : found.len == 0,
                      __FILE__, __LINE__, "read “%s”, wanted “%s”", bytes_str(&found), cases[i].want);
         bytes_free(&found);
@@ -391,12 +406,7 @@ TEST(programs_check)
             bytes_free(&found);
             continue;
         }
-        for (const char *want = cases[i].want; *want; want += strcspn(want, "|"), want += *want == '|') {
-            char part[60];
-            snprintf(part, sizeof part, "%.*s", (int)strcspn(want, "|"), want);
-            check_result(strstr(bytes_str(&found), part) != NULL, __FILE__, __LINE__,
-                         "%s found “%s”, wanted “%s”", cases[i].program, bytes_str(&found), part);
-        }
+        check_parts(bytes_str(&found), cases[i].want);
         if (!cases[i].want[0])
             CHECK_STR(bytes_str(&found), "");
         bytes_free(&found);
@@ -409,6 +419,43 @@ static const char *place_path(const CheckPlace *p, const char *name)
     static char path[400];
     snprintf(path, sizeof path, "%s/%s", p->folder, name);
     return path;
+}
+
+/* Words that must be in a list which a program said. */
+TEST(unknown_words)
+{
+    static const struct {
+        const char *said, *text, *want; /* want NULL: that is no list */
+    } cases[] = {
+        {"NAME\n       Address=\n           x\n       DHCP=, Gateway=\n",
+         "[Network]\nDHCP=yes\nAddress = x\n", ""},
+        {"       Address=\n", "[Network]\n  Adress=x\n",
+         "2:3 “Adress” is unknown to systemd.directives(7)\n"},
+        {"       Address=\n", "Address=x \\\n  Foo=y\nX-Own=z\n# Bar=\n", ""},
+        {"       Address=\n", "A=1\nB=2\nA=3", "1:1 “A” is unknown|2:1 “B” is|3:1 “A” is"},
+        {"No manual entry\n", "A=1\n", NULL},
+        {"", "", NULL},
+    };
+    size_t n;
+    const Check *all = checks_of(kind_named("unit"), &n, NULL), *check = &all[1];
+    CHECK(check->knows && check_fits(check, "/etc/systemd/network/a.network", "", 0));
+    CHECK(!check_fits(check, "/etc/systemd/system/a.service", "", 0));
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Problems found = {0};
+        Bytes out = {0};
+        const char *want = cases[i].want;
+        check_case(cases[i].text);
+        CHECK(check_unknown(check, cases[i].said, strlen(cases[i].said), cases[i].text, strlen(cases[i].text),
+                            &found) == (want != NULL));
+        add_found(&found, &out);
+        if (!want || !*want)
+            CHECK_STR(bytes_str(&out), "");
+        else
+            check_parts(bytes_str(&out), want);
+        bytes_free(&out);
+        problems_free(&found);
+    }
+    check_case(NULL);
 }
 
 /* One that needs the whole folder gets a copy of it, in which everything leads to the copy. */

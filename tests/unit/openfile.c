@@ -2,6 +2,7 @@
 #include "check.h"
 #include "editors.h"
 #include "app/app.h"
+#include "files/earlier.h"
 #include "text/text_line.h"
 #include "view/shown.h"
 #include "view/wanted.h"
@@ -46,6 +47,50 @@ static bool taken(void)
 static bool state_there(void)
 {
     return access(check_path(".local/state/steady-quill/recovery.db"), F_OK) == 0;
+}
+
+/* Earlier saves are bounded: those of a file, and those of all; odd names among them are none. */
+TEST(earlier_saves_are_bounded)
+{
+    Err e = {""};
+    EarlierSave *all = NULL;
+    setenv("HOME", check_folder(), 1);
+    setenv("LOGNAME", "../kai", 1);
+    unsetenv("XDG_STATE_HOME");
+    for (int i = 0; i < 50; i++) {
+        char text[20];
+        snprintf(text, sizeof text, "berth %d\n", i);
+        check_put("a.ini", text);
+        check_put("b.ini", text);
+        CHECK(earlier_keep(check_path("a.ini"), false, &e));
+        CHECK(earlier_keep(check_path("a.ini"), false, &e)); /* the same once more */
+        CHECK(i >= 3 || earlier_keep(check_path("b.ini"), false, &e));
+    }
+    CHECK_INT(earlier_list(check_path("a.ini"), &all), 40);
+    CHECK_STR(all[0].who, ""); /* no name that could lead elsewhere */
+    CHECK_INT(all[0].bytes, 9);
+    free(all);
+    glob_t found;
+    CHECK(glob(check_path(".local/state/steady-quill/earlier/*"), 0, NULL, &found) == 0);
+    CHECK_INT(found.gl_pathc, 2);
+    for (size_t i = 0; i < found.gl_pathc; i++) {
+        char odd[400];
+        snprintf(odd, sizeof odd, "%s/5-1-a.b", found.gl_pathv[i]);
+        FILE *file = fopen(odd, "w");
+        CHECK(file && fclose(file) == 0);
+    }
+    globfree(&found);
+    CHECK_INT(earlier_list(check_path("a.ini"), &all), 40);
+    free(all);
+    earlier_thin_out(100);
+    size_t bytes = 0, n = 0;
+    for (int file = 0; file < 2; file++) {
+        size_t here = earlier_list(check_path(file ? "b.ini" : "a.ini"), &all);
+        for (size_t i = 0; i < here; i++, n++)
+            bytes += all[i].bytes;
+        free(all);
+    }
+    CHECK(bytes <= 100 && bytes > 80 && n > 8);
 }
 
 TEST(the_state_folder_waits_for_the_screen)
