@@ -248,6 +248,7 @@ static size_t group(const Reader *r, const char *name, const char **at)
 {
     int number = pcre2_substring_number_from_name(r->code, (PCRE2_SPTR)name);
     const size_t *o = pcre2_get_ovector_pointer(r->data);
+    *at = "";
     if (number < 0 || o[2 * number] == PCRE2_UNSET)
         return 0;
     *at = r->bytes + o[2 * number];
@@ -282,7 +283,7 @@ void check_read_output(const Check *c, const char *bytes, size_t n, const char *
     Reader r = reader_of(c->like_code, bytes, n);
     out->checker = c->name;
     while (out->n < PROBLEMS_MOST && read_next(&r)) {
-        const char *words = "", *name;
+        const char *words, *name;
         size_t len = group(&r, "words", &words), name_len = group(&r, "file", &name);
         size_t line = number_group(&r, "line");
         words = len ? words : "it is not right";
@@ -332,7 +333,7 @@ bool check_unknown(const Check *c, const char *said, size_t n, const char *text,
     while (known && read_next(&r)) {
         const char *at;
         size_t w = group(&r, "word", &at);
-        char *word = mem_string_n(w ? at : "", w);
+        char *word = mem_string_n(at, w);
         for (; w && counted < (size_t)(at - text); counted++)
             line += text[counted] == '\n';
         size_t start = counted;
