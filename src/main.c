@@ -10,6 +10,8 @@
 #include "commands/practice.h"
 #include "commands/recovering.h"
 #include "files/privileged.h"
+#include "printed/options.h"
+#include "printed/printed.h"
 #include "screen/loop.h"
 #include "script/batch.h"
 #include "script/own_data.h"
@@ -32,36 +34,6 @@
 
 enum { STATUS_USAGE = 2 };
 
-static const char usage[] =
-    "Usage: squill [OPTION]... [[+LINE[:COLUMN]] FILE]...\n"
-    "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], or - for\n"
-    "standard input. A name that does not exist yet is a new file; without a name you\n"
-    "begin an empty text. Options stand before the first file name.\n"
-    "\n"
-    "  -l, --look       open to look only: nothing can be changed\n"
-    "  -k, --kind NAME  take the files to be of that kind\n"
-    "      --do 'COMMANDS'\n"
-    "                   run commands, separated by ';' or line ends, on each FILE\n"
-    "                   without a screen; - goes from standard input to output\n"
-    "      --script FILE\n"
-    "                   run a script on each FILE, and save what it changed\n"
-    "      --strict     with these: it is a failure when something is not found\n"
-    "      --dry-run    with these: write nothing, show the differences as a patch\n"
-    "      --jobs N     with these: N files at the same time; 1: one after the other\n"
-    "      --recover    list unsaved and dropped work that can be brought back\n"
-    "      --lesson     the guided lesson: ten minutes, on practice copies\n"
-    "      --keys       test the keyboard: what a key sends, and what it does here\n"
-    "      --demo       practise on sample files in a folder made for it\n"
-    "      --plain      ignore settings, keys, scripts and stored state\n"
-    "  -h, --help       show this page\n"
-    "  -V, --version    show the version\n"
-    "\n"
-    "In the editor, Ctrl+S saves and Ctrl+Q leaves. Esc f r leaves with status 1, so\n"
-    "that a program that waits for the text, such as a commit, is called off.\n"
-    "\n"
-    "Exit status: 0 done; 1 left with failure, --do or --script failed, or ended by\n"
-    "a signal; 2 wrong use.\n";
-
 typedef struct Options {
     bool look, demo, plain, lesson, keys, dry, recover, strict;
     const char *commands; /* of --do, or NULL */
@@ -69,6 +41,7 @@ typedef struct Options {
     const char *jobs;
     const char *kind_name;
     const char *check_path; /* of --check-from-pipe, or NULL */
+    const char *printed;    /* of --print, or NULL */
     const Kind *kind;
 } Options;
 
@@ -300,6 +273,49 @@ static bool find_kind(Options *o)
     return false;
 }
 
+static void print_help(void)
+{
+    Bytes out = {0};
+    options_help(&out);
+    fputs(bytes_str(&out), stdout);
+    bytes_free(&out);
+}
+
+/* Lists have what is a person's own, pages only what everybody has. */
+static int print(const Options *o, char *const *names)
+{
+    Err e = {""};
+    Bytes out = {0};
+    Editor *ed = app_new();
+    bool list = strchr(o->printed, '.') == NULL;
+    script_describe(ed);
+    if (list && !o->plain)
+        own_data_load();
+    bool ok = printed_print(&ed->config, o->printed, names, &out, &e);
+    fwrite(bytes_str(&out), 1, out.len, stdout);
+    if (!ok)
+        complain(e.text);
+    bytes_free(&out);
+    app_free(ed);
+    return ok ? 0 : STATUS_USAGE;
+}
+
+/* The options as getopt wants them; a short one is allowed, too. */
+static void fill_options(struct option *longs, char *letters)
+{
+    size_t n = 0;
+    *letters++ = '+'; /* up to the first file name */
+    for (const Option *o = options_table; o->name; o++) {
+        longs[n++] = (struct option){o->name, o->value ? required_argument : no_argument, NULL, o->code};
+        if (o->letter)
+            *letters++ = o->code;
+        if (o->letter && o->value)
+            *letters++ = ':';
+    }
+    longs[n] = (struct option){0};
+    *letters = 0;
+}
+
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
 static int take_option(int letter, Options *o)
 {
@@ -323,8 +339,11 @@ static int take_option(int letter, Options *o)
     case 'C':
         o->check_path = optarg;
         return -1;
+    case 'O':
+        o->printed = optarg;
+        return -1;
     case 'h':
-        fputs(usage, stdout);
+        print_help();
         return 0;
     case 'V':
         puts("Steady Quill " SQUILL_VERSION);
@@ -384,32 +403,17 @@ static void choose_locale(void)
 
 int main(int argc, char **argv)
 {
-    static const struct option longs[] = {
-        {"look", no_argument, NULL, 'l'},
-        {"demo", no_argument, NULL, 'd'},
-        {"plain", no_argument, NULL, 'p'},
-        {"do", required_argument, NULL, 'D'},
-        {"recover", no_argument, NULL, 'R'},
-        {"save-from-pipe", required_argument, NULL, 'P'},
-        {"dry-run", no_argument, NULL, 'n'},
-        {"lesson", no_argument, NULL, 'L'},
-        {"keys", no_argument, NULL, 'K'},
-        {"help", no_argument, NULL, 'h'},
-        {"version", no_argument, NULL, 'V'},
-        {"kind", required_argument, NULL, 'k'},
-        {"strict", no_argument, NULL, 'S'},
-        {"script", required_argument, NULL, 's'},
-        {"jobs", required_argument, NULL, 'j'},
-        {"check-from-pipe", required_argument, NULL, 'C'},
-        {NULL, 0, NULL, 0},
-    };
+    enum { OPTIONS_MOST = 32 };
+    struct option longs[OPTIONS_MOST];
+    char letters[2 * OPTIONS_MOST];
+    fill_options(longs, letters);
     sys_umask(); /* before there are threads */
     choose_locale();
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */
     Options o = {0};
     opterr = 0;
-    for (int letter; (letter = getopt_long(argc, argv, "+lk:hV", longs, NULL)) != -1;) {
+    for (int letter; (letter = getopt_long(argc, argv, letters, longs, NULL)) != -1;) {
         int status = take_option(letter, &o);
         if (letter == '?')
             complain_of_option(argv[optind - 1]);
@@ -418,6 +422,8 @@ int main(int argc, char **argv)
     }
     if (!find_kind(&o))
         return STATUS_USAGE;
+    if (o.printed)
+        return print(&o, argv + optind);
     if (o.check_path)
         return help_to_check(&o);
     if (o.commands || o.script)

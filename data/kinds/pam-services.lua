@@ -6,7 +6,9 @@ like = "pam"
 risky = true
 manual = { "pam.conf(5)" }
 parts = {
-  { like = [[^\s*([\w-]+)\s+(-?)(auth|account|password|session)(?=\s)]], as = { "section", "sign", "keyword" } },
+  { like = [[^\s*([\w-]+)\s+(-?)(auth|account|password|session)\s+(required|requisite|sufficient|optional|include|substack)\s+([\w./-]+)]],
+    as = { "section", "sign", "keyword", "value", "command" } },
+  { like = [[^\s*([\w-]+)\s+(-?)(auth|account|password|session)(?=\s+\[)]], as = { "section", "sign", "keyword" } },
 }
 check = { { with = "fields" } }
 fields_in = [=[^\s*[^\s#@]]=]

@@ -57,7 +57,7 @@ static pcre2_code *compile(const PlainValue *v, const PlainReport *r)
         return c;
     PCRE2_UCHAR words[120];
     pcre2_get_error_message(code, words, sizeof words);
-    plain_wrong(r, v->line, "not right as an expression: %s", (const char *)words);
+    plain_wrong(r, v->line, "%s: %s", v->key, (const char *)words);
     return NULL;
 }
 
@@ -110,10 +110,25 @@ static const char *text_in(const PlainValue *v, const char *name)
     return found ? found->text : NULL;
 }
 
+/* Is it a part of a checker that is a program? */
+static bool is_known_part(const char *key)
+{
+    static const char *const known[] = {"run",        "like",       "reads",     "given",      "knows",
+                                        "uses",       "name",       "in_folder", "instead_of", "as_root",
+                                        "first_line", "only_paths", "not_paths"};
+    for (size_t i = 0; key && i < sizeof known / sizeof *known; i++)
+        if (strcmp(known[i], key) == 0)
+            return true;
+    return false;
+}
+
 /* { run = { "visudo", "-cf", "-" }, like = "…(?<line>\\d+)…" } */
 static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
 {
     const char *instead = text_in(v, "instead_of"), *name = text_in(v, "name");
+    for (const PlainValue *i = v->first; i; i = i->next)
+        if (!is_known_part(i->key))
+            return plain_wrong(r, i->line, "“%s” means nothing in a checker", i->key ? i->key : "");
     c->run = words_in(v, "run");
     bool right = read_like(v, "like", &c->like, &c->like_code, r) &&
                  read_like(v, "reads", &c->reads, &c->reads_code, r) &&

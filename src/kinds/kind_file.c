@@ -65,6 +65,8 @@ static const struct {
     {"fields_exact", FIELD_PARTS, 0, true},
     {"fields_between", FIELD_PARTS, 0, true},
     {"fields_in", FIELD_PARTS, 0, true},
+    {"fields_brackets", FIELD_PARTS, 0, true},
+    {"fields_go_on", FIELD_PARTS, 0, true},
     {"like", FIELD_PARTS, 0, true},
     {"parts", FIELD_PARTS, 0, true},
     {"sets", FIELD_PARTS, 0, true},
