@@ -25,44 +25,56 @@ static void add_printed(Bytes *out)
         bytes_printf(out, "%s%s", i ? " " : "", printed_names[i]);
 }
 
+static const char bash_begin[] =
+    "# Completion of bash for squill, made from its table of options.\n"
+    "_squill_among() { mapfile -t COMPREPLY < <(compgen -P \"$3\" -W \"$1\" -- \"$2\"); }\n"
+    "_squill_list() { squill --print \"$1\" 2>/dev/null | cut -f1; }\n"
+    "_squill()\n{\n"
+    "    local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]} start=''\n"
+    "    COMPREPLY=()\n"
+    "    case $before in\n";
+
+/* Several commands are one word for the shell: the last one is completed. */
+static const char bash_commands[] =
+    "        word=${word#[\\\"\\']}\n"
+    "        while [[ $word == *\\;* || $word == ' '* ]]; do\n"
+    "            if [[ $word == *\\;* ]]; then start+=${word%\\;*}\\;; word=${word##*\\;}; fi\n"
+    "            if [[ $word == ' '* ]]; then start+=' '; word=${word# }; fi\n"
+    "        done\n"
+    "        if [[ $word == 'set '* ]]; then\n"
+    "            _squill_among \"$(_squill_list settings)\" \"${word#set }\" \"${start}set \"\n"
+    "        else\n"
+    "            _squill_among \"$(_squill_list commands)\" \"$word\" \"$start\"\n"
+    "        fi\n"
+    "        compopt -o nospace\n";
+
+static void add_case(Bytes *out, OptionValue of)
+{
+    bytes_add_str(out, "    ");
+    add_names(out, false, of, " | ");
+    bytes_add_str(out, ")\n");
+}
+
 void printed_bash(const Config *c, Bytes *out)
 {
     (void)c;
-    bytes_add_str(out, "# Completion of bash for squill, made from its table of options.\n"
-                       "_squill()\n{\n"
-                       "    local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]} start=\n"
-                       "    COMPREPLY=()\n"
-                       "    case $before in\n    ");
-    add_names(out, false, VALUE_KIND, "|");
-    bytes_add_str(out, ")\n        COMPREPLY=($(compgen -W \"$(squill --print kinds 2>/dev/null | cut -f1)\" "
-                       "-- \"$word\"))\n"
-                       "        return ;;\n    ");
-    add_names(out, false, VALUE_COMMANDS, "|");
-    /* several commands are one word; the last begins after a semicolon */
-    bytes_add_str(out, ")\n        word=${word#[\\\"\\']}\n"
-                       "        case $word in *\\;*) start=${word%\\;*}\\;; word=${word##*\\;}; "
-                       "while [[ $word == \\ * ]]; do start+=\\ ; word=${word# }; done ;; esac\n"
-                       "        if [[ $word == \"set \"* ]]; then\n"
-                       "            COMPREPLY=($(compgen -P \"$start\" -W \"$(squill --print settings "
-                       "2>/dev/null | cut -f1)\" -- \"${word#set }\"))\n"
-                       "        else\n"
-                       "            COMPREPLY=($(compgen -P \"$start\" -W \"$(squill --print commands "
-                       "2>/dev/null | cut -f1)\" -- \"$word\"))\n"
-                       "        fi\n"
-                       "        compopt -o nospace\n"
-                       "        return ;;\n    ");
-    add_names(out, false, VALUE_PRINTED, "|");
-    bytes_add_str(out, ")\n        COMPREPLY=($(compgen -W \"");
+    bytes_add_str(out, bash_begin);
+    add_case(out, VALUE_KIND);
+    bytes_add_str(out, "        _squill_among \"$(_squill_list kinds)\" \"$word\"\n        ;;\n");
+    add_case(out, VALUE_COMMANDS);
+    bytes_printf(out, "%s        ;;\n", bash_commands);
+    add_case(out, VALUE_PRINTED);
+    bytes_add_str(out, "        _squill_among \"");
     add_printed(out);
-    bytes_add_str(out, "\" -- \"$word\"))\n        return ;;\n    ");
-    add_names(out, false, VALUE_NUMBER, "|");
-    bytes_add_str(out, ")\n        return ;;\n    esac\n"
-                       "    if [[ $word == -* ]]; then\n        COMPREPLY=($(compgen -W \"");
+    bytes_add_str(out, "\" \"$word\"\n        ;;\n");
+    add_case(out, VALUE_NUMBER);
+    bytes_add_str(out, "        ;;\n    *)\n"
+                       "        if [[ $word == -* ]]; then\n            _squill_among \"");
     add_names(out, true, VALUE_NONE, " ");
-    bytes_add_str(out, "\" -- \"$word\"))\n    else\n"
-                       "        compopt -o filenames\n"
-                       "        mapfile -t COMPREPLY < <(compgen -f -- \"$word\")\n"
-                       "    fi\n}\n"
+    bytes_add_str(out, "\" \"$word\"\n        else\n"
+                       "            compopt -o filenames\n"
+                       "            mapfile -t COMPREPLY < <(compgen -f -- \"$word\")\n"
+                       "        fi\n        ;;\n    esac\n}\n"
                        "complete -F _squill squill\n");
 }
 
@@ -83,9 +95,9 @@ static const char *zsh_action(OptionValue of)
 {
     switch (of) {
     case VALUE_KIND:
-        return ":kind:_squill_list kinds";
+        return ":kind: _squill_list kinds"; /* after a blank zsh adds no words of its own */
     case VALUE_COMMANDS:
-        return ":commands:_squill_commands";
+        return ":commands: _squill_commands";
     case VALUE_FILE:
         return ":file:_files";
     case VALUE_NUMBER:
