@@ -3,7 +3,7 @@ JOBS ?= $(shell nproc 2>/dev/null || echo 2)
 WERROR ?= OFF
 prefix ?= /usr/local
 
-.PHONY: all deps build demo check torture bench screenshots install format clean
+.PHONY: all deps build demo check torture bench screenshots install uninstall package source format clean
 
 all: build
 
@@ -37,8 +37,27 @@ screenshots: build
 	@tools/deps pictures
 	@tools/screenshots
 
-install: build
-	@cmake --install build
+# The program and its papers alone: what it needs must be there. With DESTDIR and prefix, and no tests.
+install:
+	@cmake -S . -B build-install -DCMAKE_BUILD_TYPE=Release -DBUILD_TESTING=OFF -DCMAKE_INSTALL_PREFIX=$(prefix) >/dev/null
+	@cmake --build build-install -j $(JOBS) --target installable
+	@DESTDIR=$(DESTDIR) cmake --install build-install
+
+uninstall:
+	@test -f build-install/install_manifest.txt || { echo "Nothing was installed from here."; exit 1; }
+	@sed 's|^|$(DESTDIR)|' build-install/install_manifest.txt | tr '\n' '\0' | xargs -0 rm -fv
+
+# A Debian package, in build-package.
+package:
+	@tools/deps build
+	@cmake -S . -B build-package -DCMAKE_BUILD_TYPE=Release -DBUILD_TESTING=OFF -DCOMPRESS_PAGES=ON \
+		-DCMAKE_INSTALL_PREFIX=/usr -DZSH_FOLDER=share/zsh/vendor-completions >/dev/null
+	@cmake --build build-package -j $(JOBS) --target installable
+	@cd build-package && cpack -G DEB
+
+source:
+	@cmake -S . -B build-package -DBUILD_TESTING=OFF >/dev/null
+	@cd build-package && cpack --config CPackSourceConfig.cmake
 
 format:
 	clang-format -i $$(git ls-files '*.c' '*.h')

@@ -26,6 +26,22 @@ static void print_settings(const Config *c, Bytes *out)
         bytes_printf(out, "%s\t%s\n", settings_table[i].name, settings_table[i].help);
 }
 
+/* All of them, as remarks with their standards: a file to begin with. */
+static void print_sample(const Config *c, Bytes *out)
+{
+    (void)c;
+    bytes_add_str(
+        out,
+        "-- Settings: /etc/steady-quill/settings.lua for a machine, ~/.config/steady-quill/settings.lua for\n"
+        "-- a person. Only lines of this form count, and nothing in them is run. Take the -- away before\n"
+        "-- those that shall differ from the standard, which is what stands here.\n");
+    for (size_t i = 0; i < SETTINGS_COUNT; i++) {
+        const Setting *s = &settings_table[i];
+        const char *quote = s->type == SETTING_BOOL || s->type == SETTING_INT ? "" : "\"";
+        bytes_printf(out, "\n-- %s.\n-- %s = %s%s%s\n", s->help, s->name, quote, s->standard, quote);
+    }
+}
+
 static const struct {
     const char *name;
     void (*print)(const Config *c, Bytes *out);
@@ -36,6 +52,7 @@ static const struct {
     {"bash", printed_bash},
     {"zsh", printed_zsh},
     {"fish", printed_fish},
+    {"settings.lua", print_sample},
     {"kinds", print_kinds},
     {"commands", print_commands},
     {"settings", print_settings},
@@ -44,8 +61,8 @@ static const struct {
 enum { N_ALL = sizeof all / sizeof *all };
 
 const char *const printed_names[] = {
-    "squill.1", "squill-settings.5", "squill-scripts.5", "bash", "zsh", "fish",
-    "kinds",    "commands",          "settings",         "keys", NULL};
+    "squill.1", "squill-settings.5", "squill-scripts.5", "bash", "zsh",          "fish",
+    "kinds",    "commands",          "settings",         "keys", "settings.lua", NULL};
 
 /* A table of keys in Markdown, for the commands of these names. */
 static bool print_keys(const Config *c, char *const *names, Bytes *out, Err *e)
