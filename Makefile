@@ -3,7 +3,7 @@ JOBS ?= $(shell nproc 2>/dev/null || echo 2)
 WERROR ?= OFF
 prefix ?= /usr/local
 
-.PHONY: all deps build demo check torture bench screenshots install uninstall package source format clean
+.PHONY: all deps build demo check torture bench screenshots install uninstall package static source format clean
 
 all: build
 
@@ -54,6 +54,10 @@ package:
 		-DCMAKE_INSTALL_PREFIX=/usr -DZSH_FOLDER=share/zsh/vendor-completions >/dev/null
 	@cmake --build build-package -j $(JOBS) --target installable
 	@cd build-package && cpack -G DEB
+
+# One file that runs on any Linux of this processor: build-static/squill.
+static:
+	@tools/static
 
 source:
 	@cmake -S . -B build-package -DBUILD_TESTING=OFF >/dev/null

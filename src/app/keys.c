@@ -53,7 +53,7 @@ static void text_key(Editor *ed, Key k)
         return;
     } else if (key_types(k)) {
         char bytes[4] = {(char)k.ch};
-        size_t n = k.code == K_CHAR ? utf8_encode(k.ch, bytes) : 1;
+        size_t n = k.code == K_CHAR ? utf8_write(k.ch, bytes) : 1;
         indenting_type(ed, bytes, n);
         ed->running.before = NULL;
     } else if (k.code == K_CHAR && (k.mods & ~(unsigned)MOD_SHIFT) == MOD_ALT) {

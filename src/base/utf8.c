@@ -19,7 +19,7 @@ size_t utf8_decode(const char *at, size_t n, int32_t *code)
     return (size_t)len;
 }
 
-size_t utf8_encode(uint32_t code, char out[4])
+size_t utf8_write(uint32_t code, char out[4])
 {
     return (size_t)utf8proc_encode_char((utf8proc_int32_t)code, (utf8proc_uint8_t *)out);
 }

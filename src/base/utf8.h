@@ -10,7 +10,7 @@
  * is no UTF-8, *code is -1 and the length 1. */
 size_t utf8_decode(const char *at, size_t n, int32_t *code);
 /* Writes a code point as UTF-8, returns 1..4. */
-size_t utf8_encode(uint32_t code, char out[4]);
+size_t utf8_write(uint32_t code, char out[4]);
 
 /* Is it a capital letter, in any script? */
 bool utf8_is_capital(int32_t code);

@@ -29,7 +29,7 @@ static bool repeat_key(Editor *ed, Layer *l, const Input *in)
         return true;
     }
     char bytes[4] = {(char)k.ch};
-    size_t n = k.code == K_CHAR ? utf8_encode(k.ch, bytes) : 1;
+    size_t n = k.code == K_CHAR ? utf8_write(k.ch, bytes) : 1;
     Bytes all = {0};
     for (unsigned i = 0; i < r.count; i++)
         bytes_add(&all, bytes, n);

@@ -486,7 +486,7 @@ static void follow_case(const char *like, size_t n_like, Bytes *word, size_t fro
         if (code < 0 || (!all && i > from))
             bytes_add(&out, word->at + i, n);
         else
-            bytes_add(&out, bytes, utf8_encode((uint32_t)utf8_to_capital(code), bytes));
+            bytes_add(&out, bytes, utf8_write((uint32_t)utf8_to_capital(code), bytes));
         i += n;
     }
     bytes_delete(word, from, word->len - from);

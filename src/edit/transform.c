@@ -234,9 +234,8 @@ void transform_case(const char *in, size_t n, bool upper, Bytes *out)
         else if (upper && code == 0xdf) /* the sharp s has no capital of one letter in use */
             bytes_add_str(out, "SS");
         else
-            bytes_add(
-                out, bytes,
-                utf8_encode((uint32_t)(upper ? utf8proc_toupper(code) : utf8proc_tolower(code)), bytes));
+            bytes_add(out, bytes,
+                      utf8_write((uint32_t)(upper ? utf8proc_toupper(code) : utf8proc_tolower(code)), bytes));
         i += len;
     }
 }

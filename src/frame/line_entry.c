@@ -95,7 +95,7 @@ bool line_entry_key(LineEntry *l, Key k)
 {
     if (key_types(k)) {
         char bytes[4] = {(char)k.ch};
-        line_entry_insert(l, bytes, k.code == K_CHAR ? utf8_encode(k.ch, bytes) : 1);
+        line_entry_insert(l, bytes, k.code == K_CHAR ? utf8_write(k.ch, bytes) : 1);
         return true;
     }
     bool was_selected = l->selected;

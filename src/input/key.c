@@ -40,7 +40,7 @@ const char *key_written(Key k, char out[KEY_NAME_MAX])
         strcpy(base, "Space");
     } else if (k.code == K_CHAR) {
         uint32_t c = k.ch < 128 && (k.mods & (MOD_CTRL | MOD_ALT)) ? (uint32_t)toupper((int)k.ch) : k.ch;
-        base[utf8_encode(c, base)] = 0;
+        base[utf8_write(c, base)] = 0;
     } else {
         for (size_t i = 0; i < N_NAMES; i++)
             if (names[i].code == k.code)

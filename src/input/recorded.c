@@ -84,7 +84,7 @@ static bool is_typed(const RecordedStep *s)
 static void add_typed(const RecordedStep *s, Bytes *out)
 {
     char bytes[4] = {(char)s->key.ch};
-    bytes_add(out, bytes, s->key.code == K_CHAR ? utf8_encode(s->key.ch, bytes) : 1);
+    bytes_add(out, bytes, s->key.code == K_CHAR ? utf8_write(s->key.ch, bytes) : 1);
 }
 
 static void write_step(const RecordedStep *s, Bytes *out)

@@ -27,7 +27,7 @@ size_t incoming_utf8(const char *bytes, size_t n, char *out)
             memset(&state, 0, sizeof state);
             used = 1;
         } else {
-            len += utf8_encode((uint32_t)c, out + len);
+            len += utf8_write((uint32_t)c, out + len);
         }
         i += used;
     }

@@ -10,10 +10,10 @@
 #include <string.h>
 
 enum {
-    SECONDS = 20,    /* that man may take */
-    LOOK = 250,      /* ms between looks at the clock */
-    NAME_MOST = 80,  /* bytes of a page's name */
-    KEPT = 16,       /* pages that are kept for the next time */
+    SECONDS = 20,   /* that man may take */
+    LOOK = 250,     /* ms between looks at the clock */
+    NAME_MOST = 80, /* bytes of a page's name */
+    KEPT = 16,      /* pages that are kept for the next time */
 };
 
 typedef struct Page {
@@ -113,7 +113,8 @@ long manual_mention(const Bytes *page, const char *word)
 {
     size_t len = strlen(word);
     for (const char *p = bytes_str(page); len && (p = strcasestr(p, word)) != NULL; p += len) {
-        bool whole = (p == page->at || !manual_in_word(p[-1])) && (!manual_in_word(p[len]) || strchr(".:", p[len]));
+        bool whole =
+            (p == page->at || !manual_in_word(p[-1])) && (!manual_in_word(p[len]) || strchr(".:", p[len]));
         while (whole && p > page->at && p[-1] != '\n')
             p--;
         if (whole)

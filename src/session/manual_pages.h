@@ -4,8 +4,8 @@
 
 #include "session/session.h"
 
-/* A page such as "crontab(5)", as plain text; an empty one: it is not installed. NULL: it was not fetched yet.
- * Valid until the next one is fetched. */
+/* A page such as "crontab(5)", as plain text; an empty one: it is not installed. NULL: it was not fetched
+ * yet. Valid until the next one is fetched. */
 const Bytes *manual_page(const Session *s, const char *name);
 /* Begins to fetch one; what was fetched before ends. `done` is called once manual_page has it, or does not
  * come to have it as a person stopped it; then `stopped` is true. `quiet`: the person did not ask for it, and

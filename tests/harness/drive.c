@@ -289,7 +289,7 @@ static void encode(Key k, Bytes *out)
         utf8[0] = (char)(k.ch & 0x1f);
         bytes_add(out, utf8, 1);
     } else if (k.code == K_CHAR) {
-        bytes_add(out, utf8, utf8_encode(k.ch, utf8));
+        bytes_add(out, utf8, utf8_write(k.ch, utf8));
     } else {
         bytes_add(out,
                   k.code == K_ENTER ? "\r"
@@ -372,7 +372,7 @@ const char *pty_row(Pty *p, int row)
             continue;
         }
         for (int i = 0; i < VTERM_MAX_CHARS_PER_CELL && cell.chars[i] && n + 8 < sizeof p->row; i++)
-            n += utf8_encode(cell.chars[i], p->row + n);
+            n += utf8_write(cell.chars[i], p->row + n);
         used = cell.chars[0] == ' ' ? used : n;
     }
     p->row[used] = 0;

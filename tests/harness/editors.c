@@ -56,7 +56,7 @@ const char *editors_row(Editor *ed, int r)
     for (int c = 0; c < f->cols; c++) {
         const Cell *cell = frame_cell(f, r, c);
         for (int i = 0; i < cell->n_codes && n + 8 < sizeof text; i++)
-            n += utf8_encode(cell->codes[i], text + n);
+            n += utf8_write(cell->codes[i], text + n);
         if (cell->n_codes && cell->codes[0] != ' ')
             used = n;
     }

@@ -207,7 +207,7 @@ TEST(grapheme_break_test)
             if (strcmp(word, "\xc3\xb7") == 0) {
                 breaks[n++] = at;
             } else if (strcmp(word, "\xc3\x97") != 0) {
-                size_t len = utf8_encode((uint32_t)strtoul(word, NULL, 16), bytes);
+                size_t len = utf8_write((uint32_t)strtoul(word, NULL, 16), bytes);
                 CHECK(text_insert(&t, at, bytes, len));
                 at += len;
             }
