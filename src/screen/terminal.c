@@ -313,9 +313,10 @@ static int open_terminal(int flags, bool *shared)
     int fd = open("/dev/tty", flags);
     *shared = false;
     for (int i = 0; fd < 0 && i <= STDERR_FILENO; i++) {
-        const char *name = ttyname(i);
+        bool is_one = isatty(i); /* which has no name where there is no /dev */
+        const char *name = is_one ? ttyname(i) : NULL;
         fd = name ? open(name, flags) : -1;
-        *shared = name && fd < 0;
+        *shared = is_one && fd < 0;
         if (*shared)
             fd = fcntl(i, F_DUPFD_CLOEXEC, STDERR_FILENO + 1);
     }
