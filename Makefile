@@ -49,7 +49,7 @@ uninstall:
 
 # A Debian package, in build-package.
 package:
-	@tools/deps build
+	@tools/deps package
 	@cmake -S . -B build-package -DCMAKE_BUILD_TYPE=Release -DBUILD_TESTING=OFF -DCOMPRESS_PAGES=ON \
 		-DCMAKE_INSTALL_PREFIX=/usr -DZSH_FOLDER=share/zsh/vendor-completions >/dev/null
 	@cmake --build build-package -j $(JOBS) --target installable
