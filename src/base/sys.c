@@ -119,9 +119,10 @@ char *sys_own_folder(const char *kind)
     const char *set = getenv(variable);
     if (set && set[0] == '/')
         return join(set, "steady-quill");
-    if (!home())
+    const char *above = home();
+    if (!above)
         return NULL;
-    return join(home(), strcmp(kind, "CONFIG") == 0 ? ".config/steady-quill" : ".local/state/steady-quill");
+    return join(above, strcmp(kind, "CONFIG") == 0 ? ".config/steady-quill" : ".local/state/steady-quill");
 }
 
 bool sys_make_folders(const char *path)
@@ -188,9 +189,10 @@ char *sys_state_folder(Err *e)
         err_set(e, "There is no home folder");
         return NULL;
     }
-    size_t n = home() ? strlen(home()) : 0;
-    if (n && strncmp(folder, home(), n) == 0 && folder[n] == '/' && stat(home(), &st) != 0) {
-        err_set(e, "There is no home folder %s", home()); /* and it is not ours to make */
+    const char *above = home();
+    size_t n = above ? strlen(above) : 0;
+    if (n && strncmp(folder, above, n) == 0 && folder[n] == '/' && stat(above, &st) != 0) {
+        err_set(e, "There is no home folder %s", above); /* and it is not ours to make */
         free(folder);
         return NULL;
     }

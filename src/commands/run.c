@@ -31,7 +31,7 @@ typedef struct Run {
     bool filter;
     size_t from, to; /* what its result replaces */
     uint64_t since;  /* ms */
-    bool *over;      /* without a screen: set when it has ended; else NULL */
+    bool alone;      /* without a screen, so it is no layer */
 } Run;
 
 /* The command as it stands in messages. */
@@ -107,8 +107,6 @@ static void take_answered(Editor *ed, char letter, void *ctx)
 static void free_waiting(void *ctx)
 {
     Run *r = ctx;
-    if (r->over)
-        *r->over = true;
     free_run(r->ed, &r->layer);
     free(r);
 }
@@ -258,34 +256,43 @@ static const LayerKind kind = {
 /* Something lies over it, such as help: then its result waits. */
 static bool is_covered(const Run *r)
 {
-    return !r->over && r->ed->layer != &r->layer;
+    return !r->alone && r->ed->layer != &r->layer;
 }
 
 /* Takes it off the screen; it lives on until its result is dealt with. */
 static void take_off(Run *r)
 {
     tasks_remove(&r->ed->session->tasks, &r->task);
-    if (!r->over)
+    if (!r->alone)
         layers_take(r->ed, &r->layer);
 }
 
-static void poll_run(void *ctx)
+/* False once it has ended: then it is no more. */
+static bool go_on(Run *r)
 {
-    Run *r = ctx;
     Editor *ed = r->ed;
     int seconds = ed->config.settings.command_seconds;
     if (is_covered(r))
-        return;
+        return true;
     if (job_poll(&r->job)) {
         take_off(r);
         finish(ed, r);
-    } else if (sys_now_ms() - r->since > 1000 * (uint64_t)seconds) {
+        return false;
+    }
+    if (sys_now_ms() - r->since > 1000 * (uint64_t)seconds) {
         job_stop(&r->job);
         warn(ed, "“%s” took more than %d s (setting command_seconds) and was stopped%s; nothing was changed",
              SHORT(r), seconds, left_running(r));
         take_off(r);
         free_waiting(r);
+        return false;
     }
+    return true;
+}
+
+static void poll_run(void *ctx)
+{
+    go_on(ctx);
 }
 
 static int wait_run(const void *ctx)
@@ -305,19 +312,17 @@ static const TaskKind run_task = {.poll = poll_run, .wait = wait_run, .fds = fds
 /* Without a screen nothing else goes on meanwhile. */
 static void wait_for(Editor *ed, Run *r)
 {
-    bool over = false;
-    r->over = &over;
-    while (!over) {
-        struct pollfd fds[JOB_FDS];
+    struct pollfd fds[JOB_FDS];
+    r->alone = true;
+    do {
         poll(fds, job_fds(&r->job, fds), LOOK);
         if (stop_wanted(ed->stop)) {
             job_stop(&r->job);
             warn(ed, "“%s” was stopped%s; nothing was changed", SHORT(r), left_running(r));
             free_waiting(r);
-        } else {
-            poll_run(r);
+            return;
         }
-    }
+    } while (go_on(r));
 }
 
 static void start(Editor *ed, const char *command, bool filter)

@@ -46,6 +46,16 @@ static size_t mark_of(const Encoding *x, const char **bytes)
 
 /* ---- converting ---- */
 
+#if defined(__GNUC__) && !defined(__clang__)
+/* gcc's analyzer takes (iconv_t)-1 for a converter that is lost. */
+#pragma GCC diagnostic ignored "-Wanalyzer-malloc-leak"
+#endif
+static bool open_converter(const char *to, const char *from, iconv_t *how)
+{
+    *how = iconv_open(to, from);
+    return *how != (iconv_t)-1;
+}
+
 /* Adds [from, end) of `t` converted; false at a place that does not convert, *from is then that. */
 static bool convert(iconv_t how, Text t, size_t *from, TextBuilder *b, bool *no_memory)
 {
@@ -84,8 +94,8 @@ static bool convert_all(const char *to, const char *from_name, Text t, size_t *a
 {
     *out = (Text){0};
     e->text[0] = 0;
-    iconv_t how = iconv_open(to, from_name);
-    if (how == (iconv_t)-1)
+    iconv_t how;
+    if (!open_converter(to, from_name, &how))
         return err_set(e, "This system cannot convert between %s and %s", from_name, to);
     TextBuilder b = {0};
     bool no_memory = !builder_bytes(&b, head, n_head);
@@ -305,8 +315,8 @@ bool encoding_named(const char *name, Encoding *out)
         out->name[0] = 0;
         return true;
     }
-    iconv_t how = iconv_open("utf-8", out->name);
-    if (how == (iconv_t)-1)
+    iconv_t how;
+    if (!open_converter("utf-8", out->name, &how))
         return false;
     iconv_close(how);
     return true;

@@ -340,7 +340,7 @@ static bool look(Save *s, bool dangling)
         return err_set(s->e, "%s was not saved: it is no file", s->name);
     if (s->old.exists)
         s->old_fd = openat(s->dir, s->name, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW | O_NOCTTY);
-    struct stat opened;
+    struct stat opened = {0};
     if (s->old_fd >= 0 && fstat(s->old_fd, &opened) != 0)
         return failed(s, "");
     if (s->old_fd >= 0 && !same_file(&opened, &s->old.st))

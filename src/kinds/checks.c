@@ -333,7 +333,7 @@ static char **words_found(const void *code, const char *bytes, size_t n, size_t 
         all = array_room(all, *count, sizeof *all);
         all[(*count)++] = mem_string_n(at, len);
     }
-    if (*count)
+    if (all)
         qsort(all, *count, sizeof *all, by_letters);
     pcre2_match_data_free(r.data);
     return all;

@@ -255,7 +255,7 @@ static bool check_expression(const Reading *r, const PlainValue *v, const char *
 static bool expression_of(Reading *r, const PlainValue *v, bool is_literal, const char **to)
 {
     const char *text = NULL;
-    if (!text_of(r, v, &text))
+    if (!text_of(r, v, &text) || !text)
         return false;
     *to = is_literal ? literal(r, text) : text;
     return is_literal || check_expression(r, v, text);
@@ -265,7 +265,7 @@ static bool expression_of(Reading *r, const PlainValue *v, bool is_literal, cons
 static bool closing_of(Reading *r, const PlainValue *v, Part *p)
 {
     const char *text = NULL;
-    if (!text_of(r, v, &text))
+    if (!text_of(r, v, &text) || !text)
         return false;
     p->to = text;
     for (const char *at = text; (at = strchr(at, '%')); at++)

@@ -52,7 +52,7 @@ static bool replace_parts(View *v, const Columns *c, const char *bytes, size_t n
 
 bool columns_text(const View *v, Text *out)
 {
-    Columns c;
+    Columns c = {0};
     *out = (Text){0};
     bool ok = columns_marked(v, &c);
     for (size_t line = c.first; ok && line <= c.last; line++) {

@@ -71,9 +71,9 @@ View *panes_shown(Pane *pane)
 
 Pane *panes_now(const Panes *all)
 {
-    Pane *p = panes_first(all);
-    while (panes_shown(p) != all->view)
-        p = panes_after(p);
+    Pane *p = panes_first(all), *next;
+    while (panes_shown(p) != all->view && (next = panes_after(p)))
+        p = next;
     return p;
 }
 

@@ -311,7 +311,7 @@ TEST(a_chord_behind_two_esc_is_that_chord)
         uint64_t now = 1000;
         const size_t ends[3] = {cuts[i][0], cuts[i][1], 3};
         for (int k = 0; k < 3; k++) {
-            decoder_feed(d, "\033\033\021" + from, ends[k] - from, now);
+            decoder_feed(d, &"\033\033\021"[from], ends[k] - from, now);
             take(d, now, &got);
             from = ends[k];
             take(d, now += 60, &got);

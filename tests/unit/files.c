@@ -270,7 +270,7 @@ TEST(only_the_file_that_is_meant)
 {
     Err e = {""};
     Text t = {0};
-    DiskState then = {0}, disk;
+    DiskState then = {0}, disk = {0};
     SaveWish wish = {.only = &then};
     const char *path = check_path("pier.conf"), *other = check_path("guarded.conf");
     check_write(path, "a", 1);

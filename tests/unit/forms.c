@@ -97,7 +97,7 @@ TEST(random_bytes_come_back)
             bytes[i] = (char)(round % 2         ? check_random(256)
                               : check_random(8) ? 'a' + check_random(26)
                                                 : 0xa0 + check_random(96));
-        Text raw = text_of(bytes, n), t, back;
+        Text raw = text_of(bytes, n), t = {0}, back = {0};
         Err e = {""};
         Encoding x = encoding_guess(raw);
         CHECK(encoding_read(raw, &x, &t, &e) && encoding_write(t, &x, &back, &at, &e));

@@ -29,7 +29,7 @@ static void same(Text t, const char *bytes, size_t n)
     for (size_t at = 0; at < text_len(t);) {
         TextRun run = text_run(t, at);
         if (memcmp(run.at, bytes + at, run.len) != 0) {
-            CHECK(!"other bytes");
+            CHECK_STR("other bytes", "");
             return;
         }
         at += run.len;
