@@ -3,7 +3,7 @@ JOBS ?= $(shell nproc 2>/dev/null || echo 2)
 WERROR ?= OFF
 prefix ?= /usr/local
 
-.PHONY: all deps build demo check torture bench screenshots install uninstall package static source format clean
+.PHONY: all deps build demo dev check analyse coverage torture bench screenshots install uninstall package static source format clean
 
 all: build
 
@@ -16,6 +16,22 @@ build: deps
 
 demo: build
 	@build/squill --demo
+
+# For working on it: a build with the sanitizers in build-dev, compile_commands.json for editors, and a look at the
+# format before each commit.
+dev:
+	@tools/deps check
+	@cmake -S . -B build-dev -DCMAKE_BUILD_TYPE=Debug -DSANITIZE=ON >/dev/null
+	@cmake --build build-dev -j $(JOBS)
+	@ln -sf build-dev/compile_commands.json compile_commands.json
+	@git config core.hooksPath tools/hooks
+
+analyse:
+	@tools/deps check
+	@tools/analyse
+
+coverage:
+	@tools/coverage
 
 check:
 	@tools/deps check

@@ -388,6 +388,12 @@ static int run_batch(char **files, int n, const Options *o)
     return status;
 }
 
+static const char *value_of(const char *name)
+{
+    const char *value = getenv(name);
+    return value ? value : "";
+}
+
 /* What letters are; words, numbers and months stay as they are written here. Machines without a locale, or
  * with the name of one that is not installed, show UTF-8 too. */
 static void choose_locale(void)
@@ -395,7 +401,7 @@ static void choose_locale(void)
     static const char *const names[] = {"LC_ALL", "LC_CTYPE", "LANG"};
     const char *wanted = "";
     for (size_t i = 0; !*wanted && i < sizeof names / sizeof *names; i++)
-        wanted = getenv(names[i]) ? getenv(names[i]) : "";
+        wanted = value_of(names[i]);
     bool utf8 = !*wanted || strcasestr(wanted, "utf-8") || strcasestr(wanted, "utf8");
     if ((!setlocale(LC_CTYPE, "") || !*wanted) && utf8)
         setlocale(LC_CTYPE, "C.UTF-8");

@@ -282,7 +282,7 @@ bool transform_number(const char *s, size_t n, size_t at, long long by, size_t *
         start++;
     /* A number that ends before the cursor is not the one meant, but for the cursor right after it. */
     for (;;) {
-        size_t end = start;
+        size_t end;
         bool hex =
             start + 2 < n && s[start] == '0' && (s[start + 1] | 0x20) == 'x' && hex_at(s, n, start + 2);
         if (start >= n)

@@ -57,7 +57,7 @@ static bool read_who(const char *s, char who[EARLIER_WHO + 1])
         return true;
     if (*s != '-' || n - 1 > EARLIER_WHO || strspn(s + 1, who_letters) != n - 1)
         return false;
-    memcpy(who, s + 1, n);
+    snprintf(who, EARLIER_WHO + 1, "%s", s + 1);
     return true;
 }
 
@@ -65,9 +65,10 @@ static bool read_who(const char *s, char who[EARLIER_WHO + 1])
 static void who_saves(char who[EARLIER_WHO + 1])
 {
     static const char *const names[] = {"SUDO_USER", "DOAS_USER", "LOGNAME", "USER"};
-    const char *found = "";
-    for (size_t i = 0; !*found && i < sizeof names / sizeof *names; i++)
-        found = i < 2 && geteuid() != 0 ? "" : getenv(names[i]) ? getenv(names[i]) : "";
+    const char *found = NULL;
+    for (size_t i = geteuid() == 0 ? 0 : 2; (!found || !*found) && i < sizeof names / sizeof *names; i++)
+        found = getenv(names[i]);
+    found = found ? found : "";
     size_t n = strspn(found, who_letters);
     snprintf(who, EARLIER_WHO + 1, "%.*s", (int)(n < EARLIER_WHO ? n : EARLIER_WHO), found);
 }

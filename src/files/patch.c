@@ -40,9 +40,10 @@ static void put_change(Bytes *out, size_t at, size_t removed, Text to, size_t fr
 void patch_make(Text from, Text to, Bytes *out)
 {
     Shared *shared;
-    size_t n = text_same(from, to) ? 0 : shared_pieces(from, to, &shared), a = 0, b = 0;
+    size_t a = 0, b = 0;
     if (text_same(from, to))
         return;
+    size_t n = shared_pieces(from, to, &shared);
     for (size_t i = 0; i < n; i++) {
         put_change(out, a, shared[i].a - a, to, b, shared[i].b);
         a = shared[i].a + shared[i].n;

@@ -74,7 +74,7 @@ static void time_words(const char *s, Bytes *out)
 void meaning_of(const char *word, size_t n, Bytes *out)
 {
     bool octal = all_of(word, n, "01234567");
-    if (octal && (n == 4 || n == 5) && (word[0] == '0' || n == 4) && (n == 4 || word[0] == '0'))
+    if (octal && (n == 4 || (n == 5 && word[0] == '0')))
         mode_words(word, n, out);
     else if (n == 10 && all_of(word, n, "0123456789"))
         time_words(word, out);

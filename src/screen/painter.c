@@ -108,14 +108,20 @@ static bool blank(const Cell *c)
     return c->style == ST_TEXT && c->n_codes == 1 && c->codes[0] == ' ';
 }
 
+/* Frames are made of zeros, so gaps in a cell are the same too; if not, it would only be painted again. */
+static bool same_cell(const Cell *a, const Cell *b)
+{
+    return memcmp(a, b, sizeof *a) == 0; /* NOLINT(bugprone-suspicious-memory-comparison) */
+}
+
 /* Paints what differs from what was there. */
 static void paint_row(const Frame *f, int row, const Cell *old)
 {
     const Cell *now = frame_cell(f, row, 0);
     int from = 0, end = f->cols, tail = f->cols;
-    while (memcmp(&old[from], &now[from], sizeof *now) == 0)
+    while (same_cell(&old[from], &now[from]))
         from++;
-    while (memcmp(&old[end - 1], &now[end - 1], sizeof *now) == 0)
+    while (same_cell(&old[end - 1], &now[end - 1]))
         end--;
     while (from > 0 && (old[from].width == 0 || now[from].width == 0)) /* not from the middle of a wide one */
         from--;

@@ -372,7 +372,7 @@ void keeper_free(Session *s)
 static bool saved_meanwhile(Session *s, const OpenFile *f, int64_t row)
 {
     Err e = {""};
-    Text t, now = doc_text(f->doc);
+    Text t = {0}, now = doc_text(f->doc);
     if (!keeper_text(s, row, &t, &e))
         return false;
     bool same = !e.text[0] && text_len(t) == text_len(now) && text_same_bytes(t, 0, now, 0, text_len(t));
@@ -426,7 +426,7 @@ bool keeper_remains(Session *s, int64_t row, Text *t)
 
 bool keeper_take(Session *s, OpenFile *f, int64_t row, Err *e)
 {
-    Text t;
+    Text t = {0};
     Keeping *k = keeping(f);
     bool foreign = k->offer.row == row && k->offer.from[0];
     if (!keeper_text(s, row, &t, e))

@@ -54,7 +54,7 @@ void panes_move_border(Pane *cut, int row, int col);
 /* Can the present pane be cut in two? Does it, and goes to the new part. */
 bool panes_can_split(const Panes *p, bool beside);
 void panes_split(Panes *p, bool beside);
-void panes_go(Panes *p, Pane *pane);
+void panes_go(Panes *all, Pane *p);
 /* To the next one (1), or back (-1), around the end. */
 void panes_step(Panes *p, int by);
 /* Closes the present one. There must be others. */
