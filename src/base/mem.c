@@ -1,8 +1,9 @@
 #include "base/mem.h"
 
+#include "base/system.h"
+
 #include <stdlib.h>
 #include <string.h>
-#include <sys/mman.h>
 
 static void (*exhausted)(void);
 static size_t fail_countdown;
@@ -22,12 +23,8 @@ void *mem_try_aligned(size_t bytes, size_t alignment, bool large_pages)
     if (mem_refused())
         return NULL;
     void *p = aligned_alloc(alignment, (bytes + alignment - 1) / alignment * alignment);
-#ifdef MADV_HUGEPAGE
     if (p && large_pages)
-        madvise(p, bytes, MADV_HUGEPAGE);
-#else
-    (void)large_pages;
-#endif
+        system_large_pages(p, bytes);
     return p;
 }
 

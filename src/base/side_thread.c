@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 
 #include <fcntl.h>
 #include <stdatomic.h>
@@ -31,7 +32,7 @@ SideThread *side_thread_begin(void (*run)(void *ctx), void *ctx)
     SideThread *t = mem_get(sizeof *t);
     t->run = run;
     t->ctx = ctx;
-    bool pipes = pipe2(t->wake, O_CLOEXEC | O_NONBLOCK) == 0;
+    bool pipes = system_pipe(t->wake, true);
     if (pipes && sys_thread(&t->thread, run_it, t))
         return t;
     for (int i = 0; pipes && i < 2; i++)

@@ -2,6 +2,7 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
+#include "base/system.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -284,12 +285,10 @@ mode_t sys_umask(void)
 
 bool sys_rename_new(int from_folder, const char *from, int to_folder, const char *to)
 {
-#ifdef RENAME_NOREPLACE
-    if (renameat2(from_folder, from, to_folder, to, RENAME_NOREPLACE) == 0)
+    if (system_rename_new(from_folder, from, to_folder, to))
         return true;
-    if (errno != EINVAL && errno != ENOSYS)
+    if (errno != ENOSYS)
         return false;
-#endif
     /* A link is never made over something; where there are none, looking first must do. */
     if (linkat(from_folder, from, to_folder, to, 0) == 0)
         return unlinkat(from_folder, from, 0) == 0;
@@ -303,41 +302,20 @@ bool sys_rename_new(int from_folder, const char *from, int to_folder, const char
     return renameat(from_folder, from, to_folder, to) == 0;
 }
 
-/* The fields of /proc/PID/stat after the name, which may hold anything: "S 1 …"; false when there are none.
- */
-static bool process_fields(pid_t pid, char out[1024])
-{
-    char path[40];
-    snprintf(path, sizeof path, "/proc/%d/stat", (int)pid);
-    FILE *f = fopen(path, "re");
-    size_t n = f ? fread(out, 1, 1023, f) : 0;
-    if (f)
-        fclose(f);
-    out[n] = 0;
-    const char *after = strrchr(out, ')');
-    if (!after || after[1] != ' ')
-        return false;
-    memmove(out, after + 2, strlen(after + 2) + 1);
-    return true;
-}
-
 bool sys_process_lives(pid_t pid)
 {
-    char fields[1024];
+    bool ended = false;
+    long long born;
     if (kill(pid, 0) != 0 && errno != EPERM)
         return false;
-    return !process_fields(pid, fields) || (fields[0] != 'Z' && fields[0] != 'X');
+    return !system_process(pid, &ended, &born) || !ended;
 }
 
 long long sys_process_born(pid_t pid)
 {
-    char fields[1024];
-    const char *p = process_fields(pid, fields) ? fields : NULL;
-    for (int field = 3; p && field < 22; field++) {
-        p = strchr(p, ' ');
-        p = p ? p + 1 : NULL;
-    }
-    return p ? atoll(p) : 0;
+    bool ended;
+    long long born = 0;
+    return system_process(pid, &ended, &born) ? born : 0;
 }
 
 ssize_t sys_read_full(int fd, char *to, size_t cap)

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -177,13 +178,7 @@ long long disk_time(const DiskState *d)
 
 bool disk_is_mount(int dir, const char *name)
 {
-#ifdef STATX_ATTR_MOUNT_ROOT
-    struct statx st;
-    return statx(dir, name, AT_SYMLINK_NOFOLLOW, 0, &st) == 0 && (st.stx_attributes & STATX_ATTR_MOUNT_ROOT);
-#else
-    (void)dir, (void)name;
-    return false;
-#endif
+    return system_is_mount(dir, name);
 }
 
 bool disk_exists(const char *path)

@@ -1,6 +1,7 @@
 #include "files/job.h"
 
 #include "base/sys.h"
+#include "base/system.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -47,9 +48,9 @@ bool job_start_program(Job *j, char *const *words, Text input, const char *path,
 {
     int in[2], out[2] = {-1, -1}, err[2] = {-1, -1};
     *j = (Job){.to = -1, .from = -1, .errors = -1};
-    if (pipe2(in, O_CLOEXEC) != 0)
+    if (!system_pipe(in, false))
         return err_set(e, "Cannot run it: %s", err_os(errno));
-    if (pipe2(out, O_CLOEXEC) != 0 || pipe2(err, O_CLOEXEC) != 0 || (j->pid = sys_fork()) < 0) {
+    if (!system_pipe(out, false) || !system_pipe(err, false) || (j->pid = sys_fork()) < 0) {
         int code = errno;
         for (int i = 0; i < 2; i++) {
             close_end(&in[i]);

@@ -4,6 +4,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 #include "files/database.h"
 #include "files/patch.h"
 
@@ -16,7 +17,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/random.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -482,7 +482,7 @@ static Item begin_item(const Journal *j, const char *path, const DiskState *disk
 {
     int64_t id = 0;
     while (id <= 0) {
-        if (getrandom(&id, sizeof id, 0) != sizeof id)
+        if (!system_random(&id, sizeof id))
             id = (int64_t)sys_now_ms() * 4096 + getpid();
         id &= INT64_MAX;
     }

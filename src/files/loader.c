@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -10,8 +11,6 @@
 #include <stdatomic.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/resource.h>
-#include <sys/syscall.h>
 #include <unistd.h>
 
 enum {
@@ -63,7 +62,7 @@ Loader *loader_new(int fd, size_t from, size_t size, const char *name)
     l->size = size;
     l->n = size > from ? (size - from + BLOCK_MAX - 1) / BLOCK_MAX : 0;
     l->parts = mem_get((l->n + 1) * sizeof *l->parts);
-    if (pipe2(l->wake, O_CLOEXEC | O_NONBLOCK) != 0)
+    if (!system_pipe(l->wake, true))
         l->wake[0] = l->wake[1] = -1;
     return l;
 }
@@ -75,7 +74,7 @@ Loader *loader_stream(int fd, size_t most, const char *name)
     l->most = most;
     l->last = &l->first;
     pthread_mutex_init(&l->lock, NULL);
-    if (pipe2(l->halt, O_CLOEXEC | O_NONBLOCK) != 0)
+    if (!system_pipe(l->halt, true))
         l->halt[0] = l->halt[1] = -1;
     return l;
 }
@@ -186,9 +185,7 @@ static void load_part(Loader *l, size_t i)
 static void *work(void *ctx)
 {
     Loader *l = ctx;
-#ifdef SYS_gettid
-    setpriority(PRIO_PROCESS, (id_t)syscall(SYS_gettid), 5); /* the person comes first */
-#endif
+    system_give_way(); /* the person comes first */
     for (size_t i; !atomic_load(&l->stop) && (i = atomic_fetch_add(&l->next, 1)) < l->n;) {
         load_part(l, i);
         if ((i + 1) % WAKE_EACH == 0 || i + 1 >= l->n - (l->n < THREADS ? 0 : THREADS)) {

@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 #include "files/earlier.h"
 #include "files/save.h"
 #include "files/write.h"
@@ -38,15 +39,13 @@ bool privileged_command(const char *program, const char *const *args, char *argv
 {
     static char self[4096];
     const char *found = privileged_program(program);
-    ssize_t n = readlink("/proc/self/exe", self, sizeof self - 1);
     if (!found)
         return err_set(e, "There is neither sudo nor doas here (the setting root_program names another)");
-    if (n <= 0)
+    if (!system_own_path(self, sizeof self))
         return err_set(e, "Cannot find this program itself");
-    self[n] = 0;
     static const char gone[] = " (deleted)"; /* an upgrade has put a new one in its place */
-    size_t whole = (size_t)n - (sizeof gone - 1);
-    if ((size_t)n > sizeof gone && strcmp(self + whole, gone) == 0 && access(self, F_OK) != 0)
+    size_t n = strlen(self), whole = n - (sizeof gone - 1);
+    if (n > sizeof gone && strcmp(self + whole, gone) == 0 && access(self, F_OK) != 0)
         self[whole] = 0;
     int k = 0;
     *words = mem_string(*program ? program : found);

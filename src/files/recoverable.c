@@ -4,6 +4,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 #include "files/database.h"
 #include "files/patch.h"
 

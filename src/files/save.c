@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 #include "files/backup.h"
 #include "files/leftovers.h"
 #include "files/rights.h"
@@ -16,17 +17,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/file.h>
-#include <sys/ioctl.h>
 #include <unistd.h>
-#ifdef __linux__
-#include <linux/fs.h>
-#endif
-
-#ifdef O_PATH /* a folder that may be entered but not listed will do */
-enum { FOLDER_ONLY = O_PATH };
-#else
-enum { FOLDER_ONLY = O_RDONLY };
-#endif
 
 /* A save under way. */
 typedef struct Save {
@@ -42,24 +33,6 @@ typedef struct Save {
     Err *e;
 } Save;
 
-/* What a refusal is about, if the file itself is marked so. */
-static const char *mark_words(const char *path)
-{
-#ifdef FS_IOC_GETFLAGS
-    int flags = 0, fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK);
-    bool known = fd >= 0 && ioctl(fd, FS_IOC_GETFLAGS, &flags) == 0;
-    if (fd >= 0)
-        close(fd);
-    if (known && (flags & FS_IMMUTABLE_FL))
-        return "it is marked as immutable (chattr -i takes that away)";
-    if (known && (flags & FS_APPEND_FL))
-        return "it is marked as append-only (chattr -a takes that away)";
-#else
-    (void)path;
-#endif
-    return NULL;
-}
-
 static bool same_file(const struct stat *a, const struct stat *b)
 {
     return a->st_dev == b->st_dev && a->st_ino == b->st_ino;
@@ -73,7 +46,7 @@ static bool same_time(struct timespec a, struct timespec b)
 static bool failed(const Save *s, const char *what)
 {
     int code = errno;
-    const char *mark = code == EPERM || code == EACCES ? mark_words(s->path) : NULL;
+    const char *mark = code == EPERM || code == EACCES ? system_mark(s->path) : NULL;
     return err_set(s->e, "%s was not saved: %s%s", sys_base_name(s->path), what, mark ? mark : err_os(code));
 }
 
@@ -366,7 +339,7 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
                        sys_base_name(path));
     s.name = sys_base_name(s.path);
     s.folder = sys_folder_of(s.path);
-    s.dir = open(s.folder, FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
+    s.dir = open(s.folder, SYSTEM_FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
     bool ok = s.dir >= 0 ? look(&s, dangling) : failed(&s, "");
     if (ok) {
         InPlace why = !s.old.exists                  ? NOT_IN_PLACE

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 #include "files/write.h"
 
 #include <fcntl.h>
@@ -59,7 +60,7 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
         s->only = *wish->only;
         s->wish.only = &s->only;
     }
-    bool ok = pipe2(s->wake, O_CLOEXEC | O_NONBLOCK) == 0;
+    bool ok = system_pipe(s->wake, true);
     if (!ok)
         s->wake[0] = s->wake[1] = -1;
     if (ok && sys_thread(&s->thread, run, s))

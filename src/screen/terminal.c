@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 
 #include <curses.h>
 #include <errno.h>
@@ -14,7 +15,6 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/ioctl.h>
-#include <sys/mman.h>
 #include <sys/wait.h>
 #include <term.h>
 #include <termios.h>
@@ -275,8 +275,8 @@ static bool plain_console(const char *name)
 /* Memory that curses writes to as if it were the terminal. */
 static FILE *open_canvas(void)
 {
-    int fd = memfd_create("screen", MFD_CLOEXEC);
-    return fd >= 0 ? fdopen(fd, "r+") : tmpfile();
+    int fd = system_memory_file("screen");
+    return fd >= 0 ? fdopen(fd, "r+") : NULL;
 }
 
 /* curses writes to memory, which has no size: it is told the terminal's by the variables that it reads for
@@ -501,9 +501,9 @@ void terminal_shell(Terminal *t)
 bool terminal_ask(Terminal *t, char *const argv[], bool (*talk)(int to, int from, void *ctx), void *ctx)
 {
     int to[2], from[2];
-    if (pipe2(to, O_CLOEXEC) != 0)
+    if (!system_pipe(to, false))
         return false;
-    if (pipe2(from, O_CLOEXEC) != 0) {
+    if (!system_pipe(from, false)) {
         close(to[0]);
         close(to[1]);
         return false;

@@ -2,6 +2,7 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
+#include "base/system.h"
 #include "files/write.h"
 
 #include <errno.h>
@@ -88,7 +89,7 @@ static bool start(const Work *w, Worker *all, size_t k, const size_t *lane_of, c
 {
     int pipes[2];
     all[k].from = -1;
-    if (pipe2(pipes, O_CLOEXEC) != 0)
+    if (!system_pipe(pipes, false))
         return false;
     fflush(NULL); /* or it would be printed twice */
     all[k].pid = fork();

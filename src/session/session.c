@@ -3,6 +3,7 @@
 #include "base/array.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "base/system.h"
 #include "base/words.h"
 #include "edit/dump.h"
 #include "files/leftovers.h"
