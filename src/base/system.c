@@ -132,8 +132,10 @@ bool system_pipe(int ends[2], bool no_wait)
 
 bool system_rename_new(int from_folder, const char *from, int to_folder, const char *to)
 {
-#if defined(RENAME_NOREPLACE)
+#if defined(__GLIBC__) && defined(RENAME_NOREPLACE)
     int code = renameat2(from_folder, from, to_folder, to, RENAME_NOREPLACE);
+#elif defined(SYS_renameat2) && defined(RENAME_NOREPLACE) /* other libraries have no name for it */
+    int code = (int)syscall(SYS_renameat2, from_folder, from, to_folder, to, RENAME_NOREPLACE);
 #elif defined(RENAME_EXCL)
     int code = renameatx_np(from_folder, from, to_folder, to, RENAME_EXCL);
 #else
