@@ -69,7 +69,7 @@ package:
 	@cmake -S . -B build-package -DCMAKE_BUILD_TYPE=Release -DBUILD_TESTING=OFF -DCOMPRESS_PAGES=ON \
 		-DCMAKE_INSTALL_PREFIX=/usr -DZSH_FOLDER=share/zsh/vendor-completions >/dev/null
 	@cmake --build build-package -j $(JOBS) --target installable
-	@cd build-package && cpack -G DEB
+	@cd build-package && SOURCE_DATE_EPOCH=$$(date -u -d "$$(sed -n "s/^set(RELEASE_DATE \([^)]*\)).*/\1/p" ../CMakeLists.txt)" +%s) cpack -G DEB
 
 # One file that runs on any Linux of this processor: build-static/squill.
 static:
