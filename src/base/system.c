@@ -161,7 +161,8 @@ bool system_is_mount(int folder, const char *name)
 {
 #if defined(STATX_ATTR_MOUNT_ROOT)
     struct statx st;
-    return statx(folder, name, AT_SYMLINK_NOFOLLOW, 0, &st) == 0 && (st.stx_attributes & STATX_ATTR_MOUNT_ROOT);
+    return statx(folder, name, AT_SYMLINK_NOFOLLOW, 0, &st) == 0 &&
+           (st.stx_attributes & STATX_ATTR_MOUNT_ROOT);
 #else
     struct stat above, there; /* a mount within one file system is not seen */
     return fstat(folder, &above) == 0 && fstatat(folder, name, &there, AT_SYMLINK_NOFOLLOW) == 0 &&

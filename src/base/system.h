@@ -1,6 +1,6 @@
-/* All that POSIX has no way for: what this system does, and beside it what others do. Where a system has nothing,
- * the call says so, and its caller lives without. Two more have a file to themselves: attributes and access lists
- * (files/rights.c), and being told of changes to a file (files/watch.c). */
+/* All that POSIX has no way for: what this system does, and beside it what others do. Where a system has
+ * nothing, the call says so, and its caller lives without. Two more have a file to themselves: attributes and
+ * access lists (files/rights.c), and being told of changes to a file (files/watch.c). */
 #ifndef SYSTEM_H
 #define SYSTEM_H
 

@@ -45,7 +45,7 @@ static void print_sample(const Config *c, Bytes *out)
 static const struct {
     const char *name;
     void (*print)(const Config *c, Bytes *out);
-} all[] = {
+} printed_kinds[] = {
     {"squill.1", printed_page},
     {"squill-settings.5", printed_settings},
     {"squill-scripts.5", printed_scripts},
@@ -58,7 +58,7 @@ static const struct {
     {"settings", print_settings},
 };
 
-enum { N_ALL = sizeof all / sizeof *all };
+enum { N_ALL = sizeof printed_kinds / sizeof *printed_kinds };
 
 const char *const printed_names[] = {
     "squill.1", "squill-settings.5", "squill-scripts.5", "bash", "zsh",          "fish",
@@ -87,8 +87,8 @@ bool printed_print(const Config *c, const char *what, char *const *names, Bytes 
     if (strcmp(what, "keys") == 0)
         return print_keys(c, names, out, e);
     for (size_t i = 0; i < N_ALL; i++)
-        if (strcmp(what, all[i].name) == 0) {
-            all[i].print(c, out);
+        if (strcmp(what, printed_kinds[i].name) == 0) {
+            printed_kinds[i].print(c, out);
             return true;
         }
     Bytes list = {0};
