@@ -251,7 +251,9 @@ static int help_to_check(const Options *o)
     Editor *ed = app_new();
     script_load_settings(&ed->config);
     ed->session->rules.plain = ed->session->rules.batch = true;
-    int status = root_check_helper(ed->session, o->check_path, o->kind);
+    own_data_load();
+    const Kind *kind = o->kind_name ? kind_named(o->kind_name) : NULL;
+    int status = root_check_helper(ed->session, o->check_path, kind);
     app_free(ed);
     return status;
 }
@@ -426,12 +428,12 @@ int main(int argc, char **argv)
         if (status >= 0)
             return status;
     }
+    if (o.check_path)
+        return help_to_check(&o);
     if (!find_kind(&o))
         return STATUS_USAGE;
     if (o.printed)
         return print(&o, argv + optind);
-    if (o.check_path)
-        return help_to_check(&o);
     if (o.commands || o.script)
         return run_batch(argv + optind, argc - optind, &o);
     if (o.dry || o.strict || o.jobs) {

@@ -64,8 +64,17 @@ typedef struct Copying {
     const char *from, *to;
     size_t *files;
     int depth;
+    Err *e;
     bool ok;
 } Copying;
+
+/* False; the reason is the system's, if none is known yet. */
+static bool not_copied(Err *e)
+{
+    if (!e->text[0])
+        err_set(e, "%s", err_os(errno));
+    return false;
+}
 
 /* Links lead to the copy if what they lead to is copied, else to where they led. */
 static bool copy_link(const Copying *c, const char *from, const char *to)
@@ -84,7 +93,8 @@ static bool copy_link(const Copying *c, const char *from, const char *to)
     return ok;
 }
 
-static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth);
+static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth,
+                        Err *e);
 
 static bool copy_one(const Copying *c, const char *from, const char *to)
 {
@@ -97,11 +107,11 @@ static bool copy_one(const Copying *c, const char *from, const char *to)
     if (S_ISLNK(st.st_mode))
         return copy_link(c, from, to);
     if (S_ISDIR(st.st_mode))
-        return copy_folder(c->place, from, to, c->files, c->depth + 1);
+        return copy_folder(c->place, from, to, c->files, c->depth + 1, c->e);
     if (!S_ISREG(st.st_mode))
         return true;
     if (++*c->files > FILES_MOST)
-        return false;
+        return err_set(c->e, "its folder has more than %d files", FILES_MOST);
     /* A key that others may not read, or something large, is used where it is. */
     if (st.st_size > FILE_MOST || !load_file(from, &t, &disk, &ignored))
         return symlink(from, to) == 0;
@@ -117,17 +127,20 @@ static bool copy_entry(int fd, const char *name, void *ctx)
     Bytes from = {0}, to = {0};
     bytes_printf(&from, "%s/%s", c->from, name);
     bytes_printf(&to, "%s/%s", c->to, name);
-    c->ok = copy_one(c, from.at, to.at);
+    c->ok = copy_one(c, from.at, to.at) || not_copied(c->e);
     bytes_free(&from);
     bytes_free(&to);
     return c->ok;
 }
 
-static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth)
+static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth,
+                        Err *e)
 {
-    Copying c = {.place = p, .from = from, .to = to, .files = files, .depth = depth, .ok = true};
-    if (depth > FOLDERS_DEEP || (mkdir(to, 0700) != 0 && errno != EEXIST))
-        return false;
+    Copying c = {.place = p, .from = from, .to = to, .files = files, .depth = depth, .e = e, .ok = true};
+    if (depth > FOLDERS_DEEP)
+        return err_set(e, "its folder is too deep");
+    if (mkdir(to, 0700) != 0 && errno != EEXIST)
+        return not_copied(e);
     folder_read(from, copy_entry, &c); /* one that may not be read stays empty */
     return c.ok;
 }
@@ -145,7 +158,7 @@ static char *path_in(const char *folder, const char *path)
     return found;
 }
 
-static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text bytes)
+static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text bytes, Err *e)
 {
     Bytes copy = {0};
     size_t files = 0;
@@ -154,13 +167,13 @@ static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text by
         char *inside = path_in(c->in_folder, path);
         bytes_printf(&copy, "%s%s", p->folder, inside);
         free(inside);
-        ok = copy_folder(p, c->in_folder, p->folder, &files, 0);
+        ok = copy_folder(p, c->in_folder, p->folder, &files, 0, e);
         unlink(copy.at);
     } else {
         bytes_printf(&copy, "%s/%s", p->folder, path ? sys_base_name(path) : "text");
     }
     p->copy = copy.at;
-    return ok && copy_text(bytes, p, p->copy);
+    return ok && (copy_text(bytes, p, p->copy) || not_copied(e));
 }
 
 static bool wants_copy(const Check *c)
@@ -210,8 +223,10 @@ bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text byte
         p->folder = folder_private("squill-check");
         p->stands_for = c->in_folder;
         p->own_folder = path && !c->in_folder ? sys_folder_of(path) : NULL;
-        if (!p->folder || !fill_folder(p, c, path, bytes))
-            return err_set(e, "no copy could be made: %s", errno ? err_os(errno) : "the folder is too large");
+        Err why = {""};
+        bool ok = p->folder ? fill_folder(p, c, path, bytes, &why) : not_copied(&why);
+        if (!ok)
+            return err_set(e, "no copy could be made: %s", why.text);
     }
     set_words(p, c, bytes, program);
     return true;

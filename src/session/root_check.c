@@ -54,8 +54,10 @@ static bool take_answer(OpenFile *f, Bytes *answer, Err *e)
     Problems found = {.checker = "root"};
     Bytes by = {0}, trouble = {0};
     char *rest = NULL, *line;
-    if (strncmp(bytes_str(answer), head, sizeof head - 1) != 0)
+    if (answer->len == 0)
         return err_set(e, "It was not checked: becoming root was refused or cancelled");
+    if (strncmp(answer->at, head, sizeof head - 1) != 0)
+        return err_set(e, "It was not checked: %.*s", (int)strcspn(answer->at, "\n"), answer->at);
     for (line = strtok_r(answer->at + sizeof head - 1, "\n", &rest); line; line = strtok_r(NULL, "\n", &rest))
         take_line(line, &found, &by, &trouble);
     checking_add(f, &found, bytes_str(&by), bytes_str(&trouble));
@@ -93,7 +95,7 @@ int root_check_helper(Session *s, const char *path, const Kind *k)
     Text t = {0};
     size_t n = 0;
     if (!k || path[0] != '/' || !load_descriptor(STDIN_FILENO, "the text", TEXT_MOST, &t, &e)) {
-        puts(e.text[0] ? e.text : "Nothing was checked: a full path and a kind are needed");
+        puts(e.text[0] ? e.text : k ? "a full path is needed" : "root knows no such kind");
         return 1;
     }
     OpenFile *f = session_add(s, t);
