@@ -248,6 +248,15 @@ static void lost_piece(size_t piece, FILE *err, void *ctx)
     fputs(": failed: the process that worked on it has ended\n", err);
 }
 
+/* Reads what is a machine's and a person's, once for all; what is wrong there is said once. */
+static void load_own(void)
+{
+    Editor *ed = app_new();
+    script_load_settings(&ed->config);
+    glyph_print(stderr, bytes_str(&ed->config.problems), ed->config.problems.len);
+    app_free(ed);
+}
+
 enum { FEW = 8 /* files for which no processes are begun */ };
 
 int batch_run(char **files, int n, const BatchWish *w)
@@ -263,7 +272,7 @@ int batch_run(char **files, int n, const BatchWish *w)
     for (size_t i = 0; i < sizeof signals / sizeof *signals; i++)
         sigaction(signals[i], &a, NULL);
     if (!w->plain)
-        own_data_load(); /* once for all */
+        load_own();
     bool all = workers_run(&work, at_once, &interrupted);
     return interrupted ? 128 + interrupted : all ? 0 : 1;
 }

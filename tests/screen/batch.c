@@ -37,6 +37,11 @@ TEST(what_is_done_to_files)
         {"a change", "$S --do 'replace-all one 1; save' a.txt", 0, "Saved a.txt", "1\ntwo\n"},
         {"no change", "$S --do 'save' a.txt", 0, "stays as it is", "one\ntwo\n"},
         {"a dry run", "$S --dry-run --do 'replace-all one 1; save' a.txt", 0, "+1", "one\ntwo\n"},
+        {"what is wrong in settings is said once",
+         "mkdir -p .config/steady-quill; echo 'themee = 1' >.config/steady-quill/settings.lua; "
+         "$S --do 'save' a.txt a.txt 2>&1 | grep -c themee; $S --plain --do 'save' a.txt 2>&1 | grep themee; "
+         "rm -r .config",
+         0, "1\n", "one\ntwo\n"},
         {"a dry run renames nothing", "$S --dry-run --do 'rename b.txt' a.txt; [ ! -e b.txt ]", 0,
          "would be renamed", "one\ntwo\n"},
         {"a dry run runs nothing", "$S --dry-run --do 'run-command touch harm' a.txt; [ ! -e harm ]", 0,
