@@ -1,7 +1,7 @@
 name = "unit"
 about = "units of the service manager"
-endings = { "service", "socket", "timer", "mount", "automount", "target", "path", "slice", "scope", "swap", "device", "nspawn", "network",
-  "netdev", "link", "container", "volume", "pod", "kube" }
+endings = { "service", "socket", "timer", "mount", "automount", "target", "path", "slice", "scope", "swap", "device", "nspawn",
+  "container", "volume", "pod", "kube" }
 paths = { "/etc/systemd/*.conf", "/etc/systemd/*.conf.d/*.conf", "*.service.d/*.conf", "*.socket.d/*.conf", "*.timer.d/*.conf", "/lib/systemd/*.conf",
   "/etc/systemd/system/*/*.conf" }
 comment_sign = "#"
@@ -25,6 +25,6 @@ check = {
   { run = { "systemd-analyze", "verify", "FILE" }, like = [[^(?<file>/[^\n]*?):(?<line>\d+): (?<words>[^\n]*)]],
     only_paths = { "*.service", "*.socket", "*.timer", "*.mount", "*.automount", "*.target", "*.path", "*.slice", "*.swap", "*.scope" } },
   { name = "systemd.directives(7)", run = { "man", "-P", "cat", "7", "systemd.directives" },
-    only_paths = { "*.network", "*.netdev", "*.link", "*.nspawn", "*.conf" },
+    only_paths = { "*.nspawn", "*.conf" },
     knows = [[^\s+(?<word>[A-Z]\w*)=]], uses = [[(?<!\\\n)^[ \t]*(?!X-)(?<word>[A-Za-z][\w-]*)[ \t]*=]] },
 }
