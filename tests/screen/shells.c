@@ -12,7 +12,7 @@
 /* Runs a line of the shell in the test's folder; what it printed, errors too. */
 static const char *printed_by(const char *line)
 {
-    char command[1400];
+    char command[3000];
     size_t n;
     snprintf(command, sizeof command, "cd '%s' && PATH='%s':\"$PATH\" && { %s ; } >printed 2>&1",
              check_folder(), check_path("bin"), line);
@@ -101,16 +101,21 @@ TEST(manual_pages_have_no_warnings)
     CHECK(strstr(printed_by("squill --print nothing"), "--print knows squill.1,") != NULL);
 }
 
-/* The table of keys in the README names its commands in a remark before it, and is what the program says. */
-TEST(the_readme_is_current)
+/* The tables of keys name their commands in a remark before them, and are what the program says. */
+TEST(tables_of_keys_are_current)
 {
-    size_t n;
-    const char *readme = check_read(SOURCE "/README.md", &n), *mark = strstr(readme, "<!-- keys: ");
-    char names[1000] = "", line[1200];
-    CHECK(mark && sscanf(mark, "<!-- keys: %999[^>]", names) == 1 && strlen(names) > 100);
-    names[strlen(names) - 2] = 0; /* without the end of the remark */
+    static const char *const pages[] = {SOURCE "/README.md", SOURCE "/docs/using.md"};
     link_program();
-    snprintf(line, sizeof line, "squill --plain --print keys %s", names);
-    const char *table = printed_by(line);
-    CHECK(strlen(table) > 1000 && strstr(readme, table) != NULL);
+    for (size_t i = 0; i < sizeof pages / sizeof *pages; i++) {
+        size_t n;
+        const char *page = check_read(pages[i], &n), *mark = strstr(page, "<!-- keys: ");
+        char names[2000] = "", line[2200];
+        check_case(pages[i]);
+        CHECK(mark && sscanf(mark, "<!-- keys: %1999[^>]", names) == 1 && strlen(names) > 100);
+        names[strlen(names) - 2] = 0; /* without the end of the remark */
+        snprintf(line, sizeof line, "squill --plain --print keys %s", names);
+        const char *table = printed_by(line);
+        CHECK(strlen(table) > 1000 && strstr(page, table) != NULL);
+    }
+    check_case(NULL);
 }
