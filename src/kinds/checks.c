@@ -171,7 +171,7 @@ static struct KindChecks *read_checks(const Kind *k, const PlainValue *v, const 
 
 const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r)
 {
-    for (const Kind *owner = k; owner && !k->checks; owner = owner->base) {
+    for (const Kind *owner = k; !k->checks && owner; owner = owner->base) {
         const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "check") : NULL;
         if (v)
             ((Kind *)k)->checks = read_checks(k, v, r);

@@ -384,6 +384,7 @@ static void take_match(Run *r, int which, const Node *node)
             leave(r, r->state);
         return;
     }
+    assert(node->set); /* what it found is one of them */
     const Part *p = &node->set->parts[which];
     paint_match(r, p);
     if (p->opens)

@@ -101,7 +101,7 @@ static Fields no_fields; /* of kinds without */
 
 const Fields *fields_of(const Kind *k, const PlainReport *r)
 {
-    for (const Kind *owner = k; owner && !k->fields; owner = owner->base) {
+    for (const Kind *owner = k; !k->fields && owner; owner = owner->base) {
         const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "fields") : NULL;
         if (v)
             ((Kind *)k)->fields = read_fields(all, v, k->comment_sign, r);

@@ -11,6 +11,7 @@
 #include "session/writing.h"
 #include "text/text_line.h"
 
+#include <assert.h>
 #include <errno.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -59,6 +60,7 @@ static void free_plan(Plan *p)
 static void end_plan(Session *s, Plan *p, bool done)
 {
     Plan *parent = plan_numbered(s, p->parent);
+    assert(parent != p);
     size_t at = 0;
     for (size_t i = 0; i < s->n_plans; i++) {
         if (s->plans[i]->parent == p->number)

@@ -142,6 +142,8 @@ static void paint_offers(Prompt *p, Frame *f, int bottom)
         int w = frame_width(f, short_offer(p->offers.items[i])) + 3;
         width = w > width ? w : width;
     }
+    if (width == 0)
+        return;
     if (width > f->cols)
         width = f->cols;
     int columns = f->cols / width, n = (int)p->offers.n;
