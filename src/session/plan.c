@@ -4,30 +4,15 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "base/words.h"
-#include "files/privileged.h"
-#include "session/checking.h"
 #include "session/keeper.h"
-#include "session/reading.h"
+#include "session/plan_save.h"
 #include "session/writing.h"
 #include "text/text_line.h"
 
 #include <assert.h>
 #include <errno.h>
-#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <unistd.h>
-
-typedef enum Step {
-    STEP_DONE,
-    STEP_ENDED, /* it cannot be done, or nobody wants it any more */
-    STEP_WAITS, /* for what goes on in the background, or for a plan of its own */
-    STEP_ASKS,
-    STEP_ROOT,
-    STEP_AGAIN, /* things are not as they were: from the beginning */
-} Step;
-
-enum { TRIES = 10 };
 
 Plan *plan_numbered(const Session *s, unsigned number)
 {
@@ -79,237 +64,9 @@ static void end_plan(Session *s, Plan *p, bool done)
         end_plan(s, parent, false);
 }
 
-static Step ask(Plan *p, AskFor what)
-{
-    p->ask = what;
-    p->asked = false;
-    return STEP_ASKS;
-}
-
 bool plan_would_lose(const OpenFile *f)
 {
     return openfile_changed(f) && f->dropped != doc_version(f->doc) + 1;
-}
-
-/* ---- saving ---- */
-
-/* What is in the way of that name. STEP_DONE: nothing is. */
-static Step check_name(Session *s, Plan *p, const OpenFile *f, bool rename)
-{
-    struct stat st;
-    if (stat(p->path, &st) == 0 && S_ISDIR(st.st_mode)) {
-        notices_warn(s->notices, "%s is a folder; give it a file name too", p->path);
-        return ask(p, ASK_NAME);
-    }
-    if (session_other_with(s, f, p->path)) {
-        notices_warn(s->notices, "%s is open here as another text; close that first", p->path);
-        return STEP_ENDED;
-    }
-    DiskState now = disk_look(p->path);
-    if (!now.exists && !rename && lstat(p->path, &st) == 0)
-        now.dangling = true;
-    if (now.exists && !(p->may_replace && disk_same(&p->replace, &now))) {
-        p->seen = now;
-        return ask(p, ASK_REPLACE);
-    }
-    p->replace = now;
-    return STEP_DONE;
-}
-
-/* The file as it was read or agreed to. STEP_DONE: it is that. */
-static Step check_disk(Session *s, Plan *p, OpenFile *f)
-{
-    p->news = session_news(f);
-    DiskState now = disk_look(f->path);
-    if (p->news == DISK_SAME) {
-        p->replace = f->disk;
-        return STEP_DONE;
-    }
-    if (p->may_replace && disk_same(&p->replace, &now))
-        return STEP_DONE;
-    if (s->rules.batch) {
-        notices_warn(s->notices, "%s was not saved: it changed on disk meanwhile", openfile_name(f));
-        return STEP_ENDED;
-    }
-    p->seen = now;
-    return ask(p, ASK_DISK);
-}
-
-static void add_newline(Session *s, OpenFile *f)
-{
-    const char *end = text_format_line_end(&f->format);
-    doc_set_verb(f->doc, "Last line end");
-    if (!doc_append(f->doc, end, strlen(end), session_cursor(s, f)))
-        notices_warn(s->notices, "There is not enough memory for that");
-    doc_set_verb(f->doc, NULL);
-}
-
-static Step check_newline(Session *s, Plan *p, OpenFile *f)
-{
-    Text t = doc_text(f->doc);
-    size_t len = text_len(t);
-    Wish wish = f->rules.last_newline;
-    if (len == 0 || text_byte(t, len - 1) == '\n' || s->rules.batch ||
-        p->newline_settled == doc_version(f->doc) + 1)
-        return STEP_DONE;
-    Text saved = doc_saved_text(f->doc);
-    size_t was = text_len(saved);
-    bool had = was && text_byte(saved, was - 1) == '\n' && !f->ends_open;
-    bool add = s->rules.last_newline == NEWLINE_ADD || (s->rules.last_newline == NEWLINE_KEEP && had);
-    if (wish == WISH_YES || (wish == WISH_NONE && add)) {
-        add_newline(s, f);
-        return STEP_DONE;
-    }
-    if (wish == WISH_NO || s->rules.last_newline == NEWLINE_KEEP)
-        return STEP_DONE;
-    return ask(p, ASK_NEWLINE);
-}
-
-/* Files that lock people out when they are broken, or all, are checked before they are written. Somebody who
- * types on meanwhile shall not wait for ever. */
-static Step check_problems(Session *s, Plan *p, OpenFile *f)
-{
-    enum { CHECKS = 3 };
-    bool wanted =
-        s->rules.check_before == CHECK_ALL || (s->rules.check_before == CHECK_RISKY && f->kind->risky);
-    size_t n;
-    if (!wanted || p->problems == doc_version(f->doc) + 1)
-        return STEP_DONE;
-    if (!checking_is_current(f, true) && !checking_goes_on(f) && p->checks++ < CHECKS)
-        checking_begin(s, f, true);
-    if (s->rules.batch)
-        checking_finish(s, f, s->rules.stop);
-    if (checking_goes_on(f)) {
-        notices_say(s->notices, "Checking %s before it is saved", openfile_name(f));
-        return STEP_WAITS;
-    }
-    const FileProblem *all = checking_problems(f, &n);
-    if (n == 0 || !checking_is_current(f, true))
-        return STEP_DONE;
-    if (!s->rules.batch)
-        return ask(p, ASK_PROBLEMS);
-    notices_warn(s->notices, "%s was not saved: line %zu: %s (%s)", openfile_name(f),
-                 text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker);
-    return STEP_ENDED;
-}
-
-static Step check_folder(Session *s, Plan *p, const char *path)
-{
-    Err e = {""};
-    char *folder = disk_missing_folder(path);
-    if (!folder)
-        return STEP_DONE;
-    Step step = s->rules.batch ? STEP_DONE : ask(p, ASK_FOLDER);
-    if (p->make_folder) {
-        bool ok = disk_make_folder(folder, &e);
-        if (!ok)
-            notices_warn(s->notices, "%s", e.text);
-        p->ask = ASK_NOTHING;
-        p->make_folder = false;
-        step = ok ? STEP_AGAIN : STEP_ENDED;
-    }
-    free(folder);
-    return step;
-}
-
-static Step check_root(Session *s, Plan *p, const char *path)
-{
-    if (s->rules.batch || geteuid() == 0 || disk_may_write(path) ||
-        !privileged_program(s->rules.root_program))
-        return STEP_DONE;
-    return p->by_root ? STEP_ROOT : ask(p, ASK_ROOT);
-}
-
-static Step write_now(Session *s, Plan *p, OpenFile *f, const char *path)
-{
-    switch (writing_begin(s, f, path, &p->replace)) {
-    case WRITTEN:
-        return STEP_DONE;
-    case WRITE_GOES_ON:
-        p->writes = true;
-        return STEP_WAITS;
-    case WRITE_OVERTAKEN: /* since we looked, a moment ago */
-        if (++p->tries < TRIES)
-            return STEP_AGAIN;
-        notices_warn(s->notices, "%s was not saved: the file changes all the time", openfile_name(f));
-        return STEP_ENDED;
-    default:
-        return STEP_ENDED;
-    }
-}
-
-/* Without a disk to write to: what would be done. */
-static Step pretend(Session *s, const Plan *p, OpenFile *f)
-{
-    if (p->path)
-        notices_say(s->notices, "would be saved as %s", p->path);
-    else
-        notices_say(s->notices, openfile_changed(f) ? "would be saved" : "would stay as it is");
-    doc_mark_saved(f->doc);
-    f->format_changed = false;
-    return STEP_DONE;
-}
-
-static Step wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
-{
-    char words[TASK_WORDS_MAX];
-    writing_words(f, words);
-    if (!p->waited)
-        notices_say(s->notices, "%s; %s", words, then);
-    p->waited = true;
-    return STEP_WAITS;
-}
-
-/* By whatever name and link. */
-static bool is_own_file(const OpenFile *f, const char *path)
-{
-    DiskState there = disk_look(path);
-    return f->disk.exists && there.exists && there.st.st_dev == f->disk.st.st_dev &&
-           there.st.st_ino == f->disk.st.st_ino;
-}
-
-static Step save_step(Session *s, Plan *p, OpenFile *f)
-{
-    char words[TASK_WORDS_MAX];
-    bool other = p->path && (!f->path || strcmp(p->path, f->path) != 0);
-    const char *path = p->path ? p->path : f->path;
-    Step step;
-    openfile_drop_fresh(f);
-    if (reading_unready(f, words)) {
-        notices_warn(s->notices, "Not saved: %s", words);
-        return STEP_ENDED;
-    }
-    if (f->look_only && !p->ask_name && (!other || is_own_file(f, path))) {
-        notices_warn(s->notices, "%s is open to look only and was not saved", openfile_name(f));
-        return STEP_ENDED;
-    }
-    if (f->writing && !p->ask_name) /* a name can be given meanwhile */
-        return wait_for_writing(s, p, f, "then the rest");
-    if (p->waited && !p->ask_name && !other && !openfile_changed(f)) /* what was written is all there is */
-        return STEP_DONE;
-    if (!path || p->ask_name)
-        return ask(p, ASK_NAME);
-    bool told = p->told || (s->rules.batch && !other && !openfile_changed(f));
-    p->told = true;
-    if (!told && !session_may_save(s, f))
-        return STEP_ENDED;
-    if (s->rules.dry_run)
-        return pretend(s, p, f);
-    if (s->rules.batch && !other && !openfile_changed(f)) { /* a file that needs no change is not touched */
-        notices_say(s->notices, "stays as it is");
-        return STEP_DONE;
-    }
-    if (!other && !openfile_changed(f) && f->disk.exists && !disk_may_write(path) &&
-        session_news(f) == DISK_SAME) {
-        notices_say(s->notices, "%s has no changes; there is nothing to save", openfile_name(f));
-        return STEP_DONE;
-    }
-    step = other ? check_name(s, p, f, false) : check_disk(s, p, f);
-    step = step == STEP_DONE ? check_newline(s, p, f) : step;
-    step = step == STEP_DONE ? check_problems(s, p, f) : step;
-    step = step == STEP_DONE ? check_folder(s, p, path) : step;
-    step = step == STEP_DONE ? check_root(s, p, path) : step;
-    return step == STEP_DONE ? write_now(s, p, f, path) : step;
 }
 
 /* ---- other names ---- */
@@ -325,14 +82,14 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         return STEP_ENDED;
     }
     if (f->writing)
-        return wait_for_writing(s, p, f, "then the rest");
+        return plan_wait_for_writing(s, p, f, "then the rest");
     if (!p->path || p->ask_name)
-        return ask(p, ASK_NAME);
+        return plan_ask(p, ASK_NAME);
     if (strcmp(p->path, f->path) == 0) {
         notices_say(s->notices, "That is its name already");
         return STEP_ENDED;
     }
-    Step step = check_name(s, p, f, true);
+    Step step = plan_check_name(s, p, f, true);
     if (step != STEP_DONE)
         return step;
     if (s->rules.dry_run) {
@@ -343,7 +100,7 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
     if (f->disk.exists && !disk_rename(f->path, p->path, &p->replace)) {
         int code = errno;
         keeper_renamed(s, f);
-        if (code == EEXIST && ++p->tries < TRIES) /* somebody made one just now */
+        if (code == EEXIST && ++p->tries < PLAN_TRIES) /* somebody made one just now */
             return STEP_AGAIN;
         notices_warn(s->notices, "%s was not renamed: %s", openfile_name(f), err_os(code));
         return STEP_ENDED;
@@ -357,9 +114,9 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
 {
     bool partial = f->reading || f->incomplete;
     if (f->writing)
-        return wait_for_writing(s, p, f, "reloading follows it");
+        return plan_wait_for_writing(s, p, f, "reloading follows it");
     if (openfile_changed(f) && f->path && p->reload != doc_version(f->doc) + 1)
-        return ask(p, ASK_RELOAD);
+        return plan_ask(p, ASK_RELOAD);
     if (!session_read_again(s, f, p->read_as ? &p->as : NULL))
         return STEP_ENDED;
     if (p->read_as)
@@ -377,9 +134,9 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
 static Step close_step(Session *s, Plan *p, OpenFile *f)
 {
     if (f->writing)
-        return wait_for_writing(s, p, f, "closing follows it");
+        return plan_wait_for_writing(s, p, f, "closing follows it");
     if (plan_would_lose(f))
-        return ask(p, ASK_UNSAVED);
+        return plan_ask(p, ASK_UNSAVED);
     if (s->held)
         return STEP_WAITS;
     char *name = mem_string(openfile_name(f));
@@ -393,11 +150,11 @@ static Step leave_step(Session *s, Plan *p)
 {
     for (size_t i = 0; i < s->n_files; i++)
         if (s->files[i]->writing)
-            return wait_for_writing(s, p, s->files[i], "leaving follows it");
+            return plan_wait_for_writing(s, p, s->files[i], "leaving follows it");
     for (size_t i = 0; i < s->n_files; i++)
         if (plan_would_lose(s->files[i])) {
             p->file = s->files[i]->id;
-            return ask(p, ASK_UNSAVED);
+            return plan_ask(p, ASK_UNSAVED);
         }
     if (s->held)
         return STEP_WAITS;
@@ -443,7 +200,7 @@ static Step take_step(Session *s, Plan *p)
         return STEP_ENDED;
     switch (p->kind) {
     case PLAN_SAVE:
-        return save_step(s, p, f);
+        return plan_save_step(s, p, f);
     case PLAN_RENAME:
         return rename_step(s, p, f);
     case PLAN_RELOAD:
@@ -600,7 +357,7 @@ static void agree(Session *s, Plan *p, OpenFile *f)
     } else if (p->ask == ASK_ROOT) {
         p->by_root = true;
     } else if (p->ask == ASK_NEWLINE && f) {
-        add_newline(s, f);
+        plan_add_newline(s, f);
     } else if (p->ask == ASK_PROBLEMS && f) {
         p->problems = doc_version(f->doc) + 1;
     }

@@ -1,0 +1,237 @@
+#include "session/plan_save.h"
+
+#include "files/privileged.h"
+#include "session/checking.h"
+#include "session/reading.h"
+#include "session/writing.h"
+#include "text/text_line.h"
+
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+Step plan_ask(Plan *p, AskFor what)
+{
+    p->ask = what;
+    p->asked = false;
+    return STEP_ASKS;
+}
+
+/* What is in the way of that name. STEP_DONE: nothing is. */
+Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename)
+{
+    struct stat st;
+    if (stat(p->path, &st) == 0 && S_ISDIR(st.st_mode)) {
+        notices_warn(s->notices, "%s is a folder; give it a file name too", p->path);
+        return plan_ask(p, ASK_NAME);
+    }
+    if (session_other_with(s, f, p->path)) {
+        notices_warn(s->notices, "%s is open here as another text; close that first", p->path);
+        return STEP_ENDED;
+    }
+    DiskState now = disk_look(p->path);
+    if (!now.exists && !rename && lstat(p->path, &st) == 0)
+        now.dangling = true;
+    if (now.exists && !(p->may_replace && disk_same(&p->replace, &now))) {
+        p->seen = now;
+        return plan_ask(p, ASK_REPLACE);
+    }
+    p->replace = now;
+    return STEP_DONE;
+}
+
+/* The file as it was read or agreed to. STEP_DONE: it is that. */
+static Step check_disk(Session *s, Plan *p, OpenFile *f)
+{
+    p->news = session_news(f);
+    DiskState now = disk_look(f->path);
+    if (p->news == DISK_SAME) {
+        p->replace = f->disk;
+        return STEP_DONE;
+    }
+    if (p->may_replace && disk_same(&p->replace, &now))
+        return STEP_DONE;
+    if (s->rules.batch) {
+        notices_warn(s->notices, "%s was not saved: it changed on disk meanwhile", openfile_name(f));
+        return STEP_ENDED;
+    }
+    p->seen = now;
+    return plan_ask(p, ASK_DISK);
+}
+
+void plan_add_newline(Session *s, OpenFile *f)
+{
+    const char *end = text_format_line_end(&f->format);
+    doc_set_verb(f->doc, "Last line end");
+    if (!doc_append(f->doc, end, strlen(end), session_cursor(s, f)))
+        notices_warn(s->notices, "There is not enough memory for that");
+    doc_set_verb(f->doc, NULL);
+}
+
+static Step check_newline(Session *s, Plan *p, OpenFile *f)
+{
+    Text t = doc_text(f->doc);
+    size_t len = text_len(t);
+    Wish wish = f->rules.last_newline;
+    if (len == 0 || text_byte(t, len - 1) == '\n' || s->rules.batch ||
+        p->newline_settled == doc_version(f->doc) + 1)
+        return STEP_DONE;
+    Text saved = doc_saved_text(f->doc);
+    size_t was = text_len(saved);
+    bool had = was && text_byte(saved, was - 1) == '\n' && !f->ends_open;
+    bool add = s->rules.last_newline == NEWLINE_ADD || (s->rules.last_newline == NEWLINE_KEEP && had);
+    if (wish == WISH_YES || (wish == WISH_NONE && add)) {
+        plan_add_newline(s, f);
+        return STEP_DONE;
+    }
+    if (wish == WISH_NO || s->rules.last_newline == NEWLINE_KEEP)
+        return STEP_DONE;
+    return plan_ask(p, ASK_NEWLINE);
+}
+
+/* Files that lock people out when they are broken, or all, are checked before they are written. Somebody who
+ * types on meanwhile shall not wait for ever. */
+static Step check_problems(Session *s, Plan *p, OpenFile *f)
+{
+    enum { CHECKS = 3 };
+    bool wanted =
+        s->rules.check_before == CHECK_ALL || (s->rules.check_before == CHECK_RISKY && f->kind->risky);
+    size_t n;
+    if (!wanted || p->problems == doc_version(f->doc) + 1)
+        return STEP_DONE;
+    if (!checking_is_current(f, true) && !checking_goes_on(f) && p->checks++ < CHECKS)
+        checking_begin(s, f, true);
+    if (s->rules.batch)
+        checking_finish(s, f, s->rules.stop);
+    if (checking_goes_on(f)) {
+        notices_say(s->notices, "Checking %s before it is saved", openfile_name(f));
+        return STEP_WAITS;
+    }
+    const FileProblem *all = checking_problems(f, &n);
+    if (n == 0 || !checking_is_current(f, true))
+        return STEP_DONE;
+    if (!s->rules.batch)
+        return plan_ask(p, ASK_PROBLEMS);
+    notices_warn(s->notices, "%s was not saved: line %zu: %s (%s)", openfile_name(f),
+                 text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker);
+    return STEP_ENDED;
+}
+
+static Step check_folder(Session *s, Plan *p, const char *path)
+{
+    Err e = {""};
+    char *folder = disk_missing_folder(path);
+    if (!folder)
+        return STEP_DONE;
+    Step step = s->rules.batch ? STEP_DONE : plan_ask(p, ASK_FOLDER);
+    if (p->make_folder) {
+        bool ok = disk_make_folder(folder, &e);
+        if (!ok)
+            notices_warn(s->notices, "%s", e.text);
+        p->ask = ASK_NOTHING;
+        p->make_folder = false;
+        step = ok ? STEP_AGAIN : STEP_ENDED;
+    }
+    free(folder);
+    return step;
+}
+
+static Step check_root(Session *s, Plan *p, const char *path)
+{
+    if (s->rules.batch || geteuid() == 0 || disk_may_write(path) ||
+        !privileged_program(s->rules.root_program))
+        return STEP_DONE;
+    return p->by_root ? STEP_ROOT : plan_ask(p, ASK_ROOT);
+}
+
+static Step write_now(Session *s, Plan *p, OpenFile *f, const char *path)
+{
+    switch (writing_begin(s, f, path, &p->replace)) {
+    case WRITTEN:
+        return STEP_DONE;
+    case WRITE_GOES_ON:
+        p->writes = true;
+        return STEP_WAITS;
+    case WRITE_OVERTAKEN: /* since we looked, a moment ago */
+        if (++p->tries < PLAN_TRIES)
+            return STEP_AGAIN;
+        notices_warn(s->notices, "%s was not saved: the file changes all the time", openfile_name(f));
+        return STEP_ENDED;
+    default:
+        return STEP_ENDED;
+    }
+}
+
+/* Without a disk to write to: what would be done. */
+static Step pretend(Session *s, const Plan *p, OpenFile *f)
+{
+    if (p->path)
+        notices_say(s->notices, "would be saved as %s", p->path);
+    else
+        notices_say(s->notices, openfile_changed(f) ? "would be saved" : "would stay as it is");
+    doc_mark_saved(f->doc);
+    f->format_changed = false;
+    return STEP_DONE;
+}
+
+Step plan_wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
+{
+    char words[TASK_WORDS_MAX];
+    writing_words(f, words);
+    if (!p->waited)
+        notices_say(s->notices, "%s; %s", words, then);
+    p->waited = true;
+    return STEP_WAITS;
+}
+
+/* By whatever name and link. */
+static bool is_own_file(const OpenFile *f, const char *path)
+{
+    DiskState there = disk_look(path);
+    return f->disk.exists && there.exists && there.st.st_dev == f->disk.st.st_dev &&
+           there.st.st_ino == f->disk.st.st_ino;
+}
+
+Step plan_save_step(Session *s, Plan *p, OpenFile *f)
+{
+    char words[TASK_WORDS_MAX];
+    bool other = p->path && (!f->path || strcmp(p->path, f->path) != 0);
+    const char *path = p->path ? p->path : f->path;
+    Step step;
+    openfile_drop_fresh(f);
+    if (reading_unready(f, words)) {
+        notices_warn(s->notices, "Not saved: %s", words);
+        return STEP_ENDED;
+    }
+    if (f->look_only && !p->ask_name && (!other || is_own_file(f, path))) {
+        notices_warn(s->notices, "%s is open to look only and was not saved", openfile_name(f));
+        return STEP_ENDED;
+    }
+    if (f->writing && !p->ask_name) /* a name can be given meanwhile */
+        return plan_wait_for_writing(s, p, f, "then the rest");
+    if (p->waited && !p->ask_name && !other && !openfile_changed(f)) /* what was written is all there is */
+        return STEP_DONE;
+    if (!path || p->ask_name)
+        return plan_ask(p, ASK_NAME);
+    bool told = p->told || (s->rules.batch && !other && !openfile_changed(f));
+    p->told = true;
+    if (!told && !session_may_save(s, f))
+        return STEP_ENDED;
+    if (s->rules.dry_run)
+        return pretend(s, p, f);
+    if (s->rules.batch && !other && !openfile_changed(f)) { /* a file that needs no change is not touched */
+        notices_say(s->notices, "stays as it is");
+        return STEP_DONE;
+    }
+    if (!other && !openfile_changed(f) && f->disk.exists && !disk_may_write(path) &&
+        session_news(f) == DISK_SAME) {
+        notices_say(s->notices, "%s has no changes; there is nothing to save", openfile_name(f));
+        return STEP_DONE;
+    }
+    step = other ? plan_check_name(s, p, f, false) : check_disk(s, p, f);
+    step = step == STEP_DONE ? check_newline(s, p, f) : step;
+    step = step == STEP_DONE ? check_problems(s, p, f) : step;
+    step = step == STEP_DONE ? check_folder(s, p, path) : step;
+    step = step == STEP_DONE ? check_root(s, p, path) : step;
+    return step == STEP_DONE ? write_now(s, p, f, path) : step;
+}

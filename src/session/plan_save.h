@@ -1,0 +1,30 @@
+/* How a plan saves a text: one look after the other at what stands in the way, and then the writing. */
+#ifndef PLAN_SAVE_H
+#define PLAN_SAVE_H
+
+#include "session/plan.h"
+
+enum { PLAN_TRIES = 10 /* to write what others write at the same time */ };
+
+/* What a step of a plan came to. */
+typedef enum Step {
+    STEP_DONE,
+    STEP_ENDED, /* it cannot be done, or nobody wants it any more */
+    STEP_WAITS, /* for what goes on in the background, or for a plan of its own */
+    STEP_ASKS,
+    STEP_ROOT,
+    STEP_AGAIN, /* things are not as they were: from the beginning */
+} Step;
+
+/* The plan waits for an answer. */
+Step plan_ask(Plan *p, AskFor what);
+/* What is in the way of that name. STEP_DONE: nothing is. */
+Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename);
+/* A save under way goes first; `then`: what follows it, for the person. */
+Step plan_wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then);
+/* Goes on with saving the text, under the plan's name if it has one. */
+Step plan_save_step(Session *s, Plan *p, OpenFile *f);
+/* Ends the last line. */
+void plan_add_newline(Session *s, OpenFile *f);
+
+#endif
