@@ -113,7 +113,8 @@ static bool copy_one(const Copying *c, const char *from, const char *to)
     if (++*c->files > FILES_MOST)
         return err_set(c->e, "its folder has more than %d files", FILES_MOST);
     /* A key that others may not read, or something large, is used where it is. */
-    if (st.st_size > FILE_MOST || !load_file(from, &t, &disk, &ignored))
+    bool is_private = !(st.st_mode & S_IROTH);
+    if (is_private || st.st_size > FILE_MOST || !load_file(from, &t, &disk, &ignored))
         return symlink(from, to) == 0;
     bool ok = copy_text(t, c->place, to);
     text_drop(&t);

@@ -479,6 +479,8 @@ TEST(a_folder_is_copied)
     check_put("tree/main", line);
     check_put("tree/parts/a", "berth 1\n");
     check_put("tree/large", large);
+    check_put("tree/key", "secret\n");
+    chmod(check_path("tree/key"), 0600);
     check_put("other", "elsewhere\n");
     CHECK(symlink("../parts/a", check_path("tree/used/a")) == 0);
     CHECK(symlink(other, check_path("tree/used/other")) == 0);
@@ -496,6 +498,8 @@ TEST(a_folder_is_copied)
     CHECK_STR(check_read(place_path(&place, "used/a"), &n), line);
     CHECK_STR(check_read(place_path(&place, "used/other"), &n), "elsewhere\n");
     CHECK(access(place_path(&place, "used/gone"), F_OK) != 0);
+    struct stat st;
+    CHECK(lstat(place_path(&place, "key"), &st) == 0 && S_ISLNK(st.st_mode)); /* never copied */
     check_read(place_path(&place, "large"), &n);
     CHECK_INT(n, (2 << 20) - 1);
     CHECK_STR(place.copy, place_path(&place, "parts/a"));
