@@ -3,11 +3,14 @@
 #include "base/bytes.h"
 
 #include <dirent.h>
+#include <fcntl.h>
 #include <ftw.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
 
 bool folder_read(const char *path, bool (*entry)(int fd, const char *name, void *ctx), void *ctx)
 {
@@ -28,11 +31,16 @@ bool folder_at(const char *path)
     return stat(path, &st) == 0 && S_ISDIR(st.st_mode);
 }
 
-char *folder_private(const char *name)
+static const char *temporary(void)
 {
     const char *tmp = getenv("TMPDIR");
+    return tmp && tmp[0] == '/' ? tmp : "/tmp";
+}
+
+char *folder_private(const char *name)
+{
     Bytes path = {0};
-    bytes_printf(&path, "%s/%s-XXXXXX", tmp && tmp[0] == '/' ? tmp : "/tmp", name);
+    bytes_printf(&path, "%s/%s-XXXXXX", temporary(), name);
     if (mkdtemp(path.at))
         return path.at;
     bytes_free(&path);
@@ -52,4 +60,25 @@ void folder_remove(const char *path)
 {
     enum { OPEN_AT_ONCE = 16 };
     nftw(path, remove_one, OPEN_AT_ONCE, FTW_DEPTH | FTW_PHYS | FTW_MOUNT);
+}
+
+static bool sweep_one(int fd, const char *name, void *ctx)
+{
+    enum { OLD = 3600 /* s */ };
+    const char *wanted = ctx;
+    size_t n = strlen(wanted);
+    struct stat st;
+    Bytes path = {0};
+    if (strncmp(name, wanted, n) != 0 || name[n] != '-' || fstatat(fd, name, &st, AT_SYMLINK_NOFOLLOW) != 0 ||
+        !S_ISDIR(st.st_mode) || st.st_uid != geteuid() || st.st_mtime > time(NULL) - OLD)
+        return true;
+    bytes_printf(&path, "%s/%s", temporary(), name);
+    folder_remove(path.at);
+    bytes_free(&path);
+    return true;
+}
+
+void folder_private_sweep(const char *name)
+{
+    folder_read(temporary(), sweep_one, (void *)name);
 }

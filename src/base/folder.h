@@ -15,6 +15,9 @@ bool folder_at(const char *path);
  * The caller frees the path; NULL with errno. */
 char *folder_private(const char *name);
 
+/* Removes those of that name that are ours and older than an hour: their programs were killed. */
+void folder_private_sweep(const char *name);
+
 /* Removes it with all that is in it; what links in it lead to stays. */
 void folder_remove(const char *path);
 

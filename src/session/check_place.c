@@ -21,6 +21,8 @@ enum {
     FOLDERS_DEEP = 8,    /* and how deep */
 };
 
+static const char folder_name[] = "squill-check";
+
 /* ---- copying a folder ---- */
 
 /* One path in place of another, where that is not the beginning of a longer name. */
@@ -221,7 +223,11 @@ bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text byte
                       Err *e)
 {
     if (wants_copy(c)) {
-        p->folder = folder_private("squill-check");
+        static bool swept; /* once a run is enough */
+        if (!swept)
+            folder_private_sweep(folder_name);
+        swept = true;
+        p->folder = folder_private(folder_name);
         p->stands_for = c->in_folder;
         p->own_folder = path && !c->in_folder ? sys_folder_of(path) : NULL;
         Err why = {""};

@@ -1,17 +1,20 @@
 /* Paths, folders, kinds of files, words for errors. */
 #include "check.h"
 #include "base/err.h"
+#include "base/folder.h"
 #include "base/sys.h"
 #include "kinds/kinds.h"
 
 #include <pthread.h>
 #include <signal.h>
 #include <errno.h>
+#include <fcntl.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
+#include <time.h>
 #include <unistd.h>
 
 /* "<folder>" in a pattern stands for the test's folder. */
@@ -210,6 +213,36 @@ static void *look_at_mask(void *ctx)
 
 /* A thread's own mistakes reach their handler, which gives the terminal back; signals from outside do not
  * come to it. */
+/* Folders of programs that were killed go after an hour; what links in them lead to stays. */
+TEST(private_folders)
+{
+    setenv("TMPDIR", check_folder(), 1);
+    char *fresh = folder_private("squill-x");
+    struct stat st;
+    CHECK(fresh && stat(fresh, &st) == 0 && (st.st_mode & 07777) == 0700);
+    CHECK(strncmp(fresh, check_path("squill-x-"), strlen(check_path("squill-x-"))) == 0);
+    static const char *const old[] = {"squill-x-abcdef", "squill-xyz", "other"};
+    const struct timespec times[2] = {{time(NULL) - 7200, 0}, {time(NULL) - 7200, 0}};
+    check_put("kept", "berth\n");
+    for (int i = 0; i < 3; i++) {
+        char name[60];
+        CHECK(mkdir(check_path(old[i]), 0700) == 0);
+        snprintf(name, sizeof name, "%s/deep", old[i]);
+        CHECK(mkdir(check_path(name), 0700) == 0);
+        snprintf(name, sizeof name, "%s/deep/link", old[i]);
+        CHECK(symlink("../../kept", check_path(name)) == 0);
+        CHECK(utimensat(AT_FDCWD, check_path(old[i]), times, 0) == 0);
+    }
+    folder_private_sweep("squill-x");
+    CHECK(access(fresh, F_OK) == 0 && access(check_path("squill-xyz"), F_OK) == 0);
+    CHECK(access(check_path("other"), F_OK) == 0 && access(check_path("squill-x-abcdef"), F_OK) != 0);
+    check_holds("kept", "berth\n");
+    folder_remove(fresh);
+    CHECK(access(fresh, F_OK) != 0);
+    free(fresh);
+    unsetenv("TMPDIR");
+}
+
 TEST(threads_and_signals)
 {
     pthread_t thread;
