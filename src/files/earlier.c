@@ -42,7 +42,7 @@ static char *folder_of(const char *path)
 
 /* ---- the list ---- */
 
-static const char who_letters[] = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_";
+static const char who_letters[] = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_.-";
 
 typedef struct List {
     EarlierSave *at;
@@ -69,8 +69,8 @@ static void who_saves(char who[EARLIER_WHO + 1])
     for (size_t i = geteuid() == 0 ? 0 : 2; (!found || !*found) && i < sizeof names / sizeof *names; i++)
         found = getenv(names[i]);
     found = found ? found : "";
-    size_t n = strspn(found, who_letters);
-    snprintf(who, EARLIER_WHO + 1, "%.*s", (int)(n < EARLIER_WHO ? n : EARLIER_WHO), found);
+    bool plain = strlen(found) <= EARLIER_WHO && !found[strspn(found, who_letters)];
+    snprintf(who, EARLIER_WHO + 1, "%s", plain ? found : "");
 }
 
 static bool add_entry(int fd, const char *name, void *ctx)

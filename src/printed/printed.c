@@ -60,9 +60,10 @@ static const struct {
 
 enum { N_ALL = sizeof printed_kinds / sizeof *printed_kinds };
 
-const char *const printed_names[] = {
-    "squill.1", "squill-settings.5", "squill-scripts.5", "bash", "zsh",          "fish",
-    "kinds",    "commands",          "settings",         "keys", "settings.lua", NULL};
+const char *printed_name(size_t i)
+{
+    return i < N_ALL ? printed_kinds[i].name : i == N_ALL ? "keys" : NULL;
+}
 
 /* A table of keys in Markdown, for the commands of these names. */
 static bool print_keys(const Config *c, char *const *names, Bytes *out, Err *e)
@@ -92,8 +93,8 @@ bool printed_print(const Config *c, const char *what, char *const *names, Bytes 
             return true;
         }
     Bytes list = {0};
-    for (size_t i = 0; printed_names[i]; i++)
-        bytes_printf(&list, "%s %s", i ? "," : "", printed_names[i]);
+    for (size_t i = 0; printed_name(i); i++)
+        bytes_printf(&list, "%s %s", i ? "," : "", printed_name(i));
     err_set(e, "--print knows%s", list.at);
     bytes_free(&list);
     return false;

@@ -328,12 +328,11 @@ static const char *take_answer(struct Checking *c, const Check *check, const Byt
 {
     const char *file = c->file->path ? c->file->path : c->place.copy;
     size_t before = c->found.n;
-    bool read = true;
     check_read_output(check, bytes_str(said), said->len, file, &c->found, elsewhere);
     if (check->knows) {
         Bytes text = {0};
         text_bytes(c->text, 0, text_len(c->text), &text);
-        read = check_unknown(check, bytes_str(said), said->len, bytes_str(&text), text.len, &c->found);
+        bool read = check_unknown(check, bytes_str(said), said->len, bytes_str(&text), text.len, &c->found);
         bytes_free(&text);
         return read ? NULL : "is not installed";
     }
@@ -363,6 +362,16 @@ static void program_ended(struct Checking *c)
     begin_next(c);
 }
 
+/* Goes on without the answer of the program that is asked. */
+static void give_up(struct Checking *c, const char *why)
+{
+    if (!c->job)
+        return;
+    note_trouble(c, c->checks[c->next - 1].name, why);
+    end_program(c);
+    begin_next(c);
+}
+
 static void poll_checking(void *ctx)
 {
     struct Checking *c = ctx;
@@ -373,10 +382,20 @@ static void poll_checking(void *ctx)
     } else if (c->job && sys_now_ms() - c->since > 1000ull * c->session->rules.check_seconds) {
         char words[60];
         snprintf(words, sizeof words, "did not answer within %u s", c->session->rules.check_seconds);
-        note_trouble(c, c->checks[c->next - 1].name, words);
-        end_program(c);
-        begin_next(c);
+        give_up(c, words);
     }
+}
+
+/* A person does not want to wait for the program that is asked. */
+static void cancel_checking(void *ctx)
+{
+    give_up(ctx, "was stopped");
+}
+
+static void words_of_checking(const void *ctx, char out[TASK_WORDS_MAX])
+{
+    const struct Checking *c = ctx;
+    snprintf(out, TASK_WORDS_MAX, "Checking by %.60s", c->next ? c->checks[c->next - 1].name : "");
 }
 
 static int wait_checking(const void *ctx)
@@ -393,7 +412,13 @@ static size_t fds_of_checking(const void *ctx, struct pollfd *out)
     return c->side != NULL;
 }
 
-static const TaskKind checking_task = {.poll = poll_checking, .wait = wait_checking, .fds = fds_of_checking};
+/* By itself, and with programs, which can be stopped. */
+static const TaskKind quiet_task = {.poll = poll_checking, .wait = wait_checking, .fds = fds_of_checking};
+static const TaskKind program_task = {.poll = poll_checking,
+                                      .wait = wait_checking,
+                                      .fds = fds_of_checking,
+                                      .cancel = cancel_checking,
+                                      .words = words_of_checking};
 
 /* ---- for others ---- */
 
@@ -440,7 +465,7 @@ static bool begin(Session *s, OpenFile *f, bool programs, bool root_only)
     bytes_clear(&c->trouble);
     bytes_clear(&c->for_root);
     c->going = true;
-    tasks_add(&s->tasks, &c->task, &checking_task, c);
+    tasks_add(&s->tasks, &c->task, programs ? &program_task : &quiet_task, c);
     begin_next(c);
     return true;
 }

@@ -142,6 +142,24 @@ TEST(odd_checkers_do_no_harm)
     LEAVE(p);
 }
 
+/* Esc goes on without the program that is asked: by hand, and before a save. */
+TEST(a_slow_checker_is_left_out)
+{
+    stand_in("visudo", "#!/bin/sh\nexec sleep 600\n");
+    check_put("sudoers", "mira ALL=(ALL) ALL\n");
+    Pty *p = pty_edit("sudoers", NULL);
+    pty_do(p, "<F2>");
+    SHOWS(p, "Checking");
+    pty_do(p, "<wait><Esc>");
+    SHOWS(p, "sudoers was not checked: visudo was stopped");
+    pty_do(p, "<wait><wait><wait># x<Enter><Ctrl+S>");
+    SHOWS(p, "Checking sudoers before it is saved");
+    pty_do(p, "<wait><Esc>");
+    SHOWS(p, "not checked: visudo was stopped");
+    check_holds("sudoers", "# x\nmira ALL=(ALL) ALL\n");
+    LEAVE(p);
+}
+
 /* Without its checker it is saved, and that is said. */
 TEST(without_its_checker)
 {

@@ -75,7 +75,7 @@ TEST(earlier_saves_are_bounded)
     CHECK_INT(found.gl_pathc, 2);
     for (size_t i = 0; i < found.gl_pathc; i++) {
         char odd[400];
-        snprintf(odd, sizeof odd, "%s/5-1-a.b", found.gl_pathv[i]);
+        snprintf(odd, sizeof odd, "%s/5-1-a:b", found.gl_pathv[i]);
         FILE *file = fopen(odd, "w");
         CHECK(file && fclose(file) == 0);
     }
