@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "kinds/kind_data.h"
 #include "kinds/kind_file.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
@@ -18,19 +19,6 @@ struct KindChecks {
 
 /* ---- reading the data ---- */
 
-static KindWords words_of(const PlainValue *v)
-{
-    size_t n = 0;
-    for (const PlainValue *i = v->first; i; i = i->next)
-        n++;
-    const char **list = mem_get((n + 1) * sizeof *list);
-    n = 0;
-    for (const PlainValue *i = v->first; i; i = i->next)
-        if (i->type == PLAIN_TEXT)
-            list[n++] = i->text;
-    return list;
-}
-
 /* { with = "json" } */
 static bool read_part(const Kind *k, Check *c, const PlainValue *with, const PlainReport *r)
 {
@@ -44,33 +32,6 @@ static bool read_part(const Kind *k, Check *c, const PlainValue *with, const Pla
     c->part = checker_named(with->text);
     return c->part || (!checker_is_known(with->text) &&
                        plain_wrong(r, with->line, "there is no checker “%s”", with->text));
-}
-
-/* An expression of the data; NULL with a report when it is none. */
-static pcre2_code *compile(const PlainValue *v, const PlainReport *r)
-{
-    int code;
-    PCRE2_SIZE at;
-    pcre2_code *c =
-        pcre2_compile((PCRE2_SPTR)v->text, PCRE2_ZERO_TERMINATED, PCRE2_MULTILINE, &code, &at, NULL);
-    if (c)
-        return c;
-    PCRE2_UCHAR words[120];
-    pcre2_get_error_message(code, words, sizeof words);
-    plain_wrong(r, v->line, "%s: %s", v->key, (const char *)words);
-    return NULL;
-}
-
-static const PlainValue *part_of(const PlainValue *v, const char *name, PlainType type)
-{
-    const PlainValue *found = plain_data_find(v, name);
-    return found && found->type == type ? found : NULL;
-}
-
-static KindWords words_in(const PlainValue *v, const char *name)
-{
-    const PlainValue *found = part_of(v, name, PLAIN_TABLE);
-    return found ? words_of(found) : NULL;
 }
 
 static void free_check(Check *c)
@@ -90,24 +51,16 @@ static void free_check(Check *c)
 static bool read_like(const PlainValue *v, const char *name, const char **text, void **code,
                       const PlainReport *r)
 {
-    const PlainValue *found = part_of(v, name, PLAIN_TEXT);
-    if (!found)
-        return true;
-    *text = found->text;
-    *code = compile(found, r);
-    return *code != NULL;
-}
-
-static bool truth_in(const PlainValue *v, const char *name)
-{
-    const PlainValue *found = part_of(v, name, PLAIN_TRUTH);
-    return found && found->number != 0;
+    const PlainValue *found = plain_data_find(v, name);
+    *code = kind_expression(found, PCRE2_MULTILINE, r);
+    *text = *code ? found->text : NULL;
+    return !found || *code;
 }
 
 static const char *text_in(const PlainValue *v, const char *name)
 {
-    const PlainValue *found = part_of(v, name, PLAIN_TEXT);
-    return found ? found->text : NULL;
+    const PlainValue *found = plain_data_find(v, name);
+    return found && found->type == PLAIN_TEXT ? found->text : NULL;
 }
 
 /* Is it a part of a checker that is a program? */
@@ -129,7 +82,7 @@ static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
     for (const PlainValue *i = v->first; i; i = i->next)
         if (!is_known_part(i->key))
             return plain_wrong(r, i->line, "“%s” means nothing in a checker", i->key ? i->key : "");
-    c->run = words_in(v, "run");
+    c->run = kind_words(plain_data_find(v, "run"));
     bool right = read_like(v, "like", &c->like, &c->like_code, r) &&
                  read_like(v, "reads", &c->reads, &c->reads_code, r) &&
                  read_like(v, "given", &c->given, &c->given_code, r) &&
@@ -143,10 +96,10 @@ static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
     c->name = name ? name : c->run[0];
     c->in_folder = text_in(v, "in_folder");
     c->spare = instead && checker_named(instead);
-    c->as_root = truth_in(v, "as_root");
-    c->first_line = words_in(v, "first_line");
-    c->only_paths = words_in(v, "only_paths");
-    c->not_paths = words_in(v, "not_paths");
+    c->as_root = kind_truth(v, "as_root");
+    c->first_line = kind_words(plain_data_find(v, "first_line"));
+    c->only_paths = kind_words(plain_data_find(v, "only_paths"));
+    c->not_paths = kind_words(plain_data_find(v, "not_paths"));
     return true;
 }
 

@@ -1,6 +1,7 @@
 #include "kinds/fields.h"
 
 #include "base/mem.h"
+#include "kinds/kind_data.h"
 #include "kinds/kind_file.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
@@ -12,48 +13,9 @@
 
 /* ---- reading the data ---- */
 
-static void *compile(const PlainValue *v, const PlainReport *r)
-{
-    int code;
-    PCRE2_SIZE at;
-    if (!v)
-        return NULL;
-    if (v->type != PLAIN_TEXT) {
-        plain_wrong(r, v->line, "%s: an expression in quotes is expected", v->key);
-        return NULL;
-    }
-    pcre2_code *c = pcre2_compile((PCRE2_SPTR)v->text, PCRE2_ZERO_TERMINATED, 0, &code, &at, NULL);
-    if (!c) {
-        PCRE2_UCHAR words[120];
-        pcre2_get_error_message(code, words, sizeof words);
-        plain_wrong(r, v->line, "%s: %s", v->key, (const char *)words);
-    }
-    return c;
-}
-
 static long number_of(const PlainValue *v, long otherwise)
 {
     return v && v->type == PLAIN_NUMBER ? (long)v->number : otherwise;
-}
-
-static bool truth_of(const PlainValue *table, const char *name)
-{
-    const PlainValue *v = plain_data_find(table, name);
-    return v && v->number != 0;
-}
-
-static KindWords list_of(const PlainValue *v)
-{
-    size_t n = 0;
-    for (const PlainValue *i = v ? v->first : NULL; i; i = i->next)
-        n++;
-    if (!n)
-        return NULL;
-    const char **list = mem_get((n + 1) * sizeof *list);
-    n = 0;
-    for (const PlainValue *i = v->first; i; i = i->next)
-        list[n++] = i->type == PLAIN_TEXT ? i->text : "";
-    return list;
 }
 
 /* { "month", "1 to 12 or jan to dec", from = 1, to = 12, list = true, names = { … }, like = … } */
@@ -73,11 +35,11 @@ static void read_field(Fields *f, const PlainValue *v, const PlainReport *r)
     f->at[f->n++] = (Field){.name = name->text,
                             .about = about->text,
                             .number = from && to,
-                            .list = truth_of(v, "list"),
+                            .list = kind_truth(v, "list"),
                             .from = number_of(from, 0),
                             .to = number_of(to, 0),
-                            .names = list_of(plain_data_find(v, "names")),
-                            .like = compile(plain_data_find(v, "like"), r)};
+                            .names = kind_words(plain_data_find(v, "names")),
+                            .like = kind_expression(plain_data_find(v, "like"), 0, r)};
 }
 
 static Fields *read_fields(const PlainValue *all, const PlainValue *v, const char *comment,
@@ -89,11 +51,11 @@ static Fields *read_fields(const PlainValue *all, const PlainValue *v, const cha
     for (const PlainValue *i = v->first; i; i = i->next)
         read_field(f, i, r);
     f->least = (size_t)number_of(plain_data_find(all, "fields_least"), (long)f->n);
-    f->exact = truth_of(all, "fields_exact");
-    f->brackets = truth_of(all, "fields_brackets");
-    f->goes_on = truth_of(all, "fields_go_on");
+    f->exact = kind_truth(all, "fields_exact");
+    f->brackets = kind_truth(all, "fields_brackets");
+    f->goes_on = kind_truth(all, "fields_go_on");
     f->between = between && between->type == PLAIN_TEXT ? between->text[0] : 0;
-    f->lines = compile(plain_data_find(all, "fields_in"), r);
+    f->lines = kind_expression(plain_data_find(all, "fields_in"), 0, r);
     return f;
 }
 
