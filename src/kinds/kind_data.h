@@ -7,8 +7,8 @@
 
 #include <stdint.h>
 
-/* Compiles an expression, to be freed by pcre2_code_free; `options` are PCRE2's. NULL when there is none, or it
- * is none, which is reported. */
+/* Compiles an expression, to be freed by pcre2_code_free; `options` are PCRE2's. NULL when there is none, or
+ * it is none, which is reported. */
 void *kind_expression(const PlainValue *v, uint32_t options, const PlainReport *r);
 /* The texts of a table, up to NULL, to be freed; what is no text is left out. NULL when there is none. */
 KindWords kind_words(const PlainValue *table);

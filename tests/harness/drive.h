@@ -10,6 +10,12 @@ typedef struct Pty Pty;
 
 /* Sets (or with NULL unsets) a variable for the programs started from now on in this test. */
 void pty_env(const char *name, const char *value);
+/* Gives the test's folder to nobody, with a copy of the program, and puts a stand-in for sudo into it that
+ * asks for a word, "harbour", as "password 0:", "password 1:" and so on, and then really is root, at home in
+ * the folder harbour. False, which is told, when nothing may become root here. */
+bool pty_make_sudo(void);
+/* A line for the shell that runs the program as nobody on these files. Valid until the next call. */
+const char *pty_as_nobody(const char *files);
 /* Starts `program` with arguments up to NULL, in the test's folder, with its own HOME. */
 Pty *pty_start(const char *program, int rows, int cols, const char *const *args);
 /* The same with the names of up to two files, in 24 rows of 100 columns or another size; waits until the

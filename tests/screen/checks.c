@@ -193,43 +193,16 @@ TEST(a_broken_sshd_config_is_stopped)
     LEAVE(p);
 }
 
-/* A shell that becomes nobody before it runs the program on a file. What stands for sudo asks for a word and
- * then really is root. False when that cannot be set up here. */
-static bool as_nobody(const char *file, char *command, size_t n)
-{
-    const char *folder = check_folder();
-    char probe[700];
-    mkdir(check_path("bin"), 0755);
-    check_put("bin/sudo", "#!/bin/sh\nprintf 'password: ' >/dev/tty; read -r word </dev/tty\n"
-                          "[ \"$word\" = harbour ] || { echo sorry >&2; exit 1; }\n"
-                          "exec bin/raise --reuid=0 --regid=0 --clear-groups \"$@\"\n");
-    chmod(check_path("bin/sudo"), 0755);
-    /* A copy of the program: the folder it is built in may be closed to others. */
-    snprintf(probe, sizeof probe,
-             "cd '%s' && cp '" SQUILL
-             "' . && cp \"$(command -v setpriv)\" bin/raise && chown -R 65534:65534 . && "
-             "chown 0:0 bin/raise && chmod 4755 bin/raise && [ \"$(setpriv --reuid=65534 --regid=65534 "
-             "--clear-groups bin/raise --reuid=0 --regid=0 --clear-groups id -u)\" = 0 ]",
-             folder);
-    snprintf(command, n,
-             "PATH='%s/bin':$PATH exec setpriv --reuid=65534 --regid=65534 --clear-groups '%s/squill' %s",
-             folder, folder, file);
-    return geteuid() == 0 && system(probe) == 0;
-}
-
 /* What a program checks only as root is asked for; the text goes to it and its answer comes back. */
 TEST(checked_as_root)
 {
-    char command[1200];
-    const char *args[] = {"-c", command, NULL};
+    const char *args[] = {"-c", pty_as_nobody("nftables.conf"), NULL};
     size_t n;
     stand_in("nft", "#!/bin/sh\nid -u >asked; cat \"$3\" >seen\n"
                     "grep -n Prot \"$3\" | sed \"s|^\\([0-9]*\\):.*|$3:\\1:3-4: Error: no such berth|\"\n");
     check_put("nftables.conf", "table x {\n  Prot\n}\n");
-    if (!as_nobody("nftables.conf", command, sizeof command)) {
-        fprintf(stderr, "checking as root was not tried: nothing may become root here\n");
+    if (!pty_make_sudo())
         return;
-    }
     Pty *p = pty_start("/bin/sh", 24, 100, args);
     SHOWS(p, "Prot");
     pty_do(p, "<F2>");
@@ -241,14 +214,14 @@ TEST(checked_as_root)
     SHOWS(p, "r Check as root");
     pty_do(p, "<wait>");
     pty_send(p, "r", 1);
-    SHOWS(p, "password:");
+    SHOWS(p, "password 0:");
     pty_others(p, "wrong\r");
     SHOWS(p, "It was not checked: becoming root was refused or cancelled");
     pty_do(p, "<Down># \xc3\xa4 <wait><F2>");
     SHOWS(p, "r Check as root");
     pty_do(p, "<wait>");
     pty_send(p, "r", 1);
-    SHOWS(p, "password:");
+    SHOWS(p, "password 1:");
     pty_others(p, "harbour\r");
     SHOWS(p, "1 problem in nftables.conf; the first is in line 2: no such berth");
     SHOWS(p, "!# \xc3\xa4   Prot");
