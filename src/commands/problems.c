@@ -38,8 +38,10 @@ static void tell(Editor *ed, OpenFile *f)
     else if (*by)
         say(ed, "No problem was found in %s (%s)%s%s", openfile_name(f), by, *trouble ? "; " : "", trouble);
     else
-        warn(ed, "%s was not checked: %s", openfile_name(f),
-             *trouble ? trouble : "no checker is meant for it");
+        warn(ed, "%s was not checked: %s%s", openfile_name(f),
+             *trouble ? trouble : "no checker is meant for it",
+             !*trouble && ed->session->rules.check_off[0] ? ", or the setting check_off switches it off"
+                                                          : "");
 }
 
 void problems_tell(Editor *ed, OpenFile *f, const char *why)

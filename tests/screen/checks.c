@@ -142,6 +142,19 @@ TEST(odd_checkers_do_no_harm)
     LEAVE(p);
 }
 
+/* One checker alone is switched off; that is not taken for a text without mistakes. */
+TEST(a_checker_is_switched_off)
+{
+    mkdir(check_path(".config"), 0755);
+    mkdir(check_path(".config/steady-quill"), 0755);
+    check_put(".config/steady-quill/settings.lua", "check_off = \"yaml, visudo\"\n");
+    check_put("sudoers", "mira ALL=(ALL\n");
+    Pty *p = pty_edit("sudoers", NULL);
+    pty_do(p, "<F2>");
+    SHOWS(p, "not checked: no checker is meant for it, or the setting check_off switches it off");
+    LEAVE(p);
+}
+
 /* Esc goes on without the program that is asked: by hand, and before a save. */
 TEST(a_slow_checker_is_left_out)
 {
