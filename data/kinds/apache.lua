@@ -29,9 +29,9 @@ check = {
   { run = { "apache2", "-t", "-d", "FOLDER", "-f", "FOLDER/apache2.conf", "-D", "DUMP_INCLUDES", "-C", "Define APACHE_RUN_DIR FOLDER",
       "-C", "Define APACHE_LOG_DIR FOLDER", "-C", "Define APACHE_LOCK_DIR FOLDER", "-C", "Define APACHE_PID_FILE FOLDER/pid",
       "-C", "Define APACHE_RUN_USER www-data", "-C", "Define APACHE_RUN_GROUP www-data" },
-    in_folder = "/etc/apache2",
+    in_folder = "/etc/apache2", loads = true, unsure_like = [[(?<words>[^\n]*Permission denied[^\n]*)]],
     like = [[Syntax error on line (?<line>\d+) of (?<file>[^\n:]+):\s*+(?!Syntax error)(?<words>[^\n]*)]],
     reads = [[^\s*\((?:\d+|\*)\) (?<file>/[^\n]*)$]] },
-  { run = { "httpd", "-t", "-d", "FOLDER", "-f", "FOLDER/conf/httpd.conf" }, in_folder = "/etc/httpd",
+  { run = { "httpd", "-t", "-d", "FOLDER", "-f", "FOLDER/conf/httpd.conf" }, in_folder = "/etc/httpd", loads = true, unsure_like = [[(?<words>[^\n]*Permission denied[^\n]*)]],
     like = [[Syntax error on line (?<line>\d+) of (?<file>[^\n:]+):\s*+(?!Syntax error)(?<words>[^\n]*)]] },
 }

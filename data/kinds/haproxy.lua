@@ -22,6 +22,6 @@ parts = {
   { like = [=[[{}!]]=], as = "sign" },
 }
 check = {
-  { run = { "haproxy", "-c", "-f", "FILE" },
+  { run = { "haproxy", "-c", "-f", "FILE" }, loads = true, unsure_like = [[(?<words>[^\n]*Permission denied[^\n]*)]],
     like = [=[^\[ALERT\][^\n]*\[(?<file>/[^\n\]]*):(?<line>\d+)\] ?:? ?(?<words>[^\n]*)]=] },
 }

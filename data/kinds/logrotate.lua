@@ -18,4 +18,4 @@ parts = {
   { like = "[{}]", as = "sign" },
   { like = [[^\s*(\S+)]], as = { "wrong" } },
 }
-check = { { run = { "logrotate", "-d", "FILE" }, like = [[error: [^\n]*?:(?<line>\d+) (?<words>[^\n]*)]] } }
+check = { { run = { "logrotate", "-d", "-s", "/dev/null", "FILE" }, unsure_like = [[(?<words>[^\n]*(?:Permission denied|insecure permissions|bad file mode)[^\n]*)]], like = [[error: [^\n]*?:(?<line>\d+) (?<words>[^\n]*)]] } }

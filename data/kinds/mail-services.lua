@@ -15,6 +15,6 @@ parts = {
   { like = "[{},]", as = "sign" },
 }
 check = {
-  { run = { "postconf", "-c", "FOLDER", "-M" }, in_folder = "/etc/postfix",
+  { run = { "postconf", "-c", "FOLDER", "-M" }, unsure_like = [[(?<words>[^\n]*Permission denied[^\n]*)]], in_folder = "/etc/postfix",
     like = [[^\S*postconf: \w+: (?:file )?(?<file>/[^,:\n]+)(?:(?:, |: )line (?<line>\d+))?: (?<words>[^\n]*)]] },
 }

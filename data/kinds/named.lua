@@ -22,6 +22,6 @@ parts = {
   { like = [=[[{};!]]=], as = "sign" },
 }
 check = {
-  { run = { "named-checkconf", "FILE" },
+  { run = { "named-checkconf", "-c", "FILE" }, unsure_like = [[(?<words>[^\n]*(?:permission denied|change directory to)[^\n]*)]],
     like = [[^(?<file>/[^\n:]*):(?<line>\d+): (?!change directory |parsing failed)(?<words>[^\n]*)]] },
 }

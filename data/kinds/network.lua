@@ -20,7 +20,7 @@ parts = {
 }
 check = {
   { with = "fields" },
-  { run = { "ifquery", "--list", "-a", "-i", "FILE" }, like = [[^\S+: (?<file>/[^\n:]*):(?<line>\d+): (?<words>[^\n]*)]] },
+  { run = { "ifquery", "--list", "-a", "-i", "FILE" }, unsure_like = [[(?<words>[^\n]*(?:Permission denied|failed to open)[^\n]*)]], like = [[^\S+: (?<file>/[^\n:]*):(?<line>\d+): (?<words>[^\n]*)]] },
 }
 fields_in = [[^\s*iface\s]]
 fields_least = 2

@@ -29,6 +29,6 @@ parts = {
   { like = [[[{};,=]|!=|-(?=\d)]], as = "sign" },
 }
 check = {
-  { run = { "nft", "-c", "-f", "FILE" }, as_root = true,
+  { run = { "nft", "-c", "-f", "FILE" }, as_root = true, unsure_like = [[(?<words>[^\n]*(?:Operation not permitted|Protocol not supported|cache initialization failed)[^\n]*)]],
     like = [[^(?<file>/[^\n:]*):(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?(?<words>[^\n]*)]] },
 }

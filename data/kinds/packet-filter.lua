@@ -19,8 +19,8 @@ parts = {
   { like = [[[\w.+:-]+]], as = "value" },
 }
 check = {
-  { run = { "iptables-restore", "--test" }, as_root = true, not_paths = { "*6*" },
+  { run = { "iptables-restore", "--test" }, as_root = true, unsure_like = [[(?<words>[^\n]*(?:Permission denied|do you need to insmod|Could not fetch rule set|Operation not permitted)[^\n]*)]], not_paths = { "*6*" },
     like = [[^\S*iptables-restore[^\n]*?: (?|line (?<line>\d+) (?<words>failed[^\n]*)|(?=[^\n]*\nError occurred at line: (?<line>\d+))(?<words>[^\n]*))]] },
-  { run = { "ip6tables-restore", "--test" }, as_root = true, only_paths = { "*6*" },
+  { run = { "ip6tables-restore", "--test" }, as_root = true, unsure_like = [[(?<words>[^\n]*(?:Permission denied|do you need to insmod|Could not fetch rule set|Operation not permitted)[^\n]*)]], only_paths = { "*6*" },
     like = [[^\S*ip6tables-restore[^\n]*?: (?|line (?<line>\d+) (?<words>failed[^\n]*)|(?=[^\n]*\nError occurred at line: (?<line>\d+))(?<words>[^\n]*))]] },
 }

@@ -15,6 +15,6 @@ parts = {
   { like = "[,=!]", as = "sign" },
 }
 check = {
-  { run = { "postconf", "-c", "FOLDER", "-n" }, in_folder = "/etc/postfix",
+  { run = { "postconf", "-c", "FOLDER", "-n" }, unsure_like = [[(?<words>[^\n]*Permission denied[^\n]*)]], in_folder = "/etc/postfix",
     like = [[^\S*postconf: \w+: (?:file )?(?<file>/[^,:\n]+)(?:, line (?<line>\d+))?: (?<words>unused parameter: (?<about>\w+)[^\n]*|[^\n]*)]] },
 }

@@ -32,6 +32,6 @@ parts = {
 }
 sets = { format = { { like = [[\{\{|\}\}]], as = "quoted" }, { from = "{", to = "}", as = "variable", one_line = true } } }
 check = {
-  { run = { "python3", "-I", "-c", "import ast,sys\ntry:\n ast.parse(sys.stdin.buffer.read())\nexcept SyntaxError as e:\n print('%d:%d: %s' % (e.lineno or 1, e.offset or 1, e.msg))" },
+  { run = { "python3", "-I", "-c", "import ast,sys\ntry:\n ast.parse(sys.stdin.buffer.read())\nexcept SyntaxError as e:\n print('%d:%d: %s' % (e.lineno or 1, e.offset or 1, e.msg))\n sys.exit(1)" },
     like = [[^(?<line>\d+):(?<column>\d+): (?<words>[^\n]*)]] },
 }

@@ -18,6 +18,6 @@ parts = {
   { like = [[[\[\]{},]+]], as = "sign" },
 }
 check = {
-  { run = { "python3", "-I", "-c", "import sys,tomllib\ntry:\n tomllib.load(sys.stdin.buffer)\nexcept tomllib.TOMLDecodeError as e:\n print(e)" },
+  { run = { "python3", "-I", "-c", "import sys,tomllib\ntry:\n tomllib.load(sys.stdin.buffer)\nexcept tomllib.TOMLDecodeError as e:\n print(e)\n sys.exit(1)" },
     like = [[(?<words>[^\n]*) \(at line (?<line>\d+), column (?<column>\d+)\)]] },
 }

@@ -1,8 +1,10 @@
 #include "base/folder.h"
 
 #include "base/bytes.h"
+#include "base/sys.h"
 
 #include <dirent.h>
+#include <errno.h>
 #include <fcntl.h>
 #include <ftw.h>
 #include <stdio.h>
@@ -31,16 +33,47 @@ bool folder_at(const char *path)
     return stat(path, &st) == 0 && S_ISDIR(st.st_mode);
 }
 
+/* May root put something there that nobody else can exchange? Each folder down to it, and each link, is
+ * root's; and others may write in it only where they cannot take away what is not theirs. */
+static bool safe_for_root(const char *path)
+{
+    struct stat st;
+    char *real = realpath(path, NULL);
+    bool safe = real != NULL;
+    for (size_t n = real ? strlen(real) : 0; safe; n--) {
+        char end = real[n];
+        if (end != 0 && end != '/')
+            continue;
+        real[n] = 0;
+        safe = lstat(n ? real : "/", &st) == 0 && S_ISDIR(st.st_mode) && st.st_uid == 0 &&
+               (sys_root_alone_writes(&st) || (st.st_mode & S_ISVTX));
+        if (n == 0)
+            break;
+    }
+    free(real);
+    return safe;
+}
+
+/* Where temporary files go; root takes no word of others for it. */
 static const char *temporary(void)
 {
     const char *tmp = getenv("TMPDIR");
-    return tmp && tmp[0] == '/' ? tmp : "/tmp";
+    if (tmp && tmp[0] == '/' && (geteuid() != 0 || safe_for_root(tmp)))
+        return tmp;
+    return "/tmp";
 }
 
 char *folder_private(const char *name)
 {
     Bytes path = {0};
-    bytes_printf(&path, "%s/%s-XXXXXX", temporary(), name);
+    char *real = realpath(temporary(), NULL); /* so that no link on the way can be led elsewhere */
+    if (geteuid() == 0 && (!real || !safe_for_root(real))) {
+        free(real);
+        errno = EACCES;
+        return NULL;
+    }
+    bytes_printf(&path, "%s/%s-XXXXXX", real ? real : temporary(), name);
+    free(real);
     if (mkdtemp(path.at))
         return path.at;
     bytes_free(&path);

@@ -175,29 +175,45 @@ static void problems_answered(Editor *ed, char letter, void *ctx)
             plan_answered(ed, letter, ctx);
         return;
     }
+    if (letter == 'c') {
+        plan_answer(ed->session, a->plan, ANSWER_AGAIN, NULL);
+        return;
+    }
     plan_answer(ed->session, a->plan, ANSWER_NO, NULL);
     if (letter == 'g' && f)
         problems_go_first(ed, f);
+    else if (letter == 'w' && f)
+        problems_show_said(ed, f);
 }
 
+/* Something is wrong, or nobody can say that nothing is. */
 static void ask_problems(Editor *ed, const Plan *p, OpenFile *f)
 {
-    size_t n;
+    size_t n, i = 0;
     const FileProblem *all = checking_problems(f, &n);
+    const char *doubt = checking_doubt(f);
     QuestionSpec q = question_of(p, problems_answered);
-    q.answers[0] = (AnswerLetter){'g', "Go to it"};
-    q.answers[1] = (AnswerLetter){'s', "Save anyway"};
-    q.answers[2] = (AnswerLetter){'v', "View the changes"};
+    bool placed = n && all[0].to, current = checking_is_current(f, true);
+    if (placed)
+        q.answers[i++] = (AnswerLetter){'g', "Go to it"};
+    if (!current)
+        q.answers[i++] = (AnswerLetter){'c', "Check it now"};
+    q.answers[i++] = (AnswerLetter){'s', "Save anyway"};
+    if (*checking_said(f))
+        q.answers[i++] = (AnswerLetter){'w', "What was said"};
+    q.answers[i++] = (AnswerLetter){'v', "View the changes"};
     q.stay = "Stay";
     editor_show(ed, f);
-    if (n == 0) { /* changed meanwhile */
-        plan_answer(ed->session, p->number, ANSWER_AGAIN, NULL);
-        free(q.ctx);
-        return;
-    }
-    question_ask(ed, &q, "%s, line %zu: %.100s (%s)%s", openfile_name(f),
-                 text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker,
-                 n > 1 ? ", and more" : "");
+    if (placed)
+        question_ask(ed, &q, "%s, line %zu: %.100s (%s)%s", openfile_name(f),
+                     text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker,
+                     n > 1 ? ", and more" : "");
+    else if (n)
+        question_ask(ed, &q, "%s: %.150s", openfile_name(f), all[0].words);
+    else if (*doubt)
+        question_ask(ed, &q, "Nobody can say whether %s is right: %.150s.", openfile_name(f), doubt);
+    else
+        question_ask(ed, &q, "%s was changed each time while it was checked.", openfile_name(f));
 }
 
 static void ask_folder(Editor *ed, const Plan *p, const OpenFile *f)

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/words.h"
+#include "commands/help.h"
 #include "edit/cells.h"
 #include "files/privileged.h"
 #include "session/checking.h"
@@ -32,9 +33,19 @@ static void tell(Editor *ed, OpenFile *f)
     size_t n;
     const char *by = checking_by(f), *trouble = checking_trouble(f);
     const FileProblem *all = checking_problems(f, &n);
-    if (n)
+    bool said = *checking_said(f) != 0;
+    if (!checking_is_current(f, false))
+        warn(ed, "%s was changed while it was checked; %s checks it again", openfile_name(f),
+             KEY_FOR(ed, "check-file"));
+    else if (n && all[0].to == 0)
+        warn(ed, "%s: %s%s%s", openfile_name(f), all[0].words, said ? "; more: " : "",
+             said ? KEY_FOR(ed, "problems") : "");
+    else if (n)
         warn(ed, "%s in %s; the first is in line %zu: %s", AMOUNT(n, "problem"), openfile_name(f),
              text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words);
+    else if (*checking_doubt(f))
+        warn(ed, "Nobody can say whether %s is right: %s%s%s", openfile_name(f), trouble,
+             said ? "; more: " : "", said ? KEY_FOR(ed, "problems") : "");
     else if (*by)
         say(ed, "No problem was found in %s (%s)%s%s", openfile_name(f), by, *trouble ? "; " : "", trouble);
     else
@@ -42,6 +53,16 @@ static void tell(Editor *ed, OpenFile *f)
              *trouble ? trouble : "no checker is meant for it",
              !*trouble && ed->session->rules.check_off[0] ? ", or the setting check_off switches it off"
                                                           : "");
+}
+
+void problems_show_said(Editor *ed, OpenFile *f)
+{
+    char title[200];
+    Bytes said = {0};
+    snprintf(title, sizeof title, "Said about %.150s", openfile_name(f));
+    bytes_add_str(&said, checking_said(f));
+    help_show_text(ed, title, &said, 0);
+    bytes_free(&said);
 }
 
 void problems_tell(Editor *ed, OpenFile *f, const char *why)
@@ -76,7 +97,7 @@ static void checked(void *ctx, OpenFile *f)
     Checks *c = ctx;
     size_t n;
     checking_problems(f, &n);
-    if (c->told == f->id && n == 0 && *checking_for_root(f) && !c->ed->session->rules.batch &&
+    if (c->told == f->id && n == 0 && *checking_for_root(f) && !c->ed->layer && !c->ed->session->rules.batch &&
         privileged_program(c->ed->config.settings.root_program))
         ask_for_root(c->ed, f);
     else if (c->told == f->id)
@@ -164,7 +185,8 @@ static const Command cmd_check_file = {
 
 static void go(Editor *ed, const FileProblem *p)
 {
-    view_go(ed->panes.view, p->from);
+    if (p->to)
+        view_go(ed->panes.view, p->from);
     warn(ed, "%s (%s)", p->words, p->checker);
 }
 
@@ -238,6 +260,8 @@ static const Command cmd_problem_before = {
     .run = run_before,
 };
 
+enum { SAID = 1000000 /* a row of the list that is no problem */ };
+
 typedef struct List {
     FileId file;
     ViewPlace begun;
@@ -251,11 +275,14 @@ static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
     const FileProblem *all = f ? checking_problems(f, &n) : NULL;
     for (size_t i = 0; i < n; i++) {
         Text t = doc_text(f->doc);
-        char place[60];
-        snprintf(place, sizeof place, "line %zu, column %zu", text_line_of(t, all[i].from) + 1,
-                 cells_chars_before(t, all[i].from) + 1);
+        char place[60] = "Enter shows what was said";
+        if (all[i].to)
+            snprintf(place, sizeof place, "line %zu, column %zu", text_line_of(t, all[i].from) + 1,
+                     cells_chars_before(t, all[i].from) + 1);
         panel_add(p, (long)i, all[i].words, all[i].checker, place);
     }
+    if (f && n == 0 && *checking_said(f))
+        panel_add(p, SAID, "No problem is known; what the checkers said", checking_by(f), "");
 }
 
 static void preview(Editor *ed, long id, void *ctx)
@@ -263,7 +290,7 @@ static void preview(Editor *ed, long id, void *ctx)
     OpenFile *f = session_file(ed->session, ((List *)ctx)->file);
     size_t n = 0;
     const FileProblem *all = f ? checking_problems(f, &n) : NULL;
-    if (ed->panes.view->file != f || id < 0 || (size_t)id >= n)
+    if (ed->panes.view->file != f || id < 0 || (size_t)id >= n || all[id].to == 0)
         return;
     view_go(ed->panes.view, all[id].from);
     scroll_centre(ed->panes.view);
@@ -272,7 +299,13 @@ static void preview(Editor *ed, long id, void *ctx)
 static void chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
-    preview(ed, id, ctx);
+    OpenFile *f = session_file(ed->session, ((List *)ctx)->file);
+    size_t n = 0;
+    const FileProblem *all = f ? checking_problems(f, &n) : NULL;
+    if (f && (id == SAID || (id >= 0 && (size_t)id < n && all[id].to == 0)))
+        problems_show_said(ed, f);
+    else
+        preview(ed, id, ctx);
 }
 
 static void cancelled(Editor *ed, void *ctx)

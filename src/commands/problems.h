@@ -12,6 +12,9 @@ void problems_end(Editor *ed);
 /* Goes to the first problem of a file, which is shown. */
 void problems_go_first(Editor *ed, OpenFile *f);
 
+/* Shows what the programs said, as a page of help. */
+void problems_show_said(Editor *ed, OpenFile *f);
+
 /* Tells what root's checkers have found, or `why` they could not be asked. */
 void problems_tell(Editor *ed, OpenFile *f, const char *why);
 

@@ -18,18 +18,30 @@ static void close_end(int *fd)
     *fd = -1;
 }
 
-static void become(char *const *words, const char *path, int in, int out, int err)
+/* The rest of the child's life until it is another program. */
+static void become(const JobSpec *spec, int in, int out, int err)
 {
     setsid();
     dup2(in, 0);
     dup2(out, 1);
     dup2(err, 2);
-    if (path)
-        setenv("SQUILL_FILE", path, 1);
+    if (spec->path)
+        setenv("SQUILL_FILE", spec->path, 1);
     else
         unsetenv("SQUILL_FILE");
     setenv("TERM", "dumb", 1); /* what it prints goes into a text */
-    execvp(words[0], words);
+    if (spec->english) {
+        setenv("LC_ALL", "C.UTF-8", 1);
+        unsetenv("LANGUAGE");
+    }
+    if (spec->folder) {
+        setenv("TMPDIR", spec->folder, 1);
+        if (chdir(spec->folder) != 0)
+            _exit(126);
+    }
+    if (spec->fence && !fence_enter(spec->fence))
+        _exit(126);
+    execvp(spec->words[0], spec->words);
     if (errno != ENOENT)
         _exit(126);
     _exit(127);
@@ -41,13 +53,14 @@ bool job_start(Job *j, const char *command, Text input, const char *path, Err *e
     if (!shell || shell[0] != '/' || access(shell, X_OK) != 0)
         shell = "/bin/sh";
     char *const words[] = {(char *)shell, "-c", (char *)command, NULL};
-    return job_start_program(j, words, input, path, e);
+    return job_start_program(j, &(JobSpec){.words = words, .input = input, .path = path}, e);
 }
 
-bool job_start_program(Job *j, char *const *words, Text input, const char *path, Err *e)
+bool job_start_program(Job *j, const JobSpec *spec, Err *e)
 {
     int in[2], out[2] = {-1, -1}, err[2] = {-1, -1};
     *j = (Job){.to = -1, .from = -1, .errors = -1};
+    j->output_most = spec->output_most ? spec->output_most : JOB_OUTPUT_MOST;
     if (!system_pipe(in, false))
         return err_set(e, "Cannot run it: %s", err_os(errno));
     if (!system_pipe(out, false) || !system_pipe(err, false) || (j->pid = sys_fork()) < 0) {
@@ -60,7 +73,7 @@ bool job_start_program(Job *j, char *const *words, Text input, const char *path,
         return err_set(e, "Cannot run it: %s", err_os(code));
     }
     if (j->pid == 0)
-        become(words, path, in[0], out[1], err[1]);
+        become(spec, in[0], out[1], err[1]);
     close(in[0]);
     close(out[1]);
     close(err[1]);
@@ -70,8 +83,8 @@ bool job_start_program(Job *j, char *const *words, Text input, const char *path,
     fcntl(j->to, F_SETFL, O_NONBLOCK);
     fcntl(j->from, F_SETFL, O_NONBLOCK);
     fcntl(j->errors, F_SETFL, O_NONBLOCK);
-    j->input = text_keep(input);
-    if (text_len(input) == 0)
+    j->input = text_keep(spec->input);
+    if (text_len(spec->input) == 0)
         close_end(&j->to);
     return true;
 }
@@ -123,42 +136,53 @@ static void take(int *fd, Bytes *into, size_t most, bool *too_much)
     }
 }
 
+static void note_end(Job *j, int status)
+{
+    j->ended = true;
+    j->signal = WIFSIGNALED(status) ? WTERMSIG(status) : 0;
+    j->status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
 bool job_poll(Job *j)
 {
     bool ignored = false;
     feed(j);
-    take(&j->from, &j->output, JOB_OUTPUT_MOST, &j->too_much);
+    take(&j->from, &j->output, j->output_most, &j->too_much);
     take(&j->errors, &j->said, JOB_ERRORS_MOST, &ignored);
     if (j->too_much)
         job_stop(j);
     int status;
     if (!j->ended && waitpid(j->pid, &status, WNOHANG) == j->pid) {
         /* What it left running may hold the pipes open; what it wrote itself is there by now. */
-        take(&j->from, &j->output, JOB_OUTPUT_MOST, &j->too_much);
+        take(&j->from, &j->output, j->output_most, &j->too_much);
         take(&j->errors, &j->said, JOB_ERRORS_MOST, &ignored);
-        j->ended = true;
-        j->status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+        note_end(j, status);
+    }
+    return j->ended;
+}
+
+static bool wait_for_end(Job *j, int times)
+{
+    int status;
+    struct timespec moment = {0, 20 * 1000 * 1000};
+    for (int i = 0; i < times && !j->ended; i++) {
+        if (waitpid(j->pid, &status, WNOHANG) == j->pid)
+            note_end(j, status);
+        else
+            nanosleep(&moment, NULL);
     }
     return j->ended;
 }
 
 void job_stop(Job *j)
 {
-    int status;
     if (j->ended)
         return;
     kill(-j->pid, SIGTERM);
-    struct timespec moment = {0, 20 * 1000 * 1000};
-    for (int i = 0; i < 10 && !j->ended; i++) { /* a fifth of a second to end by itself */
-        j->ended = waitpid(j->pid, &status, WNOHANG) == j->pid;
-        if (!j->ended)
-            nanosleep(&moment, NULL);
-    }
+    wait_for_end(j, 10); /* a fifth of a second to end by itself */
     kill(-j->pid, SIGKILL);
-    if (!j->ended)
-        waitpid(j->pid, &status, 0);
-    j->ended = true;
-    j->status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+    if (!wait_for_end(j, 10)) /* the disk that it waits for does not answer: it is left */
+        note_end(j, SIGKILL);
 }
 
 bool job_leaves(const Job *j)

@@ -18,19 +18,51 @@
 #include <stdlib.h>
 #include <string.h>
 
+/* Nothing yet is no mistake. */
+static inline bool is_blank(const char *bytes, size_t n)
+{
+    size_t blank = 0;
+    while (blank < n && bytes[blank] && strchr(" \t\r\n", bytes[blank]))
+        blank++;
+    return blank == n;
+}
+
+#if defined(HAVE_JANSSON) || defined(HAVE_YAML)
+/* What a library reads, a few kilobytes at a time, so that it can be stopped. */
+typedef struct Source {
+    const char *bytes;
+    size_t n, at;
+    Stop stop;
+} Source;
+
+/* False: it is to end. */
+static bool take_some(Source *s, void *to, size_t most, size_t *n)
+{
+    *n = s->n - s->at < most ? s->n - s->at : most;
+    memcpy(to, s->bytes + s->at, *n);
+    s->at += *n;
+    return !stop_wanted(s->stop);
+}
+#endif
+
 /* ---- JSON (RFC 8259) ---- */
 
 #ifdef HAVE_JANSSON
 
-static void check_json_bytes(const char *bytes, size_t n, Problems *out)
+static size_t json_more(void *buffer, size_t most, void *ctx)
+{
+    size_t n;
+    return take_some(ctx, buffer, most, &n) ? n : (size_t)-1;
+}
+
+static void check_json_bytes(const char *bytes, size_t n, Stop stop, Problems *out)
 {
     json_error_t e;
-    size_t blank = 0;
-    while (blank < n && strchr(" \t\r\n", bytes[blank]) && bytes[blank])
-        blank++;
-    if (blank == n) /* nothing yet is no mistake */
+    Source source = {bytes, n, 0, stop};
+    if (is_blank(bytes, n))
         return;
-    json_t *all = json_loadb(bytes, n, JSON_DECODE_ANY | JSON_REJECT_DUPLICATES | JSON_ALLOW_NUL, &e);
+    json_t *all =
+        json_load_callback(json_more, &source, JSON_DECODE_ANY | JSON_REJECT_DUPLICATES | JSON_ALLOW_NUL, &e);
     if (!all) {
         size_t len = strcspn(e.text, "\n");
         problems_add(out, e.line > 0 ? (size_t)e.line : 1, e.column > 0 ? (size_t)e.column : 0, "%.*s",
@@ -40,7 +72,7 @@ static void check_json_bytes(const char *bytes, size_t n, Problems *out)
 }
 
 /* The same with comments in the place of blanks: places stay where they are. */
-static void check_json_with_comments(const char *bytes, size_t n, Problems *out)
+static void check_json_with_comments(const char *bytes, size_t n, Stop stop, Problems *out)
 {
     char *plain = mem_get(n + 1);
     memcpy(plain, bytes, n);
@@ -71,7 +103,7 @@ static void check_json_with_comments(const char *bytes, size_t n, Problems *out)
             if (k < n && (plain[k] == '}' || plain[k] == ']'))
                 plain[i] = ' ';
         }
-    check_json_bytes(plain, n, out);
+    check_json_bytes(plain, n, stop, out);
     free(plain);
 }
 #endif
@@ -112,7 +144,15 @@ static bool takes_key(Levels *l)
     return !last->wants_key;
 }
 
-enum { KEYS_MOST = 2000 /* of a mapping that are watched; comparing all of more would take long */ };
+enum {
+    KEYS_MOST = 2000, /* of a mapping that are watched; comparing all of more would take long */
+    DEPTH_MOST = 1000 /* the library's time grows with the square of it */
+};
+
+static int yaml_more(void *ctx, unsigned char *buffer, size_t most, size_t *n)
+{
+    return take_some(ctx, buffer, most, n);
+}
 
 static void note_key(Levels *l, const yaml_event_t *e, Problems *out)
 {
@@ -162,14 +202,15 @@ static void take_event(Levels *l, const yaml_event_t *e, Problems *out)
     }
 }
 
-static void check_yaml(const char *bytes, size_t n, Problems *out)
+static void check_yaml(const char *bytes, size_t n, Stop stop, Problems *out)
 {
     yaml_parser_t parser;
+    Source source = {bytes, n, 0, stop};
     yaml_event_t e;
     Levels levels = {0};
     if (!yaml_parser_initialize(&parser))
         return;
-    yaml_parser_set_input_string(&parser, (const unsigned char *)bytes, n);
+    yaml_parser_set_input(&parser, yaml_more, &source);
     for (bool more = true; more;) {
         if (!yaml_parser_parse(&parser, &e)) {
             problems_add(out, parser.problem_mark.line + 1, parser.problem_mark.column + 1, "%s%s%s",
@@ -178,7 +219,12 @@ static void check_yaml(const char *bytes, size_t n, Problems *out)
             break;
         }
         take_event(&levels, &e, out);
-        more = e.type != YAML_STREAM_END_EVENT;
+        more = e.type != YAML_STREAM_END_EVENT && !stop_wanted(stop);
+        if (levels.n > DEPTH_MOST) {
+            problems_add(out, e.start_mark.line + 1, e.start_mark.column + 1,
+                         "this is more than %d deep; the rest was not looked at", DEPTH_MOST);
+            more = false;
+        }
         yaml_event_delete(&e);
     }
     while (levels.n)
@@ -191,13 +237,15 @@ static void check_yaml(const char *bytes, size_t n, Problems *out)
 /* ---- XML ---- */
 
 #ifdef HAVE_EXPAT
-static void check_xml(const char *bytes, size_t n, Problems *out)
+static void check_xml(const char *bytes, size_t n, Stop stop, Problems *out)
 {
-    enum { PIECE = 1 << 20 };
+    enum { PIECE = 1 << 16 };
+    if (is_blank(bytes, n))
+        return;
     XML_Parser p = XML_ParserCreate(NULL);
     if (!p)
         return;
-    for (size_t at = 0; at < n || at == 0; at += PIECE) {
+    for (size_t at = 0; (at < n || at == 0) && !stop_wanted(stop); at += PIECE) {
         size_t len = n - at < PIECE ? n - at : PIECE;
         if (XML_Parse(p, bytes + at, (int)len, at + len == n) == XML_STATUS_OK)
             continue;
@@ -232,14 +280,14 @@ static size_t trimmed(const char *s, size_t n)
 
 /* A [section] that is not closed, and a name that stands in a section twice: only the last one would count.
  */
-static void check_sections(const char *bytes, size_t n, Problems *out)
+static void check_sections(const char *bytes, size_t n, Stop stop, Problems *out)
 {
     Bytes section = {0}, key = {0};
     Seen *seen = NULL;
     size_t n_seen = 0, line = 1;
-    for (size_t at = 0; at < n; line++) {
-        const char *s = bytes + at, *stop = memchr(s, '\n', n - at);
-        size_t len = stop ? (size_t)(stop - s) : n - at;
+    for (size_t at = 0; at < n && !stop_wanted(stop); line++) {
+        const char *s = bytes + at, *end = memchr(s, '\n', n - at);
+        size_t len = end ? (size_t)(end - s) : n - at;
         at += len + 1;
         while (len && (*s == ' ' || *s == '\t'))
             s++, len--;
@@ -275,13 +323,14 @@ static void check_sections(const char *bytes, size_t n, Problems *out)
 
 /* The message of a commit: lists of commits show 72 characters of the first line, and take all up to the
  * first empty line for it. (git-commit's manual, "DISCUSSION".) */
-static void check_message(const char *bytes, size_t n, Problems *out)
+static void check_message(const char *bytes, size_t n, Stop stop, Problems *out)
 {
     enum { WIDTH = 72 };
+    (void)stop;
     size_t line = 1, texts = 0;
     for (size_t at = 0; at < n && texts < 2; line++) {
-        const char *s = bytes + at, *stop = memchr(s, '\n', n - at);
-        size_t len = stop ? (size_t)(stop - s) : n - at, characters = 0, trim = trimmed(s, len);
+        const char *s = bytes + at, *end = memchr(s, '\n', n - at);
+        size_t len = end ? (size_t)(end - s) : n - at, characters = 0, trim = trimmed(s, len);
         at += len + 1;
         if (len && *s == '#') {
             if (trim > 5 && memcmp(s + trim - 5, "-----", 5) == 0 && memchr(s, '>', trim))

@@ -3,11 +3,13 @@
 #ifndef CHECKERS_H
 #define CHECKERS_H
 
+#include "base/stop.h"
 #include "kinds/problem.h"
 
 #include <stdbool.h>
 
-typedef void (*CheckBytes)(const char *bytes, size_t n, Problems *out);
+/* `stop` is asked every few kilobytes; what was found up to then counts for nothing. */
+typedef void (*CheckBytes)(const char *bytes, size_t n, Stop stop, Problems *out);
 
 /* The one of that name ("json"), or NULL: there is none, or its library was not there when this was built. */
 CheckBytes checker_named(const char *name);

@@ -5,7 +5,15 @@
 #include "kinds/checkers.h"
 #include "kinds/fields.h"
 
-enum { CHECK_WORDS = 24 /* of a program and its arguments, at most */ };
+enum {
+    CHECK_WORDS = 40, /* of a program and its arguments, at most */
+    NUMBERS_MOST = 8
+};
+
+typedef struct KindNumbers {
+    int at[NUMBERS_MOST];
+    size_t n;
+} KindNumbers;
 
 /* One checker: a part of this program, or another program. */
 typedef struct Check {
@@ -19,6 +27,13 @@ typedef struct Check {
                         * the beginning of a word stands for a copy of it with the text in its place. NULL */
     bool spare;        /* a part of this program does the same, so it is not needed */
     bool as_root;      /* it works for root only */
+    bool loads;        /* a text can make it run something: only where it can be fenced in */
+    bool free;         /* it is not fenced in */
+    KindNumbers right, unsure; /* exit statuses that mean that the text is right (none: 0), and that it could
+                                * not tell */
+    const char *unsure_like;   /* an expression for a line by which it says that it could not tell; or NULL */
+    const char *writes; /* an expression for what it would write because of the text, group path: that is
+                         * /dev/null in the copy. NULL */
     const char *given; /* an expression whose group value, found in the text, stands for VALUE; or NULL */
     void *given_code;  /* private */
     const char *like;  /* what a problem looks like in what it says: groups line, column, words; file where it
@@ -27,7 +42,7 @@ typedef struct Check {
     /* Or what it says is a list: words in it, and words of the text that must be among them, by group word.
      */
     const char *knows, *uses;
-    void *like_code, *reads_code, *knows_code, *uses_code; /* private */
+    void *like_code, *reads_code, *knows_code, *uses_code, *unsure_code, *writes_code; /* private */
     KindWords first_line; /* only for texts whose first line names one of these programs; with "none" among
                            * them also for those whose first line names none. NULL: for all */
     KindWords only_paths; /* patterns for the files that it is meant for, NULL: for all */
@@ -39,17 +54,6 @@ typedef struct Check {
 const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r);
 /* Is the check meant for a text that begins so, with that path (or NULL)? */
 bool check_fits(const Check *c, const char *path, const char *head, size_t n);
-/* Takes the problems from what a program said; `file`: the path that it knows the text by, or NULL.
- * Those of other files come as `elsewhere`, the first one only, if it is not NULL. */
-void check_read_output(const Check *c, const char *bytes, size_t n, const char *file, Problems *out,
-                       Problems *elsewhere);
-/* Takes as problems the words of a text that are not in the list that a program said. False when that is
- * none. */
-bool check_unknown(const Check *c, const char *said, size_t n, const char *text, size_t len, Problems *out);
-/* What stands for VALUE with that text; the caller frees it. */
-char *check_value(const Check *c, const char *bytes, size_t n);
-/* Did it say that it read the file? True when it names none. */
-bool check_has_read(const Check *c, const char *bytes, size_t n, const char *file);
 void checks_free(struct KindChecks *all);
 
 #endif

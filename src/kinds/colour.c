@@ -13,7 +13,9 @@ enum {
     DEPTH_MOST = 24,     /* parts that are open in each other */
     NAMED_MOST = 500,    /* of them with an end of their own, as here-documents have */
     NODES_MOST = 20000,  /* states of a kind; no more parts are opened then */
-    STEPS_MOST = 200000, /* of one match */
+    STEPS_OF_LINE = 1000000, /* shared out among its places, */
+    STEPS_MOST = 200000,     /* and for one place so many at most, */
+    STEPS_LEAST = 300,       /* and at least */
     STRIKES_MOST = 20,   /* matches that took more, after which the kind is not coloured */
     STILL_MOST = 16,     /* changes at one place without a byte in between */
     PENDING_MOST = 8     /* here-documents that begin in one line */
@@ -72,7 +74,6 @@ static Colourer *colourer_of(const Kind *k)
     c->kind = k;
     c->data = pcre2_match_data_create(PART_GROUPS + 1, NULL);
     c->limits = pcre2_match_context_create(NULL);
-    pcre2_set_match_limit(c->limits, STEPS_MOST);
     add_node(c, (Node){.kind = k, .set = p->first ? p->first : p->common});
     if (p->first)
         add_node(c, (Node){.kind = k, .set = p->common});
@@ -277,7 +278,8 @@ static bool match(Run *r, PartCode *code, size_t at, size_t end)
     int n = run(code->code, (PCRE2_SPTR)r->line->bytes, end, at, options, r->c->data, r->c->limits);
     if (n < 0 && n != PCRE2_ERROR_NOMATCH)
         r->c->strikes++;
-    return n >= 0;
+    const PCRE2_SIZE *g = pcre2_get_ovector_pointer(r->c->data);
+    return n >= 0 && g[0] >= at && g[0] <= g[1];
 }
 
 /* Looks for the ends of all parts that hold another kind, from the outermost in. */
@@ -377,14 +379,13 @@ static void take_match(Run *r, int which, const Node *node)
 {
     const PCRE2_SIZE *g = pcre2_get_ovector_pointer(r->c->data);
     size_t from = g[0], to = g[1];
-    if (which == ALTERNATIVE_CLOSE || which == ALTERNATIVE_ESCAPE) {
+    if (which >= ALTERNATIVE_CLOSE) {
         paint(r, from, to, which == ALTERNATIVE_CLOSE ? sign_role(node) : node->role);
         moved(r, to);
         if (which == ALTERNATIVE_CLOSE)
             leave(r, r->state);
         return;
     }
-    assert(node->set); /* what it found is one of them */
     const Part *p = &node->set->parts[which];
     paint_match(r, p);
     if (p->opens)
@@ -393,12 +394,16 @@ static void take_match(Run *r, int which, const Node *node)
         moved(r, to);
 }
 
-static int which_matched(const Run *r)
+/* The alternative that matched; -1: an expression gave a mark of its own. */
+static int which_matched(const Run *r, const Node *node)
 {
-    int number = 0;
-    for (PCRE2_SPTR mark = pcre2_get_mark(r->c->data); mark && *mark; mark++)
+    int number = 0, parts = node->set ? (int)node->set->n : 0;
+    for (PCRE2_SPTR mark = pcre2_get_mark(r->c->data); mark && *mark; mark++) {
+        if (*mark < '0' || *mark > '9' || number > ALTERNATIVE_WORD)
+            return -1;
         number = number * 10 + (*mark - '0');
-    return number;
+    }
+    return number < parts || (number >= ALTERNATIVE_CLOSE && number <= ALTERNATIVE_WORD) ? number : -1;
 }
 
 /* A word of the kind's, or what else it may be. */
@@ -413,7 +418,11 @@ static void take_word(Run *r, const Node *node, PartCode *code, size_t end)
         moved(r, to > from ? to : to + 1);
         return;
     }
-    take_match(r, which_matched(r), node);
+    int which = which_matched(r, node);
+    if (which < 0)
+        moved(r, from + 1);
+    else
+        take_match(r, which, node);
 }
 
 /* A part that ends here as one around it does. */
@@ -457,8 +466,10 @@ static bool step(Run *r)
     paint(r, r->at, g[0], node->role);
     size_t before = r->at;
     r->at = g[0];
-    int which = which_matched(r);
-    if (which == ALTERNATIVE_WORD)
+    int which = which_matched(r, node);
+    if (which < 0)
+        moved(r, r->at + 1);
+    else if (which == ALTERNATIVE_WORD)
         take_word(r, node, node->code, end);
     else
         take_match(r, which, node);
@@ -498,6 +509,15 @@ static void end_line(Run *r)
     }
 }
 
+/* A match may begin at each place of a line, and at each it may take as many steps: the longer the line, the
+ * fewer. */
+static void bound_steps(Colourer *c, size_t n)
+{
+    size_t steps = STEPS_OF_LINE / (n + 1);
+    steps = steps > STEPS_MOST ? STEPS_MOST : steps < STEPS_LEAST ? STEPS_LEAST : steps;
+    pcre2_set_match_limit(c->limits, (uint32_t)steps);
+}
+
 size_t colour_line(const Kind *k, ColourState *state, const ColourLine *line, uint8_t *roles)
 {
     Colourer *c = colourer_of(k);
@@ -507,6 +527,7 @@ size_t colour_line(const Kind *k, ColourState *state, const ColourLine *line, ui
         paint(&r, line->from, line->n, ROLE_PLAIN);
         return line->n;
     }
+    bound_steps(c, line->n);
     find_limit(&r);
     while (step(&r))
         continue;

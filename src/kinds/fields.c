@@ -13,50 +13,49 @@
 
 /* ---- reading the data ---- */
 
-static long number_of(const PlainValue *v, long otherwise)
-{
-    return v && v->type == PLAIN_NUMBER ? (long)v->number : otherwise;
-}
+enum { NUMBER_MOST = 999999999, NAMES_MOST = 2000 };
 
 /* { "month", "1 to 12 or jan to dec", from = 1, to = 12, list = true, names = { … }, like = … } */
-static void read_field(Fields *f, const PlainValue *v, const PlainReport *r)
+static bool read_field(Field *f, const PlainValue *v, const PlainReport *r)
 {
-    const PlainValue *name = v->first, *about = name ? name->next : NULL;
+    const PlainValue *name = v->first, *about = name ? name->next : NULL, *like = plain_data_find(v, "like");
+    bool from = plain_data_find(v, "from"), to = plain_data_find(v, "to");
     if (v->type != PLAIN_TABLE || !name || name->key || name->type != PLAIN_TEXT || !about || about->key ||
-        about->type != PLAIN_TEXT) {
-        plain_wrong(r, v->line, "a field begins with its name and what it holds: { \"month\", \"1 to 12\" }");
-        return;
-    }
-    if (f->n == FIELDS_MOST) {
-        plain_wrong(r, v->line, "there are more than %d fields", FIELDS_MOST);
-        return;
-    }
-    const PlainValue *from = plain_data_find(v, "from"), *to = plain_data_find(v, "to");
-    f->at[f->n++] = (Field){.name = name->text,
-                            .about = about->text,
-                            .number = from && to,
-                            .list = kind_truth(v, "list"),
-                            .from = number_of(from, 0),
-                            .to = number_of(to, 0),
-                            .names = kind_words(plain_data_find(v, "names")),
-                            .like = kind_expression(plain_data_find(v, "like"), 0, r)};
+        about->type != PLAIN_TEXT)
+        return plain_wrong(r, v->line,
+                           "a field begins with its name and what it holds: { \"month\", \"1 to 12\" }");
+    *f = (Field){.name = name->text, .about = about->text, .number = from && to, .to = NUMBER_MOST};
+    bool right = kind_truth(v, "list", &f->list, r) && kind_number_in(v, "from", 0, NUMBER_MOST, &f->from, r) &&
+                 kind_number_in(v, "to", f->from, NUMBER_MOST, &f->to, r) &&
+                 kind_words(v, "names", NAMES_MOST, &f->names, r);
+    f->like = right ? kind_expression(like, 0, r) : NULL;
+    return right && (f->like || !like);
 }
 
-static Fields *read_fields(const PlainValue *all, const PlainValue *v, const char *comment,
-                           const PlainReport *r)
+/* All or nothing: with one left out, the others would be taken for what they are not. */
+static bool read_all(Fields *f, const PlainValue *all, const PlainValue *v, const PlainReport *r)
 {
-    Fields *f = mem_get(sizeof *f);
-    const PlainValue *between = plain_data_find(all, "fields_between");
-    f->comment = comment;
-    for (const PlainValue *i = v->first; i; i = i->next)
-        read_field(f, i, r);
-    f->least = (size_t)number_of(plain_data_find(all, "fields_least"), (long)f->n);
-    f->exact = kind_truth(all, "fields_exact");
-    f->brackets = kind_truth(all, "fields_brackets");
-    f->goes_on = kind_truth(all, "fields_go_on");
-    f->between = between && between->type == PLAIN_TEXT ? between->text[0] : 0;
-    f->lines = kind_expression(plain_data_find(all, "fields_in"), 0, r);
-    return f;
+    const PlainValue *between = plain_data_find(all, "fields_between"), *lines = plain_data_find(all, "fields_in");
+    long least = 0;
+    if (v->type != PLAIN_TABLE)
+        return plain_wrong(r, v->line, "fields: a list of fields is expected");
+    for (const PlainValue *i = v->first; i; i = i->next) {
+        if (f->n == FIELDS_MOST)
+            return plain_wrong(r, i->line, "there are more than %d fields", FIELDS_MOST);
+        if (!read_field(&f->at[f->n++], i, r))
+            return false;
+    }
+    least = (long)f->n;
+    if (between && (between->type != PLAIN_TEXT || !between->text[0] || between->text[1]))
+        return plain_wrong(r, between->line, "fields_between: one character in quotes is expected");
+    f->between = between ? between->text[0] : 0;
+    if (!kind_number_in(all, "fields_least", 0, (long)f->n, &least, r) ||
+        !kind_truth(all, "fields_exact", &f->exact, r) || !kind_truth(all, "fields_brackets", &f->brackets, r) ||
+        !kind_truth(all, "fields_go_on", &f->goes_on, r))
+        return false;
+    f->least = (size_t)least;
+    f->lines = kind_expression(lines, 0, r);
+    return f->lines || !lines;
 }
 
 static Fields no_fields; /* of kinds without */
@@ -65,8 +64,15 @@ const Fields *fields_of(const Kind *k, const PlainReport *r)
 {
     for (const Kind *owner = k; !k->fields && owner; owner = owner->base) {
         const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "fields") : NULL;
-        if (v)
-            ((Kind *)k)->fields = read_fields(all, v, k->comment_sign, r);
+        if (!v)
+            continue;
+        Fields *f = mem_get(sizeof *f);
+        f->comment = k->comment_sign;
+        if (!read_all(f, all, v, r)) {
+            fields_free(f);
+            break;
+        }
+        ((Kind *)k)->fields = f;
     }
     if (!k->fields)
         ((Kind *)k)->fields = &no_fields;
@@ -87,13 +93,20 @@ void fields_free(Fields *f)
 
 /* ---- lines ---- */
 
-static bool fits(const void *like, const char *s, size_t n, bool whole)
+/* `otherwise`: the answer where it takes too long to find out. */
+static bool fits(const void *like, const char *s, size_t n, bool whole, bool otherwise)
 {
+    enum { STEPS_MOST = 100000, LINE_MOST = 10000 };
+    if (n > LINE_MOST)
+        return otherwise;
     pcre2_match_data *d = pcre2_match_data_create_from_pattern(like, NULL);
+    pcre2_match_context *limits = pcre2_match_context_create(NULL);
+    pcre2_set_match_limit(limits, STEPS_MOST);
     int result =
-        pcre2_match(like, (PCRE2_SPTR)s, n, 0, whole ? PCRE2_ANCHORED | PCRE2_ENDANCHORED : 0, d, NULL);
+        pcre2_match(like, (PCRE2_SPTR)s, n, 0, whole ? PCRE2_ANCHORED | PCRE2_ENDANCHORED : 0, d, limits);
+    pcre2_match_context_free(limits);
     pcre2_match_data_free(d);
-    return result >= 0;
+    return result >= 0 || (result != PCRE2_ERROR_NOMATCH && otherwise);
 }
 
 static bool is_blank(char c)
@@ -109,7 +122,7 @@ static bool has_fields(const Fields *f, const char *line, size_t n)
     size_t sign = f->comment ? strlen(f->comment) : 0;
     if (i == n || (sign && n - i >= sign && memcmp(line + i, f->comment, sign) == 0))
         return false;
-    return !f->lines || fits(f->lines, line, n, false);
+    return !f->lines || fits(f->lines, line, n, false, false);
 }
 
 /* A remark after the fields is none of them. */
@@ -195,7 +208,7 @@ static const char *wrong_item(const Field *f, const char *s, size_t n)
 static const char *wrong_value(const Field *f, const char *s, size_t n)
 {
     long value;
-    if (f->like && !fits(f->like, s, n, true))
+    if (f->like && !fits(f->like, s, n, true, true))
         return "";
     if (!f->number)
         return NULL;
@@ -263,11 +276,11 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
         problems_add(out, number, from[f->n] + 1, "there are %zu fields, and %zu are expected", count, f->n);
 }
 
-void fields_check(const char *bytes, size_t n, const Fields *f, Problems *out)
+void fields_check(const char *bytes, size_t n, const Fields *f, Stop stop, Problems *out)
 {
     size_t number = 1;
     bool goes_on = false; /* the line is the rest of the one before */
-    for (size_t at = 0; at < n; number++) {
+    for (size_t at = 0; at < n && !stop_wanted(stop); number++) {
         const char *end = memchr(bytes + at, '\n', n - at);
         size_t len = end ? (size_t)(end - bytes) - at : n - at;
         bool more = f->goes_on && len && bytes[at + len - 1] == '\\';

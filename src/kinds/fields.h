@@ -3,6 +3,7 @@
 #ifndef FIELDS_H
 #define FIELDS_H
 
+#include "base/stop.h"
 #include "kinds/kinds.h"
 #include "kinds/problem.h"
 
@@ -38,7 +39,7 @@ size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, s
 /* Does a value stand among those that n bytes of a list name? */
 bool field_fits(const Field *f, const char *list, size_t n, long value);
 /* A CheckBytes with the Fields as its context. */
-void fields_check(const char *bytes, size_t n, const Fields *f, Problems *out);
+void fields_check(const char *bytes, size_t n, const Fields *f, Stop stop, Problems *out);
 void fields_free(Fields *f);
 
 #endif

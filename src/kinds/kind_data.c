@@ -24,23 +24,52 @@ void *kind_expression(const PlainValue *v, uint32_t options, const PlainReport *
     return NULL;
 }
 
-KindWords kind_words(const PlainValue *table)
+void kind_expression_free(void *code)
 {
-    size_t n = 0;
-    for (const PlainValue *i = table && table->type == PLAIN_TABLE ? table->first : NULL; i; i = i->next)
-        n++;
-    if (n == 0)
-        return NULL;
-    const char **list = mem_get((n + 1) * sizeof *list);
-    n = 0;
-    for (const PlainValue *i = table->first; i; i = i->next)
-        if (i->type == PLAIN_TEXT)
-            list[n++] = i->text;
-    return list;
+    pcre2_code_free(code);
 }
 
-bool kind_truth(const PlainValue *table, const char *name)
+bool kind_words(const PlainValue *table, const char *name, size_t most, KindWords *to, const PlainReport *r)
+{
+    const PlainValue *v = plain_data_find(table, name), *first = v && v->type == PLAIN_TABLE ? v->first : v;
+    const char **list;
+    size_t n = 0;
+    *to = NULL;
+    for (const PlainValue *i = first; i; i = i->next) {
+        if (i->type != PLAIN_TEXT || !i->text[0] || (i->key && i != v))
+            return plain_wrong(r, i->line, "%s: a list of texts is expected", name);
+        n++;
+        if (i == v)
+            break;
+    }
+    if (n > most)
+        return plain_wrong(r, v->line, "%s: there are %zu words, and %zu are the most", name, n, most);
+    if (n == 0)
+        return true;
+    *to = list = mem_get((n + 1) * sizeof *list);
+    for (size_t i = 0; i < n; i++, first = first->next)
+        list[i] = first->text;
+    return true;
+}
+
+bool kind_truth(const PlainValue *table, const char *name, bool *to, const PlainReport *r)
 {
     const PlainValue *v = plain_data_find(table, name);
-    return v && v->type == PLAIN_TRUTH && v->number != 0;
+    if (v && v->type != PLAIN_TRUTH)
+        return plain_wrong(r, v->line, "%s: true or false is expected", name);
+    *to = v ? v->number != 0 : *to;
+    return true;
+}
+
+bool kind_number_in(const PlainValue *table, const char *name, long least, long most, long *to,
+                    const PlainReport *r)
+{
+    const PlainValue *v = plain_data_find(table, name);
+    if (!v)
+        return true;
+    if (v->type != PLAIN_NUMBER || !(v->number >= (double)least && v->number <= (double)most) ||
+        v->number != (double)(long)v->number)
+        return plain_wrong(r, v->line, "%s: a whole number from %ld to %ld is expected", name, least, most);
+    *to = (long)v->number;
+    return true;
 }

@@ -1,6 +1,7 @@
 #include "kinds/kind_file.h"
 
 #include "kinds/checks.h"
+#include "kinds/kind_data.h"
 
 #include "base/mem.h"
 
@@ -21,7 +22,10 @@ typedef struct KindSource {
 /* ---- simple values ---- */
 
 typedef enum FieldType {
+    FIELD_NAME,
     FIELD_TEXT,
+    FIELD_SHORT, /* a few characters that can be seen */
+    FIELD_LIKE,  /* an expression */
     FIELD_SIGN,
     FIELD_TRUTH,
     FIELD_WORDS,
@@ -37,25 +41,25 @@ static const struct {
     size_t offset;
     bool own;
 } kind_fields[] = {
-    {"name", FIELD_TEXT, offsetof(Kind, name), true},
+    {"name", FIELD_NAME, offsetof(Kind, name), true},
     {"about", FIELD_TEXT, offsetof(Kind, about), true},
     {"names", FIELD_WORDS, offsetof(Kind, names), true},
     {"paths", FIELD_WORDS, offsetof(Kind, paths), true},
     {"endings", FIELD_WORDS, offsetof(Kind, endings), true},
     {"programs", FIELD_WORDS, offsetof(Kind, programs), true},
-    {"first_line", FIELD_TEXT, offsetof(Kind, first_line), true},
-    {"first_lines", FIELD_TEXT, offsetof(Kind, first_lines), true},
+    {"first_line", FIELD_LIKE, offsetof(Kind, first_line), true},
+    {"first_lines", FIELD_LIKE, offsetof(Kind, first_lines), true},
     {"last", FIELD_TRUTH, offsetof(Kind, last), true},
     {"prose", FIELD_TRUTH, offsetof(Kind, prose), false},
-    {"comment_sign", FIELD_TEXT, offsetof(Kind, comment_sign), false},
-    {"comment_open", FIELD_TEXT, offsetof(Kind, comment_open), false},
-    {"comment_close", FIELD_TEXT, offsetof(Kind, comment_close), false},
+    {"comment_sign", FIELD_SHORT, offsetof(Kind, comment_sign), false},
+    {"comment_open", FIELD_SHORT, offsetof(Kind, comment_open), false},
+    {"comment_close", FIELD_SHORT, offsetof(Kind, comment_close), false},
     {"line_end_character", FIELD_SIGN, offsetof(Kind, line_end_character), false},
     {"indentation", FIELD_INDENT, offsetof(Kind, indentation), false},
     {"any_case", FIELD_TRUTH, offsetof(Kind, any_case), false},
-    {"word", FIELD_TEXT, offsetof(Kind, word), false},
-    {"deeper", FIELD_TEXT, offsetof(Kind, deeper), false},
-    {"back", FIELD_TEXT, offsetof(Kind, back), false},
+    {"word", FIELD_LIKE, offsetof(Kind, word), false},
+    {"deeper", FIELD_LIKE, offsetof(Kind, deeper), false},
+    {"back", FIELD_LIKE, offsetof(Kind, back), false},
     {"manual", FIELD_WORDS, offsetof(Kind, manual), false},
     {"after_saving", FIELD_TEXT, offsetof(Kind, after_saving), false},
     {"risky", FIELD_TRUTH, offsetof(Kind, risky), false},
@@ -76,21 +80,40 @@ enum { N_FIELDS = sizeof kind_fields / sizeof *kind_fields };
 
 static KindWords keep_list(Kind *k, const PlainValue *v, const PlainReport *r)
 {
-    size_t n = 1;
-    const PlainValue *first = v->type == PLAIN_TABLE ? v->first : v; /* a text alone is a list of one */
-    for (const PlainValue *i = v->first; i; i = i->next)
-        n++;
-    const char **list = mem_get((n + 1) * sizeof *list);
-    n = 0;
-    for (const PlainValue *i = first; i; i = v->type == PLAIN_TABLE ? i->next : NULL)
-        if (i->type == PLAIN_TEXT && i->text[0])
-            list[n++] = i->text;
-        else
-            plain_wrong(r, i->line, "%s: a list of texts is expected", v->key);
+    enum { LIST_MOST = 5000 };
+    KindWords list;
     KindSource *s = k->source;
+    if (!kind_words(plain_data_all(s->data), v->key, LIST_MOST, &list, r) || !list)
+        return NULL;
     s->lists = mem_grow(s->lists, (s->n_lists + 1) * sizeof *s->lists);
     s->lists[s->n_lists++] = list;
     return list;
+}
+
+/* It stands in lists with commas between, in completions and on the status line. */
+static bool is_name(const char *s)
+{
+    enum { NAME_MOST = 40 };
+    return strlen(s) <= NAME_MOST && strspn(s, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_+.") ==
+                                         strlen(s);
+}
+
+static bool is_short(const char *s)
+{
+    enum { SHORT_MOST = 20 };
+    for (const char *c = s; *c; c++)
+        if ((unsigned char)*c < ' ' || *c == 127)
+            return false;
+    return strlen(s) <= SHORT_MOST;
+}
+
+static bool is_like(const PlainValue *v, const PlainReport *r)
+{
+    if (!r || !r->problem) /* the program's own are tested */
+        return true;
+    void *code = kind_expression(v, 0, r);
+    kind_expression_free(code);
+    return code != NULL;
 }
 
 static bool take_indent(int *to, const PlainValue *v, const PlainReport *r)
@@ -109,6 +132,24 @@ static void take_field(Kind *k, size_t i, const PlainValue *v, const PlainReport
     void *to = (char *)k + kind_fields[i].offset;
     bool text = v->type == PLAIN_TEXT && v->text[0];
     switch (kind_fields[i].type) {
+    case FIELD_NAME:
+        if (text && is_name(v->text))
+            *(const char **)to = v->text;
+        else
+            plain_wrong(r, v->line, "%s: a word of letters, digits, - _ + and . is expected", v->key);
+        break;
+    case FIELD_SHORT:
+        if (text && is_short(v->text))
+            *(const char **)to = v->text;
+        else
+            plain_wrong(r, v->line, "%s: a few characters in quotes are expected", v->key);
+        break;
+    case FIELD_LIKE:
+        if (!text)
+            plain_wrong(r, v->line, "%s: an expression in quotes is expected", v->key);
+        else if (is_like(v, r))
+            *(const char **)to = v->text;
+        break;
     case FIELD_TEXT:
         if (text)
             *(const char **)to = v->text;

@@ -155,6 +155,16 @@ const Kind *kind_called(const char *word, size_t n)
     return NULL;
 }
 
+const char *kind_path_of(const char *name)
+{
+    load_own();
+    for (size_t i = 0; i < kinds.n; i++)
+        for (KindWords p = kinds.all[i]->paths; p && *p; p++)
+            if (!strpbrk(*p, "*?[\\") && (*p)[0] == '/' && strcmp(sys_base_name(*p), name) == 0)
+                return *p;
+    return NULL;
+}
+
 /* How long the longest of its patterns is that fits, as that says most; 0: none. */
 static size_t pattern_of(KindWords patterns, const char *name)
 {

@@ -46,6 +46,8 @@ typedef struct Kind {
 
 /* The kind of a file; `path` may be NULL; `head` are its first n bytes. Never NULL. */
 const Kind *kind_of(const char *path, const char *head, size_t n);
+/* Where a file of that name usually is, by the kinds' whole paths; or NULL. */
+const char *kind_path_of(const char *name);
 /* The kind with that name, or NULL. */
 const Kind *kind_named(const char *name);
 /* The kind that a name or an ending stands for, as behind the signs of a block of code; or NULL. */

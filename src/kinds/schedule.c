@@ -21,7 +21,7 @@ static bool take_times(const Fields *f, const char *line, const size_t *from, co
 {
     memset(t, 0, sizeof *t);
     for (int i = 0; i < TIMES; i++)
-        for (long value = f->at[i].from; value <= f->at[i].to && value < 64; value++)
+        for (long value = f->at[i].from; value >= 0 && value <= f->at[i].to && value < 64; value++)
             t->fits[i][value] = field_fits(&f->at[i], line + from[i], to[i] - from[i], value);
     t->fits[WEEKDAY][0] = t->fits[WEEKDAY][0] || t->fits[WEEKDAY][7];
     t->any_day = line[from[DAY]] == '*';

@@ -3,13 +3,13 @@
 #include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
-#include "files/load.h"
 #include "files/write.h"
 
 #include <ctype.h>
 #include <errno.h>
 #include <fcntl.h>
 #include <limits.h>
+#include <stdatomic.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
@@ -25,14 +25,22 @@ static const char folder_name[] = "squill-check";
 
 /* ---- copying a folder ---- */
 
-/* One path in place of another, where that is not the beginning of a longer name. */
+static bool in_path(char c)
+{
+    return isalnum((unsigned char)c) || (c && strchr("-_./", c));
+}
+
+/* One path in place of another, where that is neither the beginning of a longer name nor the end of a longer
+ * path. */
 static void replace_path(const char *s, size_t n, const char *old, const char *fresh, Bytes *out)
 {
     size_t len = strlen(old);
     for (size_t at = 0; at < n;) {
         const char *p = len ? memmem(s + at, n - at, old, len) : NULL;
         size_t end = p ? (size_t)(p - s) + len : n;
-        bool whole = p && (end == n || (!isalnum((unsigned char)s[end]) && !strchr("-_.", s[end])));
+        bool whole = p && (end == n || s[end] == '/' || !in_path(s[end]) ||
+                           (s[end] == '.' && (end + 1 == n || !in_path(s[end + 1]))));
+        whole = whole && (p == s || !in_path(p[-1]));
         bytes_add(out, s + at, end - at - (whole ? len : 0));
         if (whole)
             bytes_add_str(out, fresh);
@@ -49,20 +57,31 @@ static bool write_new(const char *path, const Bytes *b)
     return ok;
 }
 
-/* What is written is about the copy wherever it was about the folder. */
-static bool copy_text(Text t, const CheckPlace *p, const char *to)
+/* What is written is about the copy wherever it was about the folder, and writes nothing. */
+static bool copy_bytes(const Bytes *bytes, const CheckPlace *p, const Check *c, const char *to)
 {
-    Bytes bytes = {0}, out = {0};
-    text_bytes(t, 0, text_len(t), &bytes);
-    replace_path(bytes_str(&bytes), bytes.len, p->stands_for ? p->stands_for : "", p->folder, &out);
-    bool ok = write_new(to, &out);
-    bytes_free(&bytes);
+    Bytes out = {0}, quiet = {0};
+    replace_path(bytes_str(bytes), bytes->len, p->stands_for ? p->stands_for : "", p->folder, &out);
+    bool ok = write_new(to, check_without_writes(c, bytes_str(&out), out.len, &quiet) ? &quiet : &out);
     bytes_free(&out);
+    bytes_free(&quiet);
+    return ok;
+}
+
+static bool copy_text(Text t, const CheckPlace *p, const Check *c, const char *to)
+{
+    Bytes bytes = {0};
+    text_bytes(t, 0, text_len(t), &bytes);
+    bool ok = copy_bytes(&bytes, p, c, to);
+    bytes_free(&bytes);
     return ok;
 }
 
 typedef struct Copying {
     const CheckPlace *place;
+    const Check *check;
+    const char *real; /* the folder that is copied, with links resolved */
+    Stop stop;
     const char *from, *to;
     size_t *files;
     int depth;
@@ -83,9 +102,9 @@ static bool copy_link(const Copying *c, const char *from, const char *to)
 {
     const CheckPlace *p = c->place;
     char *real = realpath(from, NULL);
-    size_t n = strlen(p->stands_for);
+    size_t n = strlen(c->real);
     Bytes target = {0};
-    if (real && strncmp(real, p->stands_for, n) == 0 && real[n] == '/')
+    if (real && strncmp(real, c->real, n) == 0 && real[n] == '/')
         bytes_printf(&target, "%s%s", p->folder, real + n);
     else
         bytes_add_str(&target, real ? real : "/nowhere");
@@ -95,31 +114,46 @@ static bool copy_link(const Copying *c, const char *from, const char *to)
     return ok;
 }
 
-static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth,
-                        Err *e);
+static bool copy_folder(const Copying *above, const char *from, const char *to);
+
+/* A file as it is; false when it cannot be read. */
+static bool read_file(const char *path, Bytes *out)
+{
+    char part[65536];
+    int fd = open(path, O_RDONLY | O_NOFOLLOW | O_NONBLOCK | O_CLOEXEC);
+    ssize_t n = fd >= 0 ? 1 : -1;
+    while (n > 0 && out->len <= FILE_MOST) {
+        n = sys_read_full(fd, part, sizeof part);
+        if (n > 0)
+            bytes_add(out, part, (size_t)n);
+    }
+    if (fd >= 0)
+        close(fd);
+    return n >= 0;
+}
 
 static bool copy_one(const Copying *c, const char *from, const char *to)
 {
     struct stat st;
-    Text t = {0};
-    DiskState disk;
-    Err ignored;
+    Bytes bytes = {0};
+    if (stop_wanted(c->stop))
+        return err_set(c->e, "it was stopped");
     if (lstat(from, &st) != 0)
         return true;
     if (S_ISLNK(st.st_mode))
         return copy_link(c, from, to);
     if (S_ISDIR(st.st_mode))
-        return copy_folder(c->place, from, to, c->files, c->depth + 1, c->e);
+        return copy_folder(c, from, to);
     if (!S_ISREG(st.st_mode))
         return true;
     if (++*c->files > FILES_MOST)
         return err_set(c->e, "its folder has more than %d files", FILES_MOST);
     /* A key that others may not read, or something large, is used where it is. */
     bool is_private = !(st.st_mode & S_IROTH);
-    if (is_private || st.st_size > FILE_MOST || !load_file(from, &t, &disk, &ignored))
-        return symlink(from, to) == 0;
-    bool ok = copy_text(t, c->place, to);
-    text_drop(&t);
+    bool ok = is_private || st.st_size > FILE_MOST || !read_file(from, &bytes)
+                  ? symlink(from, to) == 0
+                  : copy_bytes(&bytes, c->place, c->check, to);
+    bytes_free(&bytes);
     return ok;
 }
 
@@ -136,54 +170,70 @@ static bool copy_entry(int fd, const char *name, void *ctx)
     return c->ok;
 }
 
-static bool copy_folder(const CheckPlace *p, const char *from, const char *to, size_t *files, int depth,
-                        Err *e)
+static bool copy_folder(const Copying *above, const char *from, const char *to)
 {
-    Copying c = {.place = p, .from = from, .to = to, .files = files, .depth = depth, .e = e, .ok = true};
-    if (depth > FOLDERS_DEEP)
-        return err_set(e, "its folder is too deep");
+    Copying c = *above;
+    c.from = from;
+    c.to = to;
+    c.depth++;
+    c.ok = true;
+    if (c.depth > FOLDERS_DEEP)
+        return err_set(c.e, "its folder is too deep");
     if (mkdir(to, 0700) != 0 && errno != EEXIST)
-        return not_copied(e);
+        return not_copied(c.e);
     folder_read(from, copy_entry, &c); /* one that may not be read stays empty */
     return c.ok;
 }
 
 /* ---- the place ---- */
 
-/* The path of the text inside of the folder, which begins with "/". */
+/* The path of the text inside of the folder, which begins with "/". The folder may be reached by a link. */
 static char *path_in(const char *folder, const char *path)
 {
-    char *real = realpath(path, NULL);
-    size_t n = strlen(folder);
-    bool in = real && strncmp(real, folder, n) == 0 && real[n] == '/';
-    char *found = mem_string((in ? real : path) + n);
+    char *real = realpath(path, NULL), *real_folder = realpath(folder, NULL);
+    const char *const folders[] = {real_folder, folder};
+    const char *const paths[] = {real, path};
+    char *found = NULL;
+    for (int i = 0; i < 4 && !found; i++) {
+        const char *f = folders[i / 2], *p = paths[i % 2];
+        size_t n = f ? strlen(f) : 0;
+        if (f && p && strncmp(p, f, n) == 0 && p[n] == '/')
+            found = mem_string(p + n);
+    }
     free(real);
+    free(real_folder);
     return found;
 }
 
-static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text bytes, Err *e)
+static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text bytes, Stop stop, Err *e)
 {
     Bytes copy = {0};
     size_t files = 0;
     bool ok = true;
     if (c->in_folder) {
         char *inside = path_in(c->in_folder, path);
-        bytes_printf(&copy, "%s%s", p->folder, inside);
+        char *real = realpath(c->in_folder, NULL);
+        Copying all = {.place = p, .check = c, .real = real, .stop = stop, .files = &files, .depth = -1, .e = e};
+        if (inside)
+            bytes_printf(&copy, "%s%s", p->folder, inside);
+        ok = inside && real ? copy_folder(&all, c->in_folder, p->folder)
+                            : err_set(e, "it does not lie in %s", c->in_folder);
         free(inside);
-        ok = copy_folder(p, c->in_folder, p->folder, &files, 0, e);
-        unlink(copy.at);
+        free(real);
+        if (ok)
+            unlink(copy.at);
     } else {
         bytes_printf(&copy, "%s/%s", p->folder, path ? sys_base_name(path) : "text");
     }
     p->copy = copy.at;
-    return ok && (copy_text(bytes, p, p->copy) || not_copied(e));
+    return ok && (copy_text(bytes, p, c, p->copy) || not_copied(e));
 }
 
 static bool wants_copy(const Check *c)
 {
     bool wants = c->in_folder != NULL;
     for (KindWords w = c->run; *w; w++)
-        wants = wants || strcmp(*w, "FILE") == 0;
+        wants = wants || strcmp(*w, "FILE") == 0 || strstr(*w, "FOLDER");
     return wants;
 }
 
@@ -194,7 +244,7 @@ static char *word_for(const CheckPlace *p, const char *word, const char *value)
     Bytes b = {0};
     if (strcmp(word, "VALUE") == 0)
         return mem_string(value);
-    if (p->folder && strcmp(word, "FILE") == 0)
+    if (p->copy && strcmp(word, "FILE") == 0)
         return mem_string(p->copy);
     if (!at)
         return mem_string(word);
@@ -202,7 +252,6 @@ static char *word_for(const CheckPlace *p, const char *word, const char *value)
     return b.at;
 }
 
-/* Its words are to be read by an expression: in English. */
 static void set_words(CheckPlace *p, const Check *c, Text bytes, const char *program)
 {
     Bytes all = {0};
@@ -210,8 +259,6 @@ static void set_words(CheckPlace *p, const Check *c, Text bytes, const char *pro
     if (c->given)
         text_bytes(bytes, 0, text_len(bytes), &all);
     char *value = check_value(c, bytes_str(&all), all.len);
-    p->words[n++] = mem_string("/usr/bin/env");
-    p->words[n++] = mem_string("LC_ALL=C.UTF-8");
     p->words[n++] = mem_string(program);
     for (size_t i = 1; c->run[i] && n < CHECK_WORDS; i++)
         p->words[n++] = word_for(p, c->run[i], value);
@@ -219,22 +266,19 @@ static void set_words(CheckPlace *p, const Check *c, Text bytes, const char *pro
     bytes_free(&all);
 }
 
-bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program,
+bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program, Stop stop,
                       Err *e)
 {
-    if (wants_copy(c)) {
-        static bool swept; /* once a run is enough */
-        if (!swept)
-            folder_private_sweep(folder_name);
-        swept = true;
-        p->folder = folder_private(folder_name);
-        p->stands_for = c->in_folder;
-        p->own_folder = path && !c->in_folder ? sys_folder_of(path) : NULL;
-        Err why = {""};
-        bool ok = p->folder ? fill_folder(p, c, path, bytes, &why) : not_copied(&why);
-        if (!ok)
-            return err_set(e, "no copy could be made: %s", why.text);
-    }
+    static atomic_bool swept; /* once a run is enough */
+    Err why = {""};
+    if (!atomic_exchange(&swept, true))
+        folder_private_sweep(folder_name);
+    p->folder = folder_private(folder_name);
+    p->stands_for = c->in_folder;
+    p->own_folder = path && !c->in_folder ? sys_folder_of(path) : NULL;
+    bool ok = p->folder ? !wants_copy(c) || fill_folder(p, c, path, bytes, stop, &why) : not_copied(&why);
+    if (!ok)
+        return err_set(e, "has no copy that it could look at: %s", why.text);
     set_words(p, c, bytes, program);
     return true;
 }

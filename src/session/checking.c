@@ -2,23 +2,16 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/side_thread.h"
-#include "base/sys.h"
 #include "base/words.h"
 #include "edit/move.h"
 #include "files/job.h"
-#include "files/write.h"
-#include "kinds/checks.h"
-#include "session/check_place.h"
+#include "session/check_work.h"
 #include "text/text_line.h"
 
 #include <ctype.h>
-#include <errno.h>
-#include <fcntl.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
 enum {
@@ -26,13 +19,17 @@ enum {
     HEAD = 200, /* bytes of the beginning that say what program the text is for */
 };
 
-/* One checker that is part of this program, at work on a thread of its own. */
-typedef struct Side {
-    SideThread *thread;
-    Text text;
-    const Check *check;
-    Problems found;
-} Side;
+/* What one checker found. */
+typedef struct Source {
+    const Check *check; /* NULL: root's helper */
+    unsigned round;     /* in which it was asked last */
+    Verdict verdict;    /* that it gave then */
+    Err why;
+    Bytes said;
+    FileProblem *problems;
+    size_t n;
+    unsigned long followed; /* the version (from 1) that their places are for */
+} Source;
 
 struct Checking {
     Session *session;
@@ -40,64 +37,91 @@ struct Checking {
     Task task;
     bool going, programs, root_only;
     /* what goes on */
+    const Kind *kind;
     const Check *checks;
     size_t n_checks, next;
     Text text;             /* that is checked, */
     unsigned long version; /* of the document then */
-    Side *side;            /* or */
-    Job *job;
-    CheckPlace place; /* of the program */
-    uint64_t since;
-    Problems found;
-    /* what came of it last */
-    FileProblem *problems;
-    size_t n;
-    unsigned long checked, followed; /* versions from 1: that was checked, and that the places are for */
-    bool by_programs;
-    Bytes by, trouble, for_root;
+    CheckWork *work;
+    unsigned round;
+    /* what came of it */
+    Source *sources;
+    size_t n_sources;
+    unsigned long checked[2]; /* the last version (from 1) that went through a round, with programs or without */
+    Bytes by, trouble, doubt, for_root, said;
+    FileProblem *all; /* of all sources, in the order of the text; their words are the sources' */
+    size_t n_all;
+    unsigned long all_of; /* the version that they are for; 0: to be made again */
 };
 
 /* ---- what was found ---- */
 
-static void drop_problem(struct Checking *c, size_t i)
+static void drop_problem(Source *s, size_t i)
 {
-    free(c->problems[i].words);
-    memmove(c->problems + i, c->problems + i + 1, (--c->n - i) * sizeof *c->problems);
+    free(s->problems[i].words);
+    memmove(s->problems + i, s->problems + i + 1, (--s->n - i) * sizeof *s->problems);
 }
 
-static void drop_problems(struct Checking *c)
+static void drop_problems(Source *s)
 {
-    while (c->n)
-        drop_problem(c, c->n - 1);
+    while (s->n)
+        drop_problem(s, s->n - 1);
 }
 
-/* A change at a problem's place may have mended it. */
-static void follow_change(struct Checking *c, const DocChange *d)
+/* A change at a problem's place may have mended it; any change may, where its place is not known. */
+static void follow_change(Source *s, const DocChange *d)
 {
-    for (size_t i = c->n; i-- > 0;) {
-        FileProblem *p = &c->problems[i];
-        if (d->at + d->removed < p->from || (d->at + d->removed == p->from && d->at < p->from)) {
+    for (size_t i = s->n; i-- > 0;) {
+        FileProblem *p = &s->problems[i];
+        if (p->to == 0) {
+            drop_problem(s, i);
+        } else if (d->at + d->removed < p->from || (d->at + d->removed == p->from && d->at < p->from)) {
             p->from = p->from - d->removed + d->added;
             p->to = p->to - d->removed + d->added;
         } else if (d->at <= p->to) {
-            drop_problem(c, i);
+            drop_problem(s, i);
         }
     }
 }
 
-static void follow(struct Checking *c)
+static void follow(Source *s, const Doc *d)
 {
-    const Doc *d = c->file->doc;
     DocChange change;
-    while (c->followed && c->followed != doc_version(d) + 1) {
-        if (doc_change_after(d, c->followed - 1, &change)) {
-            follow_change(c, &change);
-            c->followed++;
+    while (s->followed && s->followed != doc_version(d) + 1) {
+        if (doc_change_after(d, s->followed - 1, &change)) {
+            follow_change(s, &change);
+            s->followed++;
         } else { /* too much has changed since */
-            drop_problems(c);
-            c->followed = doc_version(d) + 1;
+            drop_problems(s);
+            s->followed = doc_version(d) + 1;
         }
     }
+}
+
+static int by_place(const void *a, const void *b)
+{
+    const FileProblem *x = a, *y = b;
+    return (x->from > y->from) - (x->from < y->from);
+}
+
+/* All of them together, followed to the text as it is now. */
+static void gather(struct Checking *c)
+{
+    unsigned long now = doc_version(c->file->doc) + 1;
+    if (c->all_of == now)
+        return;
+    c->n_all = 0;
+    for (size_t i = 0; i < c->n_sources; i++) {
+        Source *s = &c->sources[i];
+        follow(s, c->file->doc);
+        for (size_t k = 0; k < s->n; k++) {
+            c->all = array_room(c->all, c->n_all, sizeof *c->all);
+            c->all[c->n_all++] = s->problems[k];
+        }
+    }
+    if (c->n_all)
+        qsort(c->all, c->n_all, sizeof *c->all, by_place);
+    c->all_of = now;
 }
 
 static bool in_word(int c)
@@ -119,6 +143,8 @@ static size_t find_word(const Bytes *text, const char *word)
 
 FileProblem checking_place(Text t, const Problem *p)
 {
+    if (p->line == 0 && !p->about)
+        return (FileProblem){0, 0, mem_string(p->words), p->checker};
     size_t line = p->line ? p->line - 1 : 0, lines = text_newlines(t);
     size_t start = text_line_start(t, line < lines ? line : lines);
     if (p->line == 0 && p->about) {
@@ -138,33 +164,99 @@ FileProblem checking_place(Text t, const Problem *p)
     return (FileProblem){from, to > end ? end : to, mem_string(p->words), p->checker};
 }
 
-static int by_place(const void *a, const void *b)
+/* ---- who says so ---- */
+
+static Source *source_of(struct Checking *c, const Check *check)
 {
-    const FileProblem *x = a, *y = b;
-    return (x->from > y->from) - (x->from < y->from);
+    for (size_t i = 0; i < c->n_sources; i++)
+        if (c->sources[i].check == check)
+            return &c->sources[i];
+    c->sources = array_room(c->sources, c->n_sources, sizeof *c->sources);
+    c->sources[c->n_sources] = (Source){.check = check};
+    return &c->sources[c->n_sources++];
+}
+
+static void free_sources(struct Checking *c)
+{
+    for (size_t i = 0; i < c->n_sources; i++) {
+        drop_problems(&c->sources[i]);
+        free(c->sources[i].problems);
+        bytes_free(&c->sources[i].said);
+    }
+    c->n_sources = 0;
+    c->all_of = 0;
+}
+
+/* Its findings are those of that version of the text from now on. */
+static void take_problems(struct Checking *c, Source *s, Text t, unsigned long version, const Problems *found)
+{
+    drop_problems(s);
+    for (size_t i = 0; i < found->n; i++) {
+        s->problems = array_room(s->problems, s->n, sizeof *s->problems);
+        s->problems[s->n++] = checking_place(t, &found->at[i]);
+    }
+    s->followed = version + 1;
+    c->all_of = 0;
+}
+
+/* Without a verdict, what was found before still stands. */
+static void take_result(struct Checking *c, const Check *check, const CheckResult *r)
+{
+    Source *s = source_of(c, check);
+    s->round = c->round;
+    s->verdict = r->verdict;
+    s->why = r->why;
+    bytes_clear(&s->said);
+    bytes_add(&s->said, bytes_str(&r->said), r->said.len);
+    if (r->verdict == VERDICT_RIGHT || r->verdict == VERDICT_WRONG)
+        take_problems(c, s, c->text, c->version, &r->found);
+}
+
+static void take_none(struct Checking *c, const Check *check, const char *why)
+{
+    CheckResult r = {.verdict = VERDICT_NONE};
+    err_set(&r.why, "%s", why);
+    take_result(c, check, &r);
+}
+
+static void add_name(Bytes *to, const char *name)
+{
+    bytes_printf(to, "%s%s", to->len ? ", " : "", name);
+}
+
+static void add_words(Bytes *to, const char *name, const char *words)
+{
+    bytes_printf(to, "%s%s %s", to->len ? "; " : "", name, words);
+}
+
+/* The words for people about the last round. */
+static void sum_up(struct Checking *c)
+{
+    bytes_clear(&c->by);
+    bytes_clear(&c->trouble);
+    bytes_clear(&c->doubt);
+    for (size_t i = 0; i < c->n_sources; i++) {
+        const Source *s = &c->sources[i];
+        if (s->round != c->round || !s->check)
+            continue;
+        if (s->verdict == VERDICT_RIGHT || s->verdict == VERDICT_WRONG)
+            add_name(&c->by, s->check->name);
+        else
+            add_words(&c->trouble, s->check->name, s->why.text);
+        if (s->verdict == VERDICT_UNSURE)
+            add_words(&c->doubt, s->check->name, s->why.text);
+    }
+    if (c->for_root.len)
+        add_words(&c->trouble, bytes_str(&c->for_root), "works for root only");
 }
 
 /* ---- going on ---- */
 
-static void end_program(struct Checking *c)
+static void end_work(struct Checking *c)
 {
-    if (c->job) {
-        job_free(c->job);
-        free(c->job);
-        c->job = NULL;
-    }
-    check_place_remove(&c->place);
-}
-
-static void end_side(struct Checking *c)
-{
-    if (!c->side)
-        return;
-    side_thread_end(c->side->thread);
-    text_drop(&c->side->text);
-    problems_free(&c->side->found);
-    free(c->side);
-    c->side = NULL;
+    if (c->work)
+        check_work_end(c->work);
+    c->work = NULL;
 }
 
 static void end_all(struct Checking *c)
@@ -172,102 +264,16 @@ static void end_all(struct Checking *c)
     if (c->going)
         tasks_remove(&c->session->tasks, &c->task);
     c->going = false;
-    end_side(c);
-    end_program(c);
+    end_work(c);
     text_drop(&c->text);
-    problems_free(&c->found);
-}
-
-static void note_trouble(struct Checking *c, const char *name, const char *words)
-{
-    bytes_printf(&c->trouble, "%s%s %s", c->trouble.len ? "; " : "", name, words);
-}
-
-static void note_answer(struct Checking *c, const Check *check)
-{
-    bytes_printf(&c->by, "%s%s", c->by.len ? ", " : "", check->name);
-}
-
-static void run_side(void *ctx)
-{
-    Side *s = ctx;
-    Bytes bytes = {0};
-    text_bytes(s->text, 0, text_len(s->text), &bytes);
-    s->found.checker = s->check->name;
-    if (s->check->fields)
-        fields_check(bytes_str(&bytes), bytes.len, s->check->fields, &s->found);
-    else
-        s->check->part(bytes_str(&bytes), bytes.len, &s->found);
-    bytes_free(&bytes);
-}
-
-static void begin_side(struct Checking *c, const Check *check)
-{
-    c->side = mem_get(sizeof *c->side);
-    c->side->text = text_keep(c->text);
-    c->side->check = check;
-    c->side->thread = side_thread_begin(run_side, c->side);
-    if (c->side->thread)
-        return;
-    note_trouble(c, check->name, "could not be begun");
-    text_drop(&c->side->text);
-    free(c->side);
-    c->side = NULL;
-}
-
-static bool start_program(struct Checking *c, const Check *check, const char *program, Err *e)
-{
-    Text bytes = {0}, none = {0};
-    size_t at;
-    if (!encoding_write(c->text, &c->file->encoding, &bytes, &at, e))
-        return false;
-    bool ok = check_place_make(&c->place, check, c->file->path, bytes, program, e);
-    c->job = mem_get(sizeof *c->job);
-    ok = ok && job_start_program(c->job, c->place.words, c->place.folder ? none : bytes, c->file->path, e);
-    if (!ok) {
-        free(c->job);
-        c->job = NULL;
-    }
-    c->since = sys_now_ms();
-    text_drop(&bytes);
-    return ok;
-}
-
-static void begin_program(struct Checking *c, const Check *check)
-{
-    Err e = {""};
-    char *program = sys_find_program(check->run[0], true);
-    if (!program)
-        note_trouble(c, check->name, "is not installed");
-    else if (!start_program(c, check, program, &e)) {
-        note_trouble(c, check->name, e.text);
-        end_program(c);
-    }
-    free(program);
-}
-
-/* Takes in problems of the text that was checked. */
-static void take_problems(struct Checking *c, Text t, const Problems *found)
-{
-    for (size_t i = 0; i < found->n; i++) {
-        c->problems = array_room(c->problems, c->n, sizeof *c->problems);
-        c->problems[c->n++] = checking_place(t, &found->at[i]);
-    }
-    if (c->n)
-        qsort(c->problems, c->n, sizeof *c->problems, by_place);
 }
 
 /* All have answered. */
 static void conclude(struct Checking *c)
 {
-    drop_problems(c);
-    take_problems(c, c->text, &c->found);
-    c->checked = c->followed = c->version + 1;
-    c->by_programs = c->programs;
-    if (c->for_root.len)
-        note_trouble(c, bytes_str(&c->for_root), "works for root only");
+    c->checked[c->programs] = c->version + 1;
+    sum_up(c);
     end_all(c);
-    follow(c);
     session_tell_checked(c->session, c->file);
 }
 
@@ -283,110 +289,56 @@ static bool is_wanted(const struct Checking *c, const Check *check)
     bool program = check->run != NULL;
     return !check->spare && (!program || c->programs) && (check->as_root || !c->root_only) &&
            (program || check->part || check->fields) && !is_off(c->session, check->name) &&
-           check_fits(check, c->file->path, head, n);
+           check_fits(check, openfile_known_path(c->file), head, n);
 }
 
 /* Begins the next one, until all are done. */
 static void begin_next(struct Checking *c)
 {
-    while (!c->side && !c->job && c->next < c->n_checks) {
+    while (!c->work && c->next < c->n_checks) {
         const Check *check = &c->checks[c->next++];
+        Err e = {""};
         if (!is_wanted(c, check))
             continue;
-        if (check->as_root && geteuid() != 0)
-            bytes_printf(&c->for_root, "%s%s", c->for_root.len ? ", " : "", check->name);
-        else if (check->run)
-            begin_program(c, check);
-        else
-            begin_side(c, check);
+        if (check->as_root && geteuid() != 0) {
+            add_name(&c->for_root, check->name);
+            continue;
+        }
+        c->work = check_work_begin(check, c->text, openfile_known_path(c->file), &c->file->encoding, &e);
+        if (!c->work)
+            take_none(c, check, e.text);
     }
-    if (!c->side && !c->job)
+    if (!c->work)
         conclude(c);
 }
 
-static void take_found(Problems *to, Problems *from)
-{
-    for (size_t i = 0; i < from->n; i++) {
-        to->checker = from->at[i].checker;
-        Problem *p = problems_add(to, from->at[i].line, from->at[i].column, "%s", from->at[i].words);
-        if (p && from->at[i].about)
-            p->about = mem_string(from->at[i].about);
-    }
-}
-
-static void side_ended(struct Checking *c)
-{
-    const Check *check = c->side->check;
-    take_found(&c->found, &c->side->found);
-    end_side(c);
-    note_answer(c, check);
-    begin_next(c);
-}
-
-/* NULL, or why what the program said is no answer. */
-static const char *take_answer(struct Checking *c, const Check *check, const Bytes *said, Problems *elsewhere)
-{
-    const char *file = c->file->path ? c->file->path : c->place.copy;
-    size_t before = c->found.n;
-    check_read_output(check, bytes_str(said), said->len, file, &c->found, elsewhere);
-    if (check->knows) {
-        Bytes text = {0};
-        text_bytes(c->text, 0, text_len(c->text), &text);
-        bool read = check_unknown(check, bytes_str(said), said->len, bytes_str(&text), text.len, &c->found);
-        bytes_free(&text);
-        return read ? NULL : "is not installed";
-    }
-    if (c->found.n > before)
-        return NULL;
-    return c->job->status == 127                                      ? "could not be run"
-           : elsewhere->n                                             ? elsewhere->at[0].words
-           : !check_has_read(check, bytes_str(said), said->len, file) ? "does not read this file"
-                                                                      : NULL;
-}
-
-static void program_ended(struct Checking *c)
-{
-    const Check *check = &c->checks[c->next - 1];
-    Bytes said = {0};
-    Problems elsewhere = {0};
-    check_place_translate(&c->place, &c->job->said, &said);
-    check_place_translate(&c->place, &c->job->output, &said);
-    const char *why = take_answer(c, check, &said, &elsewhere);
-    if (why)
-        note_trouble(c, check->name, why);
-    else
-        note_answer(c, check);
-    problems_free(&elsewhere);
-    bytes_free(&said);
-    end_program(c);
-    begin_next(c);
-}
-
-/* Goes on without the answer of the program that is asked. */
+/* Goes on without the one that is asked. */
 static void give_up(struct Checking *c, const char *why)
 {
-    if (!c->job)
+    if (!c->work)
         return;
-    note_trouble(c, c->checks[c->next - 1].name, why);
-    end_program(c);
+    end_work(c);
+    take_none(c, &c->checks[c->next - 1], why);
     begin_next(c);
 }
 
 static void poll_checking(void *ctx)
 {
     struct Checking *c = ctx;
-    if (c->side && side_thread_ended(c->side->thread)) {
-        side_ended(c);
-    } else if (c->job && job_poll(c->job)) {
-        program_ended(c);
-    } else if (c->job && sys_now_ms() - c->since > 1000ull * c->session->rules.check_seconds) {
+    CheckResult r;
+    if (c->work && check_work_poll(c->work, &r)) {
+        end_work(c);
+        take_result(c, &c->checks[c->next - 1], &r);
+        check_result_free(&r);
+        begin_next(c);
+    } else if (c->work && check_work_age(c->work) > 1000u * c->session->rules.check_seconds) {
         char words[60];
         snprintf(words, sizeof words, "did not answer within %u s", c->session->rules.check_seconds);
         give_up(c, words);
     }
 }
 
-/* A person does not want to wait for the program that is asked. */
+/* A person does not want to wait for the one that is asked. */
 static void cancel_checking(void *ctx)
 {
     give_up(ctx, "was stopped");
@@ -400,19 +352,16 @@ static void words_of_checking(const void *ctx, char out[TASK_WORDS_MAX])
 
 static int wait_checking(const void *ctx)
 {
-    return ((const struct Checking *)ctx)->job ? LOOK : -1;
+    return ((const struct Checking *)ctx)->work ? LOOK : -1;
 }
 
 static size_t fds_of_checking(const void *ctx, struct pollfd *out)
 {
     const struct Checking *c = ctx;
-    if (c->job)
-        return job_fds(c->job, out);
-    *out = (struct pollfd){.fd = c->side ? side_thread_fd(c->side->thread) : -1, .events = POLLIN};
-    return c->side != NULL;
+    return c->work ? check_work_fds(c->work, out) : 0;
 }
 
-/* By itself, and with programs, which can be stopped. */
+/* By itself, and as a person wants it, which can be stopped. */
 static const TaskKind quiet_task = {.poll = poll_checking, .wait = wait_checking, .fds = fds_of_checking};
 static const TaskKind program_task = {.poll = poll_checking,
                                       .wait = wait_checking,
@@ -452,17 +401,19 @@ static bool begin(Session *s, OpenFile *f, bool programs, bool root_only)
         return false;
     if (!c)
         c = f->check = mem_get(sizeof *c);
+    if (c->kind != f->kind)
+        free_sources(c);
     c->session = s;
     c->file = f;
+    c->kind = f->kind;
     c->programs = programs;
     c->root_only = root_only;
     c->checks = checks;
     c->n_checks = n;
     c->next = 0;
+    c->round++;
     c->text = text_keep(doc_text(f->doc));
     c->version = doc_version(f->doc);
-    bytes_clear(&c->by);
-    bytes_clear(&c->trouble);
     bytes_clear(&c->for_root);
     c->going = true;
     tasks_add(&s->tasks, &c->task, programs ? &program_task : &quiet_task, c);
@@ -488,22 +439,26 @@ bool checking_goes_on(const OpenFile *f)
 bool checking_is_current(const OpenFile *f, bool programs)
 {
     const struct Checking *c = f->check;
-    return c && c->checked == doc_version(f->doc) + 1 && (!programs || c->by_programs);
+    unsigned long now = doc_version(f->doc) + 1;
+    return c && c->kind == f->kind && (c->checked[1] == now || (!programs && c->checked[0] == now));
 }
 
 unsigned long checking_version(const OpenFile *f)
 {
-    return !f->check ? 0 : f->check->going ? f->check->version + 1 : f->check->checked;
+    const struct Checking *c = f->check;
+    if (!c || c->kind != f->kind)
+        return 0;
+    return c->going ? c->version + 1 : c->checked[0] > c->checked[1] ? c->checked[0] : c->checked[1];
 }
 
 const FileProblem *checking_problems(OpenFile *f, size_t *n)
 {
     *n = 0;
-    if (!f->check)
+    if (!f->check || f->check->kind != f->kind)
         return NULL;
-    follow(f->check);
-    *n = f->check->n;
-    return f->check->problems;
+    gather(f->check);
+    *n = f->check->n_all;
+    return f->check->all;
 }
 
 const FileProblem *checking_problem_in(OpenFile *f, size_t from, size_t to)
@@ -511,7 +466,7 @@ const FileProblem *checking_problem_in(OpenFile *f, size_t from, size_t to)
     size_t n;
     const FileProblem *all = checking_problems(f, &n);
     for (size_t i = 0; i < n && all[i].from <= to; i++)
-        if (all[i].to >= from)
+        if (all[i].to >= from && all[i].to)
             return &all[i];
     return NULL;
 }
@@ -531,16 +486,40 @@ const char *checking_trouble(const OpenFile *f)
     return f->check ? bytes_str(&f->check->trouble) : "";
 }
 
+const char *checking_doubt(const OpenFile *f)
+{
+    return f->check && checking_is_current(f, true) ? bytes_str(&f->check->doubt) : "";
+}
+
+const char *checking_said(OpenFile *f)
+{
+    struct Checking *c = f->check;
+    if (!c)
+        return "";
+    bytes_clear(&c->said);
+    for (size_t i = 0; i < c->n_sources; i++) {
+        const Source *s = &c->sources[i];
+        if (s->check && s->check->run && s->round == c->round && s->said.len)
+            bytes_printf(&c->said, "%s%s said:\n\n%s", c->said.len ? "\n\n" : "", s->check->name,
+                         bytes_str(&s->said));
+    }
+    return bytes_str(&c->said);
+}
+
 void checking_add(OpenFile *f, const Problems *found, const char *by, const char *trouble)
 {
     struct Checking *c = f->check;
     if (!checking_is_current(f, true))
         return;
+    Source *s = source_of(c, NULL);
+    if (*by)
+        take_problems(c, s, doc_text(f->doc), doc_version(f->doc), found);
     bytes_clear(&c->for_root);
-    bytes_clear(&c->trouble);
-    bytes_add_str(&c->trouble, trouble);
-    bytes_printf(&c->by, "%s%s", c->by.len && *by ? ", " : "", by);
-    take_problems(c, doc_text(f->doc), found);
+    sum_up(c);
+    if (*by)
+        add_name(&c->by, by);
+    if (*trouble)
+        bytes_printf(&c->trouble, "%s%s", c->trouble.len ? "; " : "", trouble);
 }
 
 void checking_finish(Session *s, OpenFile *f, Stop stop)
@@ -566,12 +545,13 @@ void checking_forget(Session *s, OpenFile *f)
     struct Checking *c = f->check;
     if (!c)
         return;
+    Bytes *const words[] = {&c->by, &c->trouble, &c->doubt, &c->for_root, &c->said};
     checking_stop(s, f);
-    drop_problems(c);
-    free(c->problems);
-    bytes_free(&c->by);
-    bytes_free(&c->trouble);
-    bytes_free(&c->for_root);
+    free_sources(c);
+    free(c->sources);
+    free(c->all);
+    for (size_t i = 0; i < sizeof words / sizeof *words; i++)
+        bytes_free(words[i]);
     free(c);
     f->check = NULL;
 }

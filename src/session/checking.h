@@ -7,7 +7,7 @@
 #include "session/session.h"
 
 typedef struct FileProblem {
-    size_t from, to; /* bytes of the text that it is about */
+    size_t from, to; /* bytes of the text that it is about; both 0 where its place is not known */
     char *words;
     const char *checker;
 } FileProblem;
@@ -19,11 +19,11 @@ FileProblem checking_place(Text t, const Problem *p);
 /* Begins to check the text as it is now; what was begun before ends. `programs`: by other programs too, not
  * only by what is part of this one. False when there is no checker for it. */
 bool checking_begin(Session *s, OpenFile *f, bool programs);
-/* The same by those alone that work for root only: for whoever is root in another's place. */
+/* Runs only the root-only checkers, inside the privileged helper. */
 bool checking_begin_as_root(Session *s, OpenFile *f);
-/* Who is needed to be root for the rest, "nft"; "" when nobody is. */
+/* Names of the checkers that were left out because they need root, "nft"; "" when there are none. */
 const char *checking_for_root(const OpenFile *f);
-/* Adds what they found in the text as it is now. */
+/* Takes in what they found in the text as it is now. */
 void checking_add(OpenFile *f, const Problems *found, const char *by, const char *trouble);
 /* Is there a checker for it? */
 bool checking_is_possible(const Session *s, const OpenFile *f, bool programs);
@@ -33,13 +33,18 @@ bool checking_goes_on(const OpenFile *f);
 bool checking_is_current(const OpenFile *f, bool programs);
 /* The version (from 1) of the text that was checked last, 0: none. */
 unsigned long checking_version(const OpenFile *f);
-/* What is wrong in the text as it is now, in its order; *n: how many. Valid until the text changes. */
+/* What is known to be wrong, in the order of the text; *n: how many. Each checker's findings stay until it
+ * finds something else, or their place is changed. Valid until the text changes. */
 const FileProblem *checking_problems(OpenFile *f, size_t *n);
 /* The first one that touches bytes from `from` to `to`, or NULL. */
 const FileProblem *checking_problem_in(OpenFile *f, size_t from, size_t to);
-/* Who checked it, "json, visudo", and what could not be done; "" if nothing. */
+/* Who gave a verdict in the last round, "json, visudo"; and who gave none, and why; "" if nobody. */
 const char *checking_by(const OpenFile *f);
 const char *checking_trouble(const OpenFile *f);
+/* Did one of them end in a way that says neither right nor wrong? "sshd was ended by signal 11"; else "". */
+const char *checking_doubt(const OpenFile *f);
+/* All that the programs said of the last round, for a person to read; "" if nothing. Valid until the next. */
+const char *checking_said(OpenFile *f);
 /* For callers without a loop. */
 void checking_finish(Session *s, OpenFile *f, Stop stop);
 /* Ends it, whatever goes on; the next frees all there is. */

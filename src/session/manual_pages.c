@@ -231,7 +231,6 @@ bool manual_fetch(Session *s, const char *name, bool quiet, void (*done)(void *c
 {
     char page[NAME_MOST + 1], section[20] = "";
     size_t n = strcspn(name, "(");
-    Text none = {0};
     struct ManualPages *m = s->manual ? s->manual : (s->manual = mem_get(sizeof *m));
     manual_stop(s);
     m->session = s;
@@ -245,7 +244,7 @@ bool manual_fetch(Session *s, const char *name, bool quiet, void (*done)(void *c
     char *const with[] = {"man", "-P", "cat", "--", section, page, NULL};
     char *const without[] = {"man", "-P", "cat", "--", page, NULL};
     m->job = mem_get(sizeof *m->job);
-    if (job_start_program(m->job, section[0] ? with : without, none, NULL, e)) {
+    if (job_start_program(m->job, &(JobSpec){.words = section[0] ? with : without}, e)) {
         m->since = sys_now_ms();
         tasks_add(&s->tasks, &m->task, quiet ? &quiet_one : &asked_for, m);
         return true;

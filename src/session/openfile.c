@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
+#include "session/caller_copy.h"
 
 #include <fnmatch.h>
 #include <stdlib.h>
@@ -10,7 +11,7 @@ OpenFile *openfile_new(Text t, char *path)
 {
     OpenFile *f = mem_get(sizeof *f);
     f->doc = doc_new(t);
-    f->path = path;
+    openfile_set_path(f, path);
     f->format = text_format_of(t);
     openfile_recognise(f);
     return f;
@@ -21,14 +22,28 @@ void openfile_free(OpenFile *f)
     doc_free(f->doc);
     free(f->safe_copy.path);
     free(f->path);
+    free(f->original);
     free(f);
+}
+
+void openfile_set_path(OpenFile *f, char *path)
+{
+    free(f->path);
+    free(f->original);
+    f->path = path;
+    f->original = path ? caller_original(path, &f->caller) : NULL;
+}
+
+const char *openfile_known_path(const OpenFile *f)
+{
+    return f->original ? f->original : f->path;
 }
 
 const char *openfile_name(const OpenFile *f)
 {
     if (f->purpose == FOR_READING)
         return "the help page";
-    return f->path ? sys_base_name(f->path) : "this text";
+    return f->path ? sys_base_name(openfile_known_path(f)) : "this text";
 }
 
 bool openfile_changed(const OpenFile *f)
@@ -68,7 +83,7 @@ void openfile_recognise(OpenFile *f)
 {
     char head[KIND_HEAD];
     size_t n = text_read(doc_text(f->doc), 0, head, sizeof head);
-    openfile_set_kind(f, kind_of(f->path, head, n));
+    openfile_set_kind(f, kind_of(openfile_known_path(f), head, n));
 }
 
 void openfile_set_kind(OpenFile *f, const Kind *k)

@@ -41,7 +41,9 @@ typedef struct FreshIndent {
 typedef struct OpenFile {
     FileId id;
     Doc *doc;
-    char *path; /* full; NULL while it has no name */
+    char *path;         /* full; NULL while it has no name */
+    char *original;     /* what it stands for, where another program gave a copy to be edited; or NULL */
+    const char *caller; /* for people: "a copy for sudo -e" */
     DiskState disk;
     TextFormat format;
     Encoding encoding;
@@ -73,7 +75,11 @@ OpenFile *openfile_new(Text t, char *path);
 /* Nothing may be going on with it, and no anchor be left in its document. */
 void openfile_free(OpenFile *f);
 
-/* The name for messages: the last part of the path, or "this text". */
+/* Gives it another path, which it takes over. Its kind stays. */
+void openfile_set_path(OpenFile *f, char *path);
+/* The path that says what it is: its own, or that which it stands for. NULL while it has no name. */
+const char *openfile_known_path(const OpenFile *f);
+/* The name for messages: the last part of the path that says what it is, or "this text". */
 const char *openfile_name(const OpenFile *f);
 /* Has it changes that are not on disk, in its text or its form? */
 bool openfile_changed(const OpenFile *f);

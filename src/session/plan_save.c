@@ -90,17 +90,21 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
 }
 
 /* Files that lock people out when they are broken, or all, are checked before they are written. Somebody who
- * types on meanwhile shall not wait for ever. */
+ * types on meanwhile is asked after a while, as only text that stands still can be checked. */
 static Step check_problems(Session *s, Plan *p, OpenFile *f)
 {
     enum { CHECKS = 3 };
     bool wanted =
         s->rules.check_before == CHECK_ALL || (s->rules.check_before == CHECK_RISKY && f->kind->risky);
     size_t n;
-    if (!wanted || p->problems == doc_version(f->doc) + 1)
+    if (!wanted || p->problems == doc_version(f->doc) + 1 || !checking_is_possible(s, f, true))
         return STEP_DONE;
-    if (!checking_is_current(f, true) && !checking_goes_on(f) && p->checks++ < CHECKS)
-        checking_begin(s, f, true);
+    bool asks = false;
+    if (!checking_is_current(f, true) && !checking_goes_on(f)) {
+        asks = p->checks++ == CHECKS;
+        if (!asks)
+            checking_begin(s, f, true);
+    }
     if (s->rules.batch)
         checking_finish(s, f, s->rules.stop);
     if (checking_goes_on(f)) {
@@ -108,12 +112,21 @@ static Step check_problems(Session *s, Plan *p, OpenFile *f)
         return STEP_WAITS;
     }
     const FileProblem *all = checking_problems(f, &n);
-    if (n == 0 || !checking_is_current(f, true))
+    const char *doubt = checking_doubt(f);
+    bool current = checking_is_current(f, true);
+    if (current && n == 0 && !*doubt)
         return STEP_DONE;
+    if (!current && !asks && !s->rules.batch) /* it was changed just now */
+        return STEP_AGAIN;
+    p->checks = 0;
     if (!s->rules.batch)
         return plan_ask(p, ASK_PROBLEMS);
-    notices_warn(s->notices, "%s was not saved: line %zu: %s (%s)", openfile_name(f),
-                 text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker);
+    if (n && all[0].to)
+        notices_warn(s->notices, "%s was not saved: line %zu: %s (%s)", openfile_name(f),
+                     text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker);
+    else
+        notices_warn(s->notices, "%s was not saved: %s", openfile_name(f),
+                     n ? all[0].words : *doubt ? doubt : "checking it was stopped");
     return STEP_ENDED;
 }
 

@@ -24,7 +24,7 @@ static const char head[] = "steady-quill-check 1\n";
 void root_check_args(const OpenFile *f, const char *args[ROOT_CHECK_ARGS])
 {
     const char *all[ROOT_CHECK_ARGS] = {"--kind", f->kind->name, "--check-from-pipe",
-                                        f->path ? f->path : "/text"};
+                                        openfile_known_path(f) ? openfile_known_path(f) : "/text"};
     memcpy(args, all, sizeof all);
 }
 
@@ -99,7 +99,7 @@ int root_check_helper(Session *s, const char *path, const Kind *k)
         return 1;
     }
     OpenFile *f = session_add(s, t);
-    f->path = mem_string(path);
+    openfile_set_path(f, mem_string(path));
     openfile_set_kind(f, k);
     checking_begin_as_root(s, f);
     checking_finish(s, f, (Stop){0});

@@ -8,6 +8,7 @@
 #include "edit/dump.h"
 #include "files/leftovers.h"
 #include "files/earlier.h"
+#include "session/check_work.h"
 #include "session/checking.h"
 #include "session/keeper.h"
 #include "session/manual_pages.h"
@@ -149,6 +150,8 @@ bool session_end(Session *s, Err *e)
     return keeper_end(s, e);
 }
 
+enum { LEAVE_BEHIND = 200 /* ms, at the end, for work that was given up */ };
+
 void session_free(Session *s)
 {
     Err ignored;
@@ -158,6 +161,7 @@ void session_free(Session *s)
     manual_free_pages(s);
     while (s->n_files)
         forget(s, s->files[s->n_files - 1]);
+    check_works_settle(LEAVE_BEHIND); /* so that they clean up after themselves */
     free(s->files);
     free(s->observers);
     free(s->practice_folder);
@@ -482,8 +486,7 @@ void session_renamed(Session *s, OpenFile *f, const char *path)
 {
     if (f->path && !s->rules.plain)
         earlier_renamed(f->path, path);
-    free(f->path);
-    f->path = mem_string(path);
+    openfile_set_path(f, mem_string(path));
     if (f->disk.exists)
         f->disk = disk_look(path);
     session_take_use(s, f);

@@ -86,7 +86,7 @@ bool writing_bytes(Session *s, OpenFile *f, Text *bytes)
     return encoded(s, f, bytes);
 }
 
-/* It would have been checked, had the checkers been there. */
+/* The check was skipped: no checker is installed, or none gave an answer. */
 static bool unchecked(const Session *s, const OpenFile *f)
 {
     return s->rules.check_before != CHECK_NOTHING && f->kind->risky && !*checking_by(f) &&
@@ -109,8 +109,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
         f->format_changed && (strcmp(f->encoding.name, w->encoding.name) != 0 ||
                               f->encoding.mark != w->encoding.mark || f->format.ends != w->ends);
     if (renamed) {
-        free(f->path);
-        f->path = mem_string(w->path);
+        openfile_set_path(f, mem_string(w->path));
         session_take_use(s, f);
         session_follow_rules(s, f);
     }
@@ -137,7 +136,8 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     notices_say(
         s->notices, "Saved %s: %s, %s%s%s%s%s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
         size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
-        open_end ? "; the last line has no line end" : "", in_place[f->disk.in_place],
+        open_end ? "; the last line has no line end" : "",
+        f->disk.in_place == IN_PLACE_WISHED && !writing_in_place(s, f->path) ? "" : in_place[f->disk.in_place],
         unchecked(s, f) ? "; not checked: " : "", unchecked(s, f) ? checking_trouble(f) : "",
         takes_effect(f) ? "; it takes effect by: " : "", takes_effect(f) ? f->kind->after_saving : "");
     session_tell_saved(s, f);
@@ -154,6 +154,13 @@ bool writing_in_place(const Session *s, const char *path)
         at += n;
     }
     return false;
+}
+
+/* Whoever gave it to be edited may hold it open, and read that again. */
+static bool is_held(const OpenFile *f, const char *path)
+{
+    return f->path && strcmp(f->path, path) == 0 && openfile_is_temporary(f) &&
+           (f->original || openfile_is_awaited(f));
 }
 
 static void on_replacing(const char *path, const struct stat *st, void *ctx)
@@ -218,7 +225,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     SaveWish wish = {.backup = s->rules.backup,
                      .keep = s->rules.backup_keep,
                      .folder = s->rules.backup_folder,
-                     .in_place = writing_in_place(s, path),
+                     .in_place = writing_in_place(s, path) || is_held(f, path),
                      .only = expected,
                      .overtaken = &overtaken,
                      .replacing = on_replacing,

@@ -60,8 +60,12 @@ static void paint_top(Editor *ed, Frame *f)
     state_words(ed, v, &state);
     int state_width = state.len ? frame_width(f, bytes_str(&state)) + 2 : 0;
     int room = f->cols - 1 - state_width - col - 1;
-    Bytes path = {0};
+    Bytes path = {0}, copy = {0};
     const char *name = v->looks.title ? v->looks.title : v->file->path ? v->file->path : "(no name yet)";
+    if (!v->looks.title && v->file->original) { /* what it stands for says more than where the copy lies */
+        bytes_printf(&copy, "%s, %s", openfile_known_path(v->file), v->file->caller);
+        name = copy.at;
+    }
     const char *base = strrchr(name, '/');
     if (room < frame_width(f, base ? base : name) + 4) { /* the name says more than the count */
         bytes_clear(&state);
@@ -76,6 +80,7 @@ static void paint_top(Editor *ed, Frame *f)
     frame_text(f, 0, end + 2, f->cols, ST_STATE, bytes_str(&state));
     bytes_free(&state);
     bytes_free(&path);
+    bytes_free(&copy);
 }
 
 /* ---- all ---- */

@@ -313,8 +313,10 @@ ColourState colours_state(OpenFile *f, size_t line_from)
     Wanted none = {0};
     if (c->alone)
         return line_from ? colour_plain(c->kind) : COLOUR_START;
-    if (c->last.at > line_from || line_from - c->last.at > SPACING)
-        c->last = c->points[point_near(c, f, line_from)];
+    if (c->last.at > line_from || line_from - c->last.at > SPACING) {
+        size_t near = point_near(c, f, line_from); /* it may move the points */
+        c->last = c->points[near];
+    }
     while (c->last.at < line_from && c->last.at < text_len(doc_text(f->doc)))
         go_on(c, doc_text(f->doc), &c->last, &none);
     return c->last.state;

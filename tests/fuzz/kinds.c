@@ -3,7 +3,10 @@
 #include "fuzz.h"
 #include "frame/theme.h"
 #include "kinds/colour.h"
+#include "kinds/judging.h"
+#include "kinds/schedule.h"
 
+#include <stdlib.h>
 #include <string.h>
 
 static void no_matter(void *ctx, unsigned line, const char *words)
@@ -33,14 +36,65 @@ static void colour(const Kind *k, const char *bytes, size_t n)
     }
 }
 
+/* What else a kind is good for, with what it was made of. */
+static void use(const Kind *k, const char *bytes, size_t n)
+{
+    size_t from[FIELDS_MOST], to[FIELDS_MOST], checks, count = 0;
+    time_t next;
+    n = n < 2000 ? n : 2000;
+    const Fields *f = fields_of(k, NULL);
+    if (f) {
+        Problems found = {0};
+        fields_check(bytes, n, f, (Stop){0}, &found);
+        problems_free(&found);
+        count = fields_split(f, bytes, n, from, to);
+        for (size_t i = 0; i < count; i++)
+            MUST(from[i] <= to[i] && to[i] <= n);
+        schedule_next(f, bytes, n, 1795785020, &next);
+    }
+    const Check *all = checks_of(k, &checks, NULL);
+    for (size_t i = 0; i < checks; i++) {
+        Problems found = {0};
+        Bytes quiet = {0};
+        Err why;
+        CheckSaid said = {bytes, n, (int)(n % 3), 0, false};
+        if (all[i].part)
+            all[i].part(bytes, n, (Stop){0}, &found);
+        if (!all[i].run)
+            continue;
+        MUST(all[i].name && all[i].run[0]);
+        Verdict v = check_judge(&all[i], &said, bytes, n, "/x", &found, &why);
+        MUST((v == VERDICT_WRONG) == (found.n > 0));
+        free(check_value(&all[i], bytes, n));
+        check_without_writes(&all[i], bytes, n, &quiet);
+        check_fits(&all[i], "/srv/harrow/kiosk", bytes, n);
+        bytes_free(&quiet);
+        problems_free(&found);
+    }
+    for (KindWords w = k->manual; w && *w; w++)
+        MUST((*w)[0]);
+    MUST(!k->manual || k->manual[0]);
+    kind_line_fits(k, k->deeper, bytes, n);
+    kind_line_fits(k, k->back, bytes, n);
+    kind_called(bytes, n < 20 ? n : 20);
+}
+
 int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
 {
     /* Whatever it is, some of it is looked at as what it is called. */
-    static const char *const heads[] = {"name = 'bay'\n", "name = 'bay'\nlike = 'shell'\nparts = {\n",
-                                        "name = 'bay' looks = {\n", ""};
+    static const char *const heads[] = {
+        "name = 'bay'\n",
+        "name = 'bay'\nlike = 'shell'\nparts = {\n",
+        "name = 'bay' looks = {\n",
+        "",
+        "name = 'bay'\nfields_least = 3 fields = {\n",
+        "name = 'bay'\ncheck = { { run = { 'x' }, like = [[(?<line>\\d+)]], \n",
+        "name = 'bay'\nlike = 'schedule'\nfields = { {'minute', 'x', from = 0, to = 59 }, \n",
+        "name = 'bay'\nlike = 'unit'\n",
+    };
     char file[5000];
     int problems = 0;
-    unsigned which = fuzz_byte(&bytes, &n) % 4;
+    unsigned which = fuzz_byte(&bytes, &n) % 8;
     size_t half = n / 2 < 4000 ? n / 2 : 4000, head = strlen(heads[which]);
     memcpy(file, heads[which], head);
     memcpy(file + head, bytes, half);
@@ -52,8 +106,10 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
         const Kind *k =
             i == 0 ? kind_named("bay") : kind_of(NULL, (const char *)bytes, n < KIND_HEAD ? n : KIND_HEAD);
         k = i == 2 ? kind_number(which * 20) : k;
-        if (k)
-            colour(k, (const char *)bytes, n);
+        if (!k)
+            continue;
+        colour(k, (const char *)bytes, n);
+        use(k, (const char *)bytes, n);
     }
     kinds_end();
     themes_end();

@@ -9,6 +9,7 @@
 #include "base/sys.h"
 #include "files/job.h"
 #include "session/check_place.h"
+#include "session/check_work.h"
 #include "session/checking.h"
 #include "text/text_line.h"
 
@@ -61,9 +62,9 @@ static void found_in(const char *kind, const char *text, Bytes *out)
     const Check *checks = checks_of(kind_named(kind), &n, NULL);
     for (size_t i = 0; i < n; i++)
         if (checks[i].fields)
-            fields_check(text, strlen(text), checks[i].fields, &all);
+            fields_check(text, strlen(text), checks[i].fields, (Stop){0}, &all);
         else if (checks[i].part)
-            checks[i].part(text, strlen(text), &all);
+            checks[i].part(text, strlen(text), (Stop){0}, &all);
     add_found(&all, out);
     problems_free(&all);
 }
@@ -93,7 +94,8 @@ static const struct {
     {"xml", "<a><b/></a>", ""},
     {"xml", "<a><b></a>", "1:9 mismatched tag"},
     {"xml", "<a>&tide;</a>", "undefined entity"},
-    {"xml", "", "no element found"},
+    {"xml", "", ""},
+    {"xml", " \n", ""},
     {"ini", "[a]\nx = 1\n[b]\nx = 2\n# x = 3\n", ""},
     {"ini", "[a]\nx = 1\ny = 2\nx=3\n", "4:1 “x” stands in this section already, in line 2"},
     {"ini", "[a\nx = 1\n", "1:1 the section is not closed"},
@@ -288,10 +290,12 @@ TEST(outputs_are_read)
         Bytes found = {0};
         const Check *checks = checks_of(kind_named(cases[i].kind), &n, NULL);
         check_case(cases[i].output);
-        for (size_t k = 0; k < n; k++)
+        for (size_t k = 0; k < n; k++) {
+            Err why;
+            CheckSaid said = {cases[i].output, strlen(cases[i].output), 0, 0, false};
             if (checks[k].run)
-                check_read_output(&checks[k], cases[i].output, strlen(cases[i].output), cases[i].file, &all,
-                                  NULL);
+                check_judge(&checks[k], &said, "", 0, cases[i].file, &all, &why);
+        }
         add_found(&all, &found);
         check_result(cases[i].want[0] ? strstr(bytes_str(&found), cases[i].want) != NULL : found.len == 0,
                      __FILE__, __LINE__, "read “%s”, wanted “%s”", bytes_str(&found), cases[i].want);
@@ -301,48 +305,101 @@ TEST(outputs_are_read)
     check_case(NULL);
 }
 
+/* How a program ends counts for as much as what it says: what was not foreseen is never "right". */
+TEST(verdicts)
+{
+    static const struct {
+        const char *kind, *output;
+        int status, signal;
+        Verdict verdict;
+        const char *says; /* of the problem, or why there is no verdict */
+    } cases[] = {
+        {"sudoers", "stdin: parsed OK\n", 0, 0, VERDICT_RIGHT, ""},
+        {"sudoers", "", 1, 0, VERDICT_WRONG, "visudo found it wrong, and did not say why (exit status 1)"},
+        {"sudoers", "stdin: odd\n\n  no such berth  \n\n", 1, 0, VERDICT_WRONG,
+         "visudo found it wrong:   no such berth"},
+        {"sudoers", "stdin:1:1: x\n", 1, 0, VERDICT_WRONG, "x"},
+        {"sudoers", "", 0, 11, VERDICT_UNSURE, "was ended by signal 11"},
+        {"sudoers", "", 126, 0, VERDICT_NONE, "could not be run"},
+        {"sshd", "Unsupported KEX algorithm \"x\"\n", 255, 0, VERDICT_WRONG, "sshd found it wrong: Unsupported"},
+        {"sshd", "sshd: no hostkeys available -- exiting.\n", 1, 0, VERDICT_NONE, "could not tell: sshd: no host"},
+        {"sshd", "/etc/ssh/x: line 2: Bad\nno hostkeys available\n", 255, 0, VERDICT_WRONG, "Bad"},
+        {"toml", "Unclosed array (at end of document)\n", 1, 0, VERDICT_WRONG, "python3 found it wrong: Unclosed"},
+        {"haproxy", "[ALERT] (1) : config : Proxy 'f': unable to find required default_backend: 'x'.\n", 1, 0,
+         VERDICT_WRONG, "haproxy found it wrong: [ALERT]"},
+        {"haproxy", "[ALERT] (9) : config : parsing [/y/h.cfg:6] : unknown 'foo'\n", 1, 0, VERDICT_UNSURE,
+         "finds in /y/h.cfg: unknown 'foo'"},
+        {"named", "/x/named.conf:1: change directory to '/y' failed: file not found\n", 1, 0, VERDICT_NONE,
+         "could not tell"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        size_t n;
+        Problems all = {0};
+        Err why;
+        CheckSaid said = {cases[i].output, strlen(cases[i].output), cases[i].status, cases[i].signal, false};
+        check_case(cases[i].output);
+        Verdict v = check_judge(checks_of(kind_named(cases[i].kind), &n, NULL), &said, "", 0, "/x/h.cfg", &all, &why);
+        CHECK_INT(v, cases[i].verdict);
+        check_parts(v == VERDICT_WRONG && all.n ? all.at[0].words : why.text, cases[i].says);
+        CHECK_INT(all.n, v == VERDICT_WRONG);
+        problems_free(&all);
+    }
+    check_case(NULL);
+}
+
+/* A flood that fits the expression nearly everywhere is read in no time, and is no "right". */
+TEST(floods_are_read)
+{
+    size_t n;
+    Problems all = {0};
+    Err why;
+    Bytes flood = {0};
+    for (int i = 0; i < 500000; i++)
+        bytes_add_str(&flood, "error: ");
+    CheckSaid said = {flood.at, flood.len, 0, 0, true};
+    CHECK_INT(check_judge(checks_of(kind_named("logrotate"), &n, NULL), &said, "", 0, NULL, &all, &why),
+              VERDICT_UNSURE);
+    problems_free(&all);
+    bytes_free(&flood);
+}
+
 /* What one program says of a text, as "line:column words"; false when it is not installed here. */
 static bool found_by(const char *program, const char *name, const char *text, Bytes *out)
 {
-    Job job;
     Err e = {""};
-    CheckPlace place = {0};
-    Text bytes = {0}, none = {0};
+    Text t = {0};
     char *full = sys_find_program(program, true), path[200];
     const Check *check = NULL;
+    Encoding utf8 = encoding_guess((Text){0});
     size_t n;
     snprintf(path, sizeof path, "%s", check_path(name));
     const Check *all = checks_of(kind_of(path, text, strlen(text)), &n, NULL);
     for (size_t i = 0; i < n; i++)
         check = strcmp(all[i].name, program) == 0 ? &all[i] : check;
     CHECK(check != NULL);
-    if (!full || !check) {
-        free(full);
+    bool installed = full && check;
+    free(full);
+    if (!installed)
         return false;
-    }
-    CHECK(text_insert(&bytes, 0, text, strlen(text)));
-    CHECK(check_place_make(&place, check, path, bytes, full, &e));
-    CHECK(job_start_program(&job, place.words, place.folder ? none : bytes, path, &e));
-    while (!job_poll(&job))
+    CHECK(text_insert(&t, 0, text, strlen(text)));
+    CheckWork *w = check_work_begin(check, t, path, &utf8, &e);
+    CheckResult r = {0};
+    CHECK(w != NULL);
+    while (w && !check_work_poll(w, &r))
         usleep(2000);
-    Bytes said = {0};
-    Problems found = {0};
-    check_place_translate(&place, &job.said, &said);
-    check_place_translate(&place, &job.output, &said);
-    check_read_output(check, bytes_str(&said), said.len, path, &found, NULL);
-    for (size_t i = 0; i < found.n; i++) {
-        FileProblem p = checking_place(bytes, &found.at[i]);
+    for (size_t i = 0; i < r.found.n; i++) {
+        FileProblem p = checking_place(t, &r.found.at[i]);
         bytes_printf(out, "%zu:%zu %s\n",
-                     found.at[i].line ? found.at[i].line : text_line_of(bytes, p.from) + 1,
-                     found.at[i].column, found.at[i].words);
+                     r.found.at[i].line ? r.found.at[i].line : text_line_of(t, p.from) + 1,
+                     r.found.at[i].column, r.found.at[i].words);
         free(p.words);
     }
-    problems_free(&found);
-    bytes_free(&said);
-    job_free(&job);
-    check_place_remove(&place);
-    text_drop(&bytes);
-    free(full);
+    if (r.verdict != VERDICT_RIGHT && r.verdict != VERDICT_WRONG)
+        bytes_printf(out, "none: %s\n", r.why.text);
+    check_result_free(&r);
+    if (w)
+        check_work_end(w);
+    text_drop(&t);
     return true;
 }
 
@@ -372,7 +429,7 @@ TEST(programs_check)
          ""},
         {"named-checkzone", "db.harrow",
          "$TTL 1h\n@ IN SOA ns root 1 2 3 4 5\n IN NS ns\nns IN A 10.20.3.300\n", "4:0 near '10.20.3.300'"},
-        {"named-checkconf", "named.conf", "options { directory \"/nowhere\"; };\n", ""},
+        {"named-checkconf", "named.conf", "options { directory \"/nowhere\"; };\n", "none: could not tell"},
         {"named-checkconf", "named.conf", "options {\n  recursoin no;\n};\n",
          "2:0 unknown option 'recursoin'"},
         {"visudo", "sudoers", "kai ALL=(ALL) ALL\n", ""},
@@ -446,8 +503,10 @@ TEST(unknown_words)
         Bytes out = {0};
         const char *want = cases[i].want;
         check_case(cases[i].text);
-        CHECK(check_unknown(check, cases[i].said, strlen(cases[i].said), cases[i].text, strlen(cases[i].text),
-                            &found) == (want != NULL));
+        CheckSaid said = {cases[i].said, strlen(cases[i].said), 0, 0, false};
+        Err why;
+        Verdict v = check_judge(check, &said, cases[i].text, strlen(cases[i].text), NULL, &found, &why);
+        CHECK_INT(v, !want ? VERDICT_NONE : *want ? VERDICT_WRONG : VERDICT_RIGHT);
         add_found(&found, &out);
         if (!want || !*want)
             CHECK_STR(bytes_str(&out), "");
@@ -490,7 +549,7 @@ TEST(a_folder_is_copied)
     CHECK(check_fits(&check, check_path("tree/parts/a"), "", 0));
     CHECK(!check_fits(&check, other, "", 0));
     /* By the name of a link, too: what it leads to is meant. */
-    CHECK(check_place_make(&place, &check, check_path("tree/used/a"), text, "/x/quay", &e));
+    CHECK(check_place_make(&place, &check, check_path("tree/used/a"), text, "/x/quay", (Stop){0}, &e));
     size_t n;
     snprintf(line, sizeof line, "include %s/used/*;\nnot %s-old/x\n", place.folder, tree);
     CHECK_STR(check_read(place_path(&place, "main"), &n), line);
@@ -503,10 +562,10 @@ TEST(a_folder_is_copied)
     check_read(place_path(&place, "large"), &n);
     CHECK_INT(n, (2 << 20) - 1);
     CHECK_STR(place.copy, place_path(&place, "parts/a"));
-    CHECK_STR(place.words[3], "-c");
-    CHECK_STR(place.words[4], place_path(&place, "main"));
+    CHECK_STR(place.words[1], "-c");
+    CHECK_STR(place.words[2], place_path(&place, "main"));
     snprintf(line, sizeof line, "x=%s/y", place.folder);
-    CHECK_STR(place.words[5], line);
+    CHECK_STR(place.words[3], line);
     Bytes said = {0}, out = {0};
     bytes_printf(&said, "%s:3: bad\n", place.copy);
     check_place_translate(&place, &said, &out);

@@ -1,0 +1,265 @@
+#include "session/check_work.h"
+
+#include "base/mem.h"
+#include "base/side_thread.h"
+#include "base/sys.h"
+#include "files/job.h"
+#include "session/check_place.h"
+
+#include <stdatomic.h>
+#include <stdlib.h>
+
+enum { OUTPUT_MOST = 4 << 20 /* bytes of what a program says; nobody reads more */, SECONDS_MOST = 60 };
+
+/* A part of the program is one step; a program is three: its place is made, it runs, what it said is read. */
+typedef enum Step { STEP_PART, STEP_PLACE, STEP_RUN, STEP_READ } Step;
+
+/* What the thread works on. While there is one, nobody else touches it but `stop`; and nothing but the main
+ * thread keeps or drops a text. */
+typedef struct Load {
+    const Check *check;
+    Text text;
+    char *path, *program;
+    atomic_bool stop;
+    Step step;
+    bool ok;
+    Text bytes; /* of a program: the text as it would be saved */
+    CheckPlace place;
+    CheckSaid said;
+    CheckResult result;
+} Load;
+
+struct CheckWork {
+    Load *load;
+    SideThread *thread; /* NULL: none is at work */
+    Job job;
+    bool runs;
+    Fence fence;
+    uint64_t since;
+    CheckWork *next; /* of those that were given up */
+};
+
+static CheckWork *given_up;
+
+static bool is_stopped(void *ctx)
+{
+    return atomic_load(&((Load *)ctx)->stop);
+}
+
+static void free_work(CheckWork *w)
+{
+    Load *l = w->load;
+    if (w->thread)
+        side_thread_end(w->thread);
+    check_place_remove(&l->place);
+    check_result_free(&l->result);
+    text_drop(&l->text);
+    text_drop(&l->bytes);
+    free(l->path);
+    free(l->program);
+    free(l);
+    free(w);
+}
+
+/* Frees those given up whose threads have ended. */
+static void sweep(void)
+{
+    for (CheckWork **p = &given_up; *p;) {
+        CheckWork *w = *p;
+        if (side_thread_ended(w->thread)) {
+            *p = w->next;
+            free_work(w);
+        } else {
+            p = &w->next;
+        }
+    }
+}
+
+void check_result_free(CheckResult *r)
+{
+    problems_free(&r->found);
+    bytes_free(&r->said);
+}
+
+/* ---- on the thread ---- */
+
+static void run_part(Load *l)
+{
+    Bytes bytes = {0};
+    Stop stop = {is_stopped, l};
+    text_bytes(l->text, 0, text_len(l->text), &bytes);
+    l->result.found.checker = l->check->name;
+    if (l->check->fields)
+        fields_check(bytes_str(&bytes), bytes.len, l->check->fields, stop, &l->result.found);
+    else
+        l->check->part(bytes_str(&bytes), bytes.len, stop, &l->result.found);
+    l->result.verdict = l->result.found.n ? VERDICT_WRONG : VERDICT_RIGHT;
+    bytes_free(&bytes);
+}
+
+static bool make_place(Load *l)
+{
+    return check_place_make(&l->place, l->check, l->path, l->bytes, l->program, (Stop){is_stopped, l},
+                            &l->result.why);
+}
+
+static void read_answer(Load *l)
+{
+    Bytes text = {0};
+    CheckResult *r = &l->result;
+    CheckSaid said = l->said;
+    text_bytes(l->text, 0, text_len(l->text), &text);
+    said.bytes = bytes_str(&r->said);
+    said.n = r->said.len;
+    r->verdict = check_judge(l->check, &said, bytes_str(&text), text.len, l->path ? l->path : l->place.copy,
+                             &r->found, &r->why);
+    bytes_free(&text);
+}
+
+static void work(void *ctx)
+{
+    Load *l = ctx;
+    if (l->step == STEP_PART)
+        run_part(l);
+    else if (l->step == STEP_PLACE)
+        l->ok = make_place(l);
+    else
+        read_answer(l);
+}
+
+/* ---- on the main thread ---- */
+
+static bool begin_step(CheckWork *w, Step step)
+{
+    w->load->step = step;
+    w->thread = side_thread_begin(work, w->load);
+    return w->thread != NULL;
+}
+
+CheckWork *check_work_begin(const Check *check, Text t, const char *path, const Encoding *as, Err *e)
+{
+    char *program = check->run ? sys_find_program(check->run[0], true) : NULL;
+    if (check->run && !program) {
+        err_set(e, "is not installed");
+        return NULL;
+    }
+    if (check->loads && !fence_is_possible()) {
+        free(program);
+        err_set(e, "is not asked: this system cannot keep it from running what the text names");
+        return NULL;
+    }
+    sweep();
+    CheckWork *w = mem_get(sizeof *w);
+    w->load = mem_get(sizeof *w->load);
+    w->fence.rules = -1;
+    w->since = sys_now_ms();
+    *w->load = (Load){
+        .check = check, .text = text_keep(t), .path = path ? mem_string(path) : NULL, .program = program};
+    size_t at;
+    bool ok = !check->run || encoding_write(t, as, &w->load->bytes, &at, e);
+    if (ok && begin_step(w, check->run ? STEP_PLACE : STEP_PART))
+        return w;
+    if (ok)
+        err_set(e, "could not be begun");
+    free_work(w);
+    return NULL;
+}
+
+static bool start_program(CheckWork *w)
+{
+    Load *l = w->load;
+    JobSpec spec = {.words = l->place.words, .path = l->path, .folder = l->place.folder, .english = true,
+                    .output_most = OUTPUT_MOST};
+    if (!l->place.copy)
+        spec.input = l->bytes;
+    w->fence = (Fence){.program = l->program, .folder = l->place.folder, .powers = l->check->as_root,
+                       .seconds = SECONDS_MOST, .rules = -1};
+    /* What only gives a list of words never sees the text, and may be many programs. */
+    if (!l->check->free && !l->check->knows && fence_is_possible()) {
+        if (!fence_make(&w->fence))
+            return err_set(&l->result.why, "could not be fenced in");
+        spec.fence = &w->fence;
+    }
+    w->runs = job_start_program(&w->job, &spec, &l->result.why);
+    fence_free(&w->fence);
+    return w->runs;
+}
+
+static void take_said(CheckWork *w)
+{
+    Load *l = w->load;
+    l->said = (CheckSaid){.status = w->job.status, .signal = w->job.signal, .too_much = w->job.too_much};
+    check_place_translate(&l->place, &w->job.said, &l->result.said);
+    check_place_translate(&l->place, &w->job.output, &l->result.said);
+    job_free(&w->job);
+    w->runs = false;
+}
+
+/* True: it has ended. */
+static bool go_on(CheckWork *w)
+{
+    Load *l = w->load;
+    if (w->runs) {
+        if (!job_poll(&w->job))
+            return false;
+        take_said(w);
+        l->result.verdict = VERDICT_NONE;
+        return !begin_step(w, STEP_READ);
+    }
+    if (!side_thread_ended(w->thread))
+        return false;
+    side_thread_end(w->thread);
+    w->thread = NULL;
+    if (l->step != STEP_PLACE)
+        return true;
+    l->result.verdict = VERDICT_NONE;
+    return !l->ok || !start_program(w);
+}
+
+bool check_work_poll(CheckWork *w, CheckResult *r)
+{
+    if (!go_on(w))
+        return false;
+    *r = w->load->result;
+    w->load->result = (CheckResult){0};
+    return true;
+}
+
+size_t check_work_fds(const CheckWork *w, struct pollfd *out)
+{
+    if (w->runs)
+        return job_fds(&w->job, out);
+    *out = (struct pollfd){.fd = w->thread ? side_thread_fd(w->thread) : -1, .events = POLLIN};
+    return w->thread != NULL;
+}
+
+unsigned check_work_age(const CheckWork *w)
+{
+    return (unsigned)(sys_now_ms() - w->since);
+}
+
+void check_work_end(CheckWork *w)
+{
+    if (w->runs)
+        job_free(&w->job);
+    w->runs = false;
+    atomic_store(&w->load->stop, true);
+    if (w->thread) {
+        w->next = given_up;
+        given_up = w;
+        sweep();
+    } else {
+        free_work(w);
+    }
+}
+
+bool check_works_settle(unsigned most)
+{
+    uint64_t end = sys_now_ms() + most;
+    sweep();
+    while (given_up && sys_now_ms() < end) {
+        poll(&(struct pollfd){.fd = side_thread_fd(given_up->thread), .events = POLLIN}, 1, 10);
+        sweep();
+    }
+    return !given_up;
+}
