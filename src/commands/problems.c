@@ -281,8 +281,9 @@ static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
                      cells_chars_before(t, all[i].from) + 1);
         panel_add(p, (long)i, all[i].words, all[i].checker, place);
     }
-    if (f && n == 0 && *checking_said(f))
-        panel_add(p, SAID, "No problem is known; what the checkers said", checking_by(f), "");
+    if (f && *checking_said(f))
+        panel_add(p, SAID, n ? "All that was said" : "No problem is known; all that was said", "",
+                  "Enter shows it");
 }
 
 static void preview(Editor *ed, long id, void *ctx)

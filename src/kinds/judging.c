@@ -248,6 +248,8 @@ static Verdict judge_lines(const Check *c, const CheckSaid *said, const Bytes *l
     size_t before = out->n;
     char last[WORDS_MOST + 1];
     bool right = c->right.n ? listed(&c->right, said->status) : said->status == 0;
+    if (said->too_much) /* and was stopped for it */
+        return with_why(VERDICT_UNSURE, why, "said more than anybody reads");
     if (said->signal) {
         err_set(why, "was ended by signal %d", said->signal);
         return VERDICT_UNSURE;
@@ -267,8 +269,6 @@ static Verdict judge_lines(const Check *c, const CheckSaid *said, const Bytes *l
         return with_why(VERDICT_UNSURE, why, elsewhere.text);
     if ((!right || c->unsure.n) && (listed(&c->unsure, said->status) || says_unsure(c, lines, why)))
         return why->text[0] ? VERDICT_NONE : with_why(VERDICT_NONE, why, "could not tell");
-    if (said->too_much)
-        return with_why(VERDICT_UNSURE, why, "said more than anybody reads");
     if (!has_read(c, lines, file))
         return with_why(VERDICT_NONE, why, "does not read this file");
     if (right)

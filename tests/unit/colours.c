@@ -7,6 +7,7 @@
 #include "view/colours.h"
 #include "view/showing.h"
 
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -175,4 +176,47 @@ TEST(long_lines_are_coloured_in_pieces)
     bytes_free(&line);
     panes_free(&p);
     session_free(s);
+}
+
+/* Any place of texts whose lines are long, and of many parts, can be shown; looking elsewhere first makes no
+ * difference. (Many checkpoints are made on the way, so that what holds them moves.) */
+TEST(any_place_of_long_lines_is_shown)
+{
+    static const char *const cases[][2] = {
+        {"sql", "INSERT INTO berths VALUES (1, 'pier ''2''', \"x\"), ('tide', 3); "},
+        {"markdown", "a `berth` *b* [pier 4](x) ![y `z` 5 "},
+        {"perl", "$x{'1'} = q{berth 2} . \"$y[3]\" . "},
+        {"json", "{\"berth\": [1, \"2\", {\"a\": 3}]}, "},
+    };
+    for (size_t k = 0; k < sizeof cases / sizeof *cases; k++) {
+        Session *s = sessions_start(NULL);
+        Panes p = {0};
+        OpenFile *f = begin(&p, s, cases[k][0], 0);
+        Bytes all = {0};
+        check_case(cases[k][0]);
+        while (all.len < 2000000) {
+            for (size_t n = all.len + 2000 + check_random(12000); all.len < n;)
+                bytes_add_str(&all, check_random(9) ? cases[k][1] : "x");
+            bytes_add_str(&all, "\n");
+        }
+        doc_replace(f->doc, 0, 0, all.at, all.len, STEP_WHOLE, 0);
+        uint8_t roles[4000];
+        for (int i = 0; i < 400; i++) { /* as PageDown, and as jumps */
+            size_t len = text_len(doc_text(f->doc));
+            size_t at = i < 300 ? (size_t)i * (len / 300) : check_random((unsigned)len);
+            size_t to = at + sizeof roles < len ? at + sizeof roles : len;
+            memset(roles, 0xff, sizeof roles);
+            colours_between(f, at, to, roles);
+            bool right = true;
+            for (size_t b = at; b < to; b++)
+                right = right && roles[b - at] < ROLE_COUNT;
+            CHECK(right);
+            if (i % 7 == 0)
+                edit(f);
+        }
+        bytes_free(&all);
+        panes_free(&p);
+        session_free(s);
+    }
+    check_case(NULL);
 }

@@ -1,5 +1,6 @@
 /* Files that are opened, saved and named, as the editor does it, without a terminal. */
 #include "check.h"
+#include "session/caller_copy.h"
 #include "editors.h"
 #include "app/app.h"
 #include "files/earlier.h"
@@ -296,4 +297,43 @@ TEST(an_untouched_text_gives_way)
         CHECK_INT(ed->session->n_files, i == 0 ? 1 : 2);
         app_free(ed);
     }
+}
+
+/* What the copies that other programs give to be edited stand for. */
+TEST(copies_of_callers)
+{
+    static const struct {
+        const char *path, *original, *caller; /* NULL: it is no copy */
+    } cases[] = {
+        {"/var/tmp/sshd_config.XhQ2kd9z", "sshd_config", "a copy for sudo -e"},
+        {"/var/tmp/fstab.a1B2c3D4", "/etc/fstab", "a copy for sudo -e"},
+        {"/tmp/kioskXhQ2kd9z.yaml", "kiosk.yaml", "a copy for sudo -e"},
+        {"/etc/systemd/system/tide.service.d/.#override.conf0f3a9c2b11d4e5f6",
+         "/etc/systemd/system/tide.service.d/override.conf", "a copy for systemctl edit"},
+        {"/etc/passwd.edit", "/etc/passwd", "a copy for vipw"},
+        {"/etc/sudoers.tmp", "/etc/sudoers", "a copy for visudo"},
+        {"/tmp/crontab.Jd83kQ/crontab", "crontab", "a copy for crontab -e"},
+        {"/tmp/crontab.Jd83kQ", "crontab", "a copy for crontab -e"},
+        {"/tmp/kiosk-k3Jd9a.conf", "kiosk.conf", "a temporary copy"},
+        {"/tmp/hosts.k3Jd9a", "/etc/hosts", "a temporary copy"},
+        {"/tmp/notes.txt", NULL, ""},
+        {"/tmp/berth.schedule", NULL, ""},
+        {"/tmp/log-20261130", NULL, ""},
+        {"/tmp/.#x", NULL, ""},
+        {"/tmp/a.", NULL, ""},
+        {"/srv/harrow/sshd_config.XhQ2kd9z", NULL, ""},
+        {"/etc/kiosk.edit.d", NULL, ""},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        const char *caller = "";
+        char *found = caller_original(cases[i].path, &caller);
+        check_case(cases[i].path);
+        CHECK(!found == !cases[i].original);
+        if (found && cases[i].original) {
+            CHECK_STR(found, cases[i].original);
+            CHECK_STR(caller, cases[i].caller);
+        }
+        free(found);
+    }
+    check_case(NULL);
 }
