@@ -2,19 +2,23 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "base/sys.h"
 #include "script/lua_memory.h"
 #include "script/sandbox.h"
 #include "ui/command.h"
 
 #include <lauxlib.h>
 
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/time.h>
 
 enum {
     AT_ONCE = 1000,           /* instructions between counts */
-    LOOK_EVERY = 100000,      /* instructions between looks for Esc */
+    LOOK_EVERY = 50,          /* ms between looks for Esc, */
+    TICK = 100,               /* and at most, however long what is not counted takes */
     MOST_STEPS = 1000 * 1000, /* thousands of instructions, in a Run */
     MOST_MEMORY = 256 << 20,  /* bytes */
     EVENTS_WAITING = 10000,   /* files that are put off */
@@ -73,7 +77,8 @@ struct Script {
     bool event;      /* the present one is a handler, or a script of the command line or the start */
     bool saving;     /* a file is about to be saved: nothing may be begun that would save or close */
     int depth;       /* how many Runs go on in each other */
-    long since_look; /* instructions */
+    long worked;     /* by calls, in instructions, less than a thousand */
+    uint64_t looked; /* for Esc, when */
     OwnCommand **commands;
     size_t n_commands;
     Handler *handlers;
@@ -159,26 +164,69 @@ static void stop(lua_State *L, Script *s, lua_Debug *info, const char *why)
     lua_error(L);
 }
 
+/* NULL, or why it is to stop after so many thousands of instructions more. */
+static const char *look(Script *s, long thousands)
+{
+    s->now->steps -= thousands;
+    if (s->now->stopped)
+        return s->now->stopped;
+    if (s->now->steps <= 0)
+        return "it does not come to an end";
+    uint64_t now = sys_now_ms();
+    if (now - s->looked < LOOK_EVERY)
+        return NULL;
+    s->looked = now;
+    return stop_wanted(s->ed->stop) ? "it was stopped" : NULL;
+}
+
 /* Called every so many instructions; every single one once it is to stop, as scripts can catch errors. */
 static void count(lua_State *L, lua_Debug *info)
 {
     Script *s = engine_of(L);
-    if (!s->now)
+    const char *why = s->now ? look(s, 1) : NULL;
+    lua_sethook(L, count, LUA_MASKCOUNT, why ? 1 : AT_ONCE);
+    if (why)
+        stop(L, s, info, why);
+}
+
+void engine_worked(lua_State *L, long n)
+{
+    Script *s = engine_of(L);
+    lua_Debug info = {0};
+    s->worked += n;
+    if (!s->now || s->worked < AT_ONCE)
         return;
-    if (s->now->stopped)
-        stop(L, s, info, s->now->stopped);
-    s->since_look += AT_ONCE;
-    if (--s->now->steps <= 0) {
-        lua_sethook(L, count, LUA_MASKCOUNT, 1);
-        stop(L, s, info, "it does not come to an end");
-    }
-    if (s->since_look < LOOK_EVERY)
+    const char *why = look(s, s->worked / AT_ONCE);
+    s->worked %= AT_ONCE;
+    if (!why)
         return;
-    s->since_look = 0;
-    if (stop_wanted(s->ed->stop)) {
-        lua_sethook(L, count, LUA_MASKCOUNT, 1);
-        stop(L, s, info, "it was stopped");
-    }
+    lua_sethook(L, count, LUA_MASKCOUNT, 1);
+    lua_getstack(L, 1, &info);
+    stop(L, s, &info, why);
+}
+
+/* Lua's own calls count for one instruction, whatever they do: so that Esc is looked for after each that took
+ * long, a signal has the next instruction counted (lua_sethook is made for being called there). */
+static lua_State *volatile ticking;
+
+static void on_tick(int signal)
+{
+    (void)signal;
+    if (ticking)
+        lua_sethook(ticking, count, LUA_MASKCOUNT, 1);
+}
+
+static void tick(lua_State *L)
+{
+    static bool known;
+    struct itimerval every = {.it_value.tv_usec = TICK * 1000, .it_interval.tv_usec = TICK * 1000}, never = {0};
+    struct sigaction take = {.sa_handler = on_tick, .sa_flags = SA_RESTART};
+    if (!known)
+        sigaction(SIGALRM, &take, NULL);
+    known = true;
+    ticking = NULL;
+    setitimer(ITIMER_REAL, L ? &every : &never, NULL);
+    ticking = L;
 }
 
 /* Only what a script does is bounded, so that what we do with its state cannot fail. */
@@ -277,16 +325,20 @@ static void enter(Run *r)
     s->now = r;
     s->depth++;
     bound(s, r->co, true);
+    tick(r->co);
 }
 
 static void leave(Run *r)
 {
     Script *s = r->script;
+    tick(NULL);
     bound(s, r->co, false);
     s->now = r->before;
     s->depth--;
-    if (s->now)
+    if (s->now) {
         bound(s, s->now->co, true);
+        tick(s->now->co);
+    }
 }
 
 /* It has failed, with the reason at the top of its stack: all is as it was before. */

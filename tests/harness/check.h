@@ -10,6 +10,9 @@ typedef void (*TestFn)(void);
 void check_register(const char *file, const char *name, TestFn fn);
 void check_result(bool ok, const char *file, int line, const char *format, ...)
     __attribute__((format(printf, 4, 5)));
+/* The running test, or a case of it, cannot be tried here: what it needs is missing, printf-like. It counts as
+ * skipped. */
+void check_skip(const char *format, ...) __attribute__((format(printf, 1, 2)));
 /* Has the running test failed already? */
 bool check_failed(void);
 /* Names the case of a table that is being checked; shown with failures. NULL: none. */
@@ -27,7 +30,7 @@ char *check_read(const char *path, size_t *n);
 /* The same for a file of the test's folder that is a string: makes it, and checks what it holds. */
 void check_put(const char *name, const char *text);
 void check_holds(const char *name, const char *want);
-/* A seeded, repeatable generator. */
+/* A repeatable generator; its seed is the day, or that of the environment (SEED), and is printed. */
 unsigned check_random(unsigned below);
 
 #define TEST(name)                                                                                           \

@@ -159,8 +159,10 @@ static void count_both(const char *path, const char *what, bool expression)
     Err e;
     size_t mistake, matches = 0, lines = 0, last = (size_t)-1;
     Case c = {.what = what, .flags = expression ? "ex" : "x"};
-    if (!load_file(path, &t, &disk, &e) || !disk.exists)
+    if (!load_file(path, &t, &disk, &e) || !disk.exists) {
+        check_skip("there is no %s", path);
         return;
+    }
     Finder *f = make(&c, &e, &mistake);
     Match m;
     finder_text(f, t);

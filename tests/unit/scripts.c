@@ -98,6 +98,13 @@ static const struct {
      "say(table.concat({type(io), type(os), type(load), type(require), type(coroutine), type(debug)}, ' '))",
      "nil nil nil nil nil nil", NULL},
     {"a\n", "say(tostring(pcall(error, 'x')))", "false", NULL},
+    {"a\n", "say('<' .. (''):rep(1e15) .. '>' .. ('ab'):rep(3, '-') .. ('x'):rep(0) .. ('x'):rep(1, 'y'))",
+     "<>ab-ab-abx", NULL},
+    {"a\n", "local t = {3, 1, 2} table.sort(t) say(table.concat(t, ',') .. table.remove(t, 1) .. #t)", "1,2,312", NULL},
+    {"a\n", "local t = {3, 1, 2} table.sort(t, function (a, b) return a > b end) say(table.concat(t, ',', 2))",
+     "2,1", NULL},
+    {"a\n", "say(table.concat(table.move({1, 2, 3}, 1, 3, 2), ',') .. select('#', table.unpack({1, 2, nil, 4}, 1, 4)))",
+     "1,1,2,34", NULL},
 };
 
 TEST(calls_give_and_change)
@@ -117,6 +124,62 @@ TEST(calls_give_and_change)
     check_case(NULL);
 }
 
+/* Patterns mean what they mean in Lua: the same random ones by Lua's own program and by scripts. */
+TEST(patterns_are_those_of_lua)
+{
+    static const char program[] =
+        "local seed = 7 local function random(n) seed = (seed * 1103515245 + 12345) % 2147483648 "
+        "return seed // 65536 % n + 1 end\n"
+        "local pieces = {'a', 'b', '%a', '%d', '.', '[ab]', '[^b]', '[%w_-]', '[a-c]', '%s', '(', ')', '()', '*', '+', "
+        "'-', '?', '$', '^', '%1', '%2', '%b()', '%f[%a]', '%f[^%a]', '%%', '[]x]', '[^]]', '%', '[', '1', '%S', '%u'}\n"
+        "local letters = {'a', 'b', 'A', ' ', '1', '(', ')', ']', '-', '%', '\\0', 'x', '_'}\n"
+        "local function some(list, most) local t = {} for i = 1, random(most) - 1 do t[i] = list[random(#list)] end "
+        "return table.concat(t) end\n"
+        "local function show(...) local t = {} for i = 1, select('#', ...) do t[i] = tostring((select(i, ...))) end "
+        "return (table.concat(t, ';'):gsub('%c', '~'):gsub('table: %w+', 'table')) end\n"
+        "local out = {}\n"
+        "local function try(ok, ...) out[#out + 1] = ok and show(...) or 'fails' end\n"
+        "for i = 1, 6000 do\n"
+        "  local s, p, init = some(letters, 12), some(pieces, 7), random(8) - 4\n"
+        "  try(pcall(string.find, s, p, init)) try(pcall(string.match, s, p, init))\n"
+        "  try(pcall(string.find, s, p, init, true))\n"
+        "  try(pcall(string.gsub, s, p, '<%0%1%%>', random(3))) try(pcall(string.gsub, s, p, {a = 'T', b = false}))\n"
+        "  try(pcall(string.gsub, s, p, function (x) return x == 'a' and 'F' end))\n"
+        "  try(pcall(function () local t = {} for x, y in s:gmatch(p, init) do t[#t + 1] = show(x, y) end "
+        "return table.concat(t, '|') end))\n"
+        "end\n"
+        "local all = table.concat(out, '\\n') .. '\\n'\n";
+    char command[600];
+    Err e;
+    size_t n;
+    check_put("ours.lua", program);
+    check_put("theirs.lua", program);
+    snprintf(command, sizeof command, "cd '%s' && echo 'io.write(all)' >>theirs.lua && lua5.4 theirs.lua >want 2>why",
+             check_folder());
+    if (system("command -v lua5.4 >/dev/null 2>&1") != 0) {
+        check_skip("lua5.4 is not installed");
+        return;
+    }
+    CHECK(system(command) == 0);
+    Bytes ours = {0};
+    bytes_add_str(&ours, program);
+    bytes_add_str(&ours, "replace_text(all)");
+    Editor *ed = start("");
+    check_result(runs(ed, ours.at, &e), __FILE__, __LINE__, "failed: %s", e.text);
+    const char *want = check_read(check_path("want"), &n);
+    char *is = text_of(ed);
+    size_t line = 1, at = 0;
+    for (; is[at] && is[at] == want[at]; at++)
+        line += is[at] == '\n';
+    if (is[at] != want[at])
+        check_result(false, __FILE__, __LINE__, "result %zu, of try %zu, differs: %.60s, wanted %.60s", line,
+                     (line - 1) / 7 + 1, is + at, want + at);
+    CHECK(n > 100000);
+    free(is);
+    bytes_free(&ours);
+    end(ed);
+}
+
 /* Each names the line, and leaves text, cursor and history as they were. */
 static const struct {
     const char *script, *error;
@@ -133,6 +196,19 @@ static const struct {
     {"insert('x') while true do pcall(function () while true do end end) end", "does not come to an end"},
     {"insert('x') local t = {} for i = 1, 1e9 do t[i] = ('x'):rep(1e6) .. i end", "not enough memory"},
     {"insert('x') local s = 'x' while true do s = s .. s end", "not enough memory"},
+    {"insert('x') local s = ('a'):rep(100) s:find(('a*'):rep(40) .. 'b')", "try.lua, line 1: it does not come to an end"},
+    {"insert('x') pcall(string.gsub, ('a'):rep(1e5), '.-.-.-.-b', '')", "it does not come to an end"},
+    {"insert('x') table.move({}, 1, 1 << 50, 2)", "a list of more than 20000000 entries"},
+    {"insert('x') table.move({}, math.mininteger, math.maxinteger, 2)", "a list of more than 20000000 entries"},
+    {"insert('x') table.insert(setmetatable({}, {__len = function () return 1 << 50 end}), 1, 1)",
+     "a list of more than 20000000 entries"},
+    {"insert('x') table.remove(setmetatable({}, {__len = function () return 1 << 50 end}), 1)",
+     "a list of more than 20000000 entries"},
+    {"insert('x') table.concat(setmetatable({}, {__index = tostring}), '', 1, 1 << 50)",
+     "a list of more than 20000000 entries"},
+    {"insert('x') table.sort(setmetatable({}, {__len = function () return 1 << 30 end}), rawequal)",
+     "a list of more than 20000000 entries"},
+    {"insert('x') say(#('ab'):rep(1 << 60))", "the text would be too long"},
     {"insert('x') setmetatable({}, {__gc = function () while true do end end})", "__gc is not possible here"},
     {"insert('x') ask('Name')", "there is nobody to ask here"},
     {"insert('x') do_command('find')", "asks for something; put it after the name"},
