@@ -198,11 +198,31 @@ typedef struct Keyboard {
     int fd;
     Decoder *decoder;
     char *buffer;
+    uint64_t since; /* when the present round began */
+    bool told;      /* that something takes long, in this round */
 } Keyboard;
+
+/* Says so in the place of the hints, in the picture as it was painted last: what is shown is at work. */
+static void tell_busy(Keyboard *k)
+{
+    enum { LONG = 400 /* ms */ };
+    Frame *f = &k->ed->frame;
+    if (k->told || sys_now_ms() - k->since < LONG || f->rows < 1)
+        return;
+    k->told = true;
+    int at = frame_text(f, f->rows - 1, 0, f->cols, ST_MESSAGE, " Still at work.   Esc stops it");
+    while (at < f->cols)
+        at = frame_text(f, f->rows - 1, at, f->cols, ST_MESSAGE, " ");
+    painter_show(f, false);
+    terminal_flush();
+}
 
 static bool esc_pressed(void *ctx)
 {
-    const Keyboard *k = ctx;
+    Keyboard *k = ctx;
+    if (terminal_ends())
+        return true;
+    tell_busy(k);
     struct pollfd fd = {.fd = k->fd, .events = POLLIN};
     ssize_t n = poll(&fd, 1, 0) == 1 ? read(k->fd, k->buffer, READ_SIZE) : 0;
     if (n <= 0)
@@ -216,8 +236,9 @@ static bool esc_pressed(void *ctx)
 static bool pulse; /* a test wants to know when we sleep */
 
 /* One round; false when the terminal is gone or the program was asked to end. */
-static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
+static bool wait_and_handle(Editor *ed, Keyboard *k, Terminal *t, char *buffer)
 {
+    Decoder *d = k->decoder;
     short keys = app_plays(ed) ? 0 : POLLIN; /* they wait, but for Esc, which stops it */
     short events = (short)(terminal_waits() ? keys | POLLOUT : keys);
     struct pollfd fds[3 + APP_FDS] = {{.fd = t->fd, .events = events},
@@ -231,6 +252,8 @@ static bool wait_and_handle(Editor *ed, Decoder *d, Terminal *t, char *buffer)
         pulse_sleeps(taken, terminal_sent(), wait, half >= 0);
     if (poll(fds, n_fds, wait) < 0 && errno != EINTR)
         return false;
+    k->since = sys_now_ms();
+    k->told = false;
     bool ends = (fds[1].revents & POLLIN) && !take_signals(ed, t); /* with what was typed before that */
     terminal_flush();
     if (fds[0].revents & (POLLIN | POLLHUP | POLLERR)) {
@@ -284,7 +307,7 @@ int loop_run(Editor *ed, Err *e)
     terminal_emergency(emergency);
     Decoder *d = decoder_new((unsigned)ed->config.settings.esc_wait);
     learn_keys(d);
-    Keyboard keyboard = {ed, t.fd, d, buffer};
+    Keyboard keyboard = {.ed = ed, .fd = t.fd, .decoder = d, .buffer = buffer, .since = sys_now_ms()};
     ed->stop = (Stop){esc_pressed, &keyboard};
     const Theme *theme = NULL;
     bool white = false;
@@ -305,7 +328,7 @@ int loop_run(Editor *ed, Err *e)
             ed->host.redraw = false;
             unpainted = 0;
         }
-        asked_to_end = !wait_and_handle(ed, d, &t, buffer);
+        asked_to_end = !wait_and_handle(ed, &keyboard, &t, buffer);
         bool lent = save_as_root(ed, &t), checked = check_as_root(ed, &t);
         ed->host.redraw = lent || checked || ed->host.redraw;
         if (ed->host.shell) {

@@ -184,9 +184,12 @@ static void add_capability(const char *name)
 
 /* ---- signals ---- */
 
+static volatile sig_atomic_t asked_to_end;
+
 static void note_signal(int number)
 {
     int saved = errno;
+    asked_to_end = asked_to_end || (number != SIGWINCH && number != SIGCONT && number != SIGTSTP);
     char c = number == SIGWINCH ? 'W' : number == SIGCONT ? 'C' : number == SIGTSTP ? 'S' : 'T';
     ssize_t ignored = write(term.pipe[1], &c, 1);
     (void)ignored;
@@ -241,6 +244,11 @@ static void handle_signals(void)
 int terminal_signals(void)
 {
     return term.pipe[0];
+}
+
+bool terminal_ends(void)
+{
+    return asked_to_end != 0;
 }
 
 /* ---- taking over ---- */

@@ -58,5 +58,7 @@ size_t terminal_discard(const Terminal *t);
 /* A pipe that gets a byte for each signal that the loop must see: 'W' the size changed,
  * 'T' asked to end, 'S' asked to stop, 'C' continued. Returns the end to read from. */
 int terminal_signals(void);
+/* Was the program asked to end, whether that was read or not? */
+bool terminal_ends(void);
 
 #endif

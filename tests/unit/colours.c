@@ -211,8 +211,9 @@ TEST(any_place_of_long_lines_is_shown)
             for (size_t b = at; b < to; b++)
                 right = right && roles[b - at] < ROLE_COUNT;
             CHECK(right);
+            const char *piece = pieces[check_random(sizeof pieces / sizeof *pieces)];
             if (i > 200 && i % 7 == 0)
-                edit(f);
+                doc_replace(f->doc, check_random((unsigned)len), 0, piece, strlen(piece), STEP_WHOLE, 0);
         }
         bytes_free(&all);
         panes_free(&p);
