@@ -7,7 +7,7 @@
 #include <string.h>
 #include <time.h>
 
-enum { LINE = 4000, PIECE = 512, AHEAD = 1024, BEHIND = 64 };
+enum { LINE = 4000, PIECE = 512, AHEAD = 512, BEHIND = 64 };
 
 static double now_ms(void)
 {
@@ -32,7 +32,7 @@ static double colour(const Kind *k, const char *bytes)
     return now_ms() - begun;
 }
 
-int main(int argc, char **argv) /* any argument: list all */
+int main(int argc, char **argv) /* any argument: all that takes over 1 ms is listed */
 {
     static const char *const words[] = {"[",  "(",  "{",  "`",   "\"",  "'",   "<",    "*",   "_",    "$(",  "${",
                                         "![", "[(", "](", "[]",  "`\"", "a ",  "a",    " ",   "\t",   "=",   "a=",

@@ -17,5 +17,5 @@ parts = {
 check = { { with = "fields" } }
 fields = {
   { "key", "perhaps options, then its kind, the key, and a remark",
-    like = [[(?:@[\w-]+[ \t]+)?(?:(?:[^\s"]|"(?:[^"\\]|\\.)*")+[ \t]+)?(?:ssh-(?:rsa|dss|ed25519)|ecdsa-sha2-nistp\d+|sk-(?:ssh-ed25519|ecdsa-sha2-nistp256)@openssh\.com)(?:-cert-v01@openssh\.com)?[ \t]+[A-Za-z0-9+/]+={0,3}(?:[ \t].*)?]] },
+    like = [[(?:@[\w-]+[ \t]+)?(?:(?:[^\s"]|"(?:[^"\\]++|\\.)*+")+[ \t]+)?(?:ssh-(?:rsa|dss|ed25519)|ecdsa-sha2-nistp\d+|sk-(?:ssh-ed25519|ecdsa-sha2-nistp256)@openssh\.com)(?:-cert-v01@openssh\.com)?[ \t]+[A-Za-z0-9+/]+={0,3}(?:[ \t].*)?]] },
 }

@@ -13,7 +13,7 @@ parts = {
   { like = [[(?<=\s)#.*]], as = "comment" },
   { like = [=[^\s*(\[[^\]]*\]|</?\w[^>]*>)\s*$]=], as = { "section" } },
   { like = [[^\s*(export)\s+]], as = { "keyword" } },
-  { from_like = [["(?=(?:[^"\\]|\\.)*")]], to = '"', as = "quoted", escape = "\\", inside = { { like = [[\$\{[^}]*\}|\$\w+]], as = "variable" } } },
+  { from_like = [["(?=(?:[^"\\]++|\\.)*+")]], to = '"', as = "quoted", escape = "\\", inside = { { like = [[\$\{[^}]*\}|\$\w+]], as = "variable" } } },
   { like = [[(?<![\w])'[^']*']], as = "quoted" },
   { like = [[^\s*([\w.*/-]+)(?:\s*([=:](?!//)))?]], as = { "name", "sign" } },
   { like = [[(?<=export )([A-Za-z_]\w*)(=)]], as = { "name", "sign" } },

@@ -7,7 +7,7 @@ manual = { "gitattributes(5)" }
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^(\[attr\])(\S+)]], as = { "keyword", "section" } },
-  { like = [[^\s*("(?:[^"\\]|\\.)*"|\S+)]], as = { "section" } },
+  { like = [[^\s*("(?:[^"\\]++|\\.)*+"|\S+)]], as = { "section" } },
   { like = [[(?<=\s)([-!]?)([\w.-]+)(=)(\S+)]], as = { "sign", "name", "sign", "value" } },
   { like = [[(?<=\s)([-!]?)([\w.-]+)(?=\s|$)]], as = { "sign", "name" } },
   { like = [[@[\w/.-]+]], as = "value" },

@@ -9,7 +9,7 @@ any_case = true
 manual = { "git-config(1)" }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
-  { like = [[^\s*(\[[\w.-]+)(?:\s+("(?:[^"\\]|\\.)*"))?(\])]], as = { "section", "quoted", "section" } },
+  { like = [[^\s*(\[[\w.-]+)(?:\s+("(?:[^"\\]++|\\.)*+"))?(\])]], as = { "section", "quoted", "section" } },
   { like = [[^\s*([A-Za-z][\w-]*)(?:\s*(=))?]], as = { "name", "sign" } },
   { like = [=[\\[\\"nt]]=], as = "sign" },
   { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },

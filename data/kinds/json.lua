@@ -10,7 +10,7 @@ back = [=[^\s*[}\]]]=]
 parts = {
   { from_like = "//|#", to = "line end", as = "wrong", body = "comment" },
   { from = "/*", to = "*/", as = "wrong", body = "comment" },
-  { like = [["(?:[^"\\]|\\.)*"(?=\s*:)]], as = "name" },
+  { like = [["(?:[^"\\]++|\\.)*+"(?=\s*:)]], as = "name" },
   { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
   { words = { "true", "false", "null" }, as = "keyword" },
   { like = [[-?\b\d+(?:\.\d+)?(?:[eE][+-]?\d+)?\b]], as = "number" },

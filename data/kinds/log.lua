@@ -10,7 +10,7 @@ parts = {
   { like = [[\b(?i:emerg(?:ency)?|alert|crit(?:ical)?|fatal|panic|err(?:or)?s?|fail(?:ed|ure|s)?|denied|refused|segfault)\b]], as = "wrong" },
   { like = [[\b(?i:warn(?:ing)?s?|deprecated|timeout|timed out|retry(?:ing)?)\b]], as = "variable" },
   { like = [[\b(?:INFO|NOTICE|DEBUG|TRACE|Info|Notice|Debug|info|notice|debug)\b]], as = "keyword" },
-  { like = [["(?:[^"\\]|\\.)*"]], as = "quoted" },
+  { like = [["(?:[^"\\]++|\\.)*+"]], as = "quoted" },
   { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?::\d+|/\d+)?|(?:[0-9a-fA-F]{1,4}:){3,7}[0-9a-fA-F]{0,4}|(?:[0-9a-fA-F]{2}:){5}[0-9a-fA-F]{2}|[0-9a-fA-F]*::[0-9a-fA-F:]+)(?![\w:])]], as = "value" },
   { like = [[(?<=\s)([\w./@-]+)(\[\d+\]|\(\w+\))?(?=:\s)]], as = { "command", "number" } },
   { like = [[\b([A-Za-z_][\w.-]*)(=)]], as = { "name", "sign" } },

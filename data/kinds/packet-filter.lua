@@ -13,7 +13,7 @@ parts = {
   { like = [[^(\[\d+:\d+\]\s+)?(-[AIDNPRFX])\s+([\w-]+)]], as = { "number", "command", "name" } },
   { like = [[(?<=\s)(-j|-g|--jump|--goto)\s+([\w-]+)]], as = { "keyword", "section" } },
   { like = [[(?<=\s)--?[a-z][\w-]*]], as = "keyword" },
-  { like = [["(?:[^"\\]|\\.)*"]], as = "quoted" },
+  { like = [["(?:[^"\\]++|\\.)*+"]], as = "quoted" },
   { like = [[(?<![\w.:])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/[\d.]+)?|[0-9a-fA-F]*::[0-9a-fA-F:]*(?:/\d+)?|\d+(?::\d+)?(?:/\w+)?)(?![\w.])]], as = "number" },
   { like = [[!|,]], as = "sign" },
   { like = [[[\w.+:-]+]], as = "value" },

@@ -11,7 +11,7 @@ parts = {
   { like = [[\$\{[^}]*\}|\$\(\w+\)|\$\w+]], as = "variable" },
   { like = [[(?<![\w.-])(?:hash|btree|lmdb|cdb|dbm|texthash|regexp|pcre|cidr|proxy|unix|inet|ldap|mysql|pgsql|sqlite|static)(?=:)]], as = "value" },
   { like = [[(?<![\w.-])(?:permit|reject|defer|warn|check)_\w+|(?<![\w.-])(?:yes|no|all|none|may|encrypt|permit|reject)(?![\w.-])]], as = "keyword" },
-  { like = [[\[[^\]\s]*\](?::\d+)?(?:/\d+)?|(?<![\w.-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|\d+[smhdw]?)(?![\w.-])]], as = "number" },
+  { like = [[\[[^\]\s]{0,80}\](?::\d+)?(?:/\d+)?|(?<![\w.-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|\d+[smhdw]?)(?![\w.-])]], as = "number" },
   { like = "[,=!]", as = "sign" },
 }
 check = {

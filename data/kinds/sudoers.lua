@@ -10,7 +10,7 @@ parts = {
   { like = [[(?<![\w%])#(?!\d).*]], as = "comment" },
   { like = [[^\s*((?:User|Runas|Host|Cmnd|Cmd)_Alias)\s+([A-Z]\w*)\s*(=)]], as = { "keyword", "section", "sign" } },
   { like = [[^\s*(Defaults)([@:>!]\S+)?]], as = { "keyword", "name" } },
-  { like = [["(?:[^"\\]|\\.)*"]], as = "quoted" },
+  { like = [["(?:[^"\\]++|\\.)*+"]], as = "quoted" },
   { like = [[\b(?:NOPASSWD|PASSWD|NOEXEC|EXEC|SETENV|NOSETENV|LOG_INPUT|NOLOG_INPUT|LOG_OUTPUT|NOLOG_OUTPUT|MAIL|NOMAIL|FOLLOW|NOFOLLOW)(?=:)]], as = "keyword" },
   { like = [[\bALL\b]], as = "keyword" },
   { like = [[^\s*((?:%:?|\+)?#?[\w.@-]+|"[^"]+")(?=[\s,])]], as = { "name" } },

@@ -148,34 +148,57 @@ static sqlite3_stmt *patches_after(sqlite3 *db, int64_t id, int64_t after)
     return q;
 }
 
-static void apply_patches(sqlite3 *db, int64_t id, int64_t after, Text *t, Err *e)
+/* A read that failed says nothing of what is there: it may succeed the next time. */
+typedef enum Fate { WHOLE, DAMAGED, FAILED } Fate;
+
+static Fate apply_patches(sqlite3 *db, int64_t id, int64_t after, Text *t, Err *e)
 {
     sqlite3_stmt *q = patches_after(db, id, after);
     int step;
-    while ((step = sqlite3_step(q)) == SQLITE_ROW) {
+    bool fits = true;
+    while (fits && (step = sqlite3_step(q)) == SQLITE_ROW) {
         Text next;
-        if (!patch_apply(*t, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &next))
+        fits = patch_apply(*t, sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0), &next);
+        if (!fits)
             break;
         text_drop(t);
         *t = next;
     }
-    if (step != SQLITE_DONE)
+    Fate fate = !fits ? DAMAGED : step == SQLITE_DONE ? WHOLE : step == SQLITE_CORRUPT ? DAMAGED : FAILED;
+    if (fate == DAMAGED)
         err_set(e, "A part of it is damaged; this is what was before that");
+    else if (fate == FAILED)
+        err_set(e, "It could not be read just now: %s. It is kept", sqlite3_errmsg(db));
     sqlite3_finalize(q);
+    return fate;
+}
+
+static Fate read_text(Journal *j, int64_t id, Text *out, Err *e)
+{
+    int64_t after;
+    Fate fate = FAILED;
+    *out = (Text){0};
+    e->text[0] = 0;
+    sqlite3 *db = journal_look_into(j, e);
+    if (db && read_base(db, id, out, &after, e)) {
+        e->text[0] = 0;
+        fate = apply_patches(db, id, after, out, e);
+    }
+    sqlite3_close(db);
+    return fate;
 }
 
 bool recoverable_text(Journal *j, int64_t id, Text *out, Err *e)
 {
-    int64_t after;
-    e->text[0] = 0;
-    sqlite3 *db = journal_look_into(j, e);
-    bool ok = db && read_base(db, id, out, &after, e);
-    if (ok) {
-        e->text[0] = 0;
-        apply_patches(db, id, after, out, e);
+    enum { TRIES = 3 };
+    Fate fate = read_text(j, id, out, e);
+    for (int i = 1; i < TRIES && fate == FAILED; i++) {
+        text_drop(out);
+        fate = read_text(j, id, out, e);
     }
-    sqlite3_close(db);
-    return ok;
+    if (fate == FAILED)
+        text_drop(out);
+    return fate != FAILED;
 }
 
 bool recoverable_remains(Journal *j, int64_t id, Text *out)

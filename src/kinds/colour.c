@@ -270,7 +270,7 @@ static bool match(Run *r, PartCode *code, size_t at, size_t end)
 {
     if (!code)
         return false;
-    part_code_use(code);
+    part_code_use(code, end - at);
     uint32_t options = (r->line->begins ? 0 : PCRE2_NOTBOL) | (r->line->ends ? 0 : PCRE2_NOTEOL);
     /* The first one does not check again what is known to be right. */
     int (*run)(const pcre2_code *, PCRE2_SPTR, PCRE2_SIZE, PCRE2_SIZE, uint32_t, pcre2_match_data *,

@@ -116,9 +116,13 @@ PartCode *part_code_new(const Kind *k, const PartSet *set, const Part *in, const
     return code;
 }
 
-void part_code_use(PartCode *c)
+void part_code_use(PartCode *c, size_t n)
 {
-    if (c->fast || ++c->used != FAST_AFTER)
+    enum { LONG = 256, STEP = 8 /* bytes */ };
+    if (c->fast || c->used >= FAST_AFTER)
+        return;
+    c->used += 1 + (n > LONG ? (unsigned)(n / STEP) : 0);
+    if (c->used < FAST_AFTER)
         return;
     size_t size = 0;
     pcre2_jit_compile(c->code, PCRE2_JIT_COMPLETE);

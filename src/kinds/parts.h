@@ -84,8 +84,8 @@ PartCode *part_code_new(const Kind *k, const PartSet *set, const Part *in, const
 /* One for a single expression, or NULL. */
 PartCode *part_code_single(const Kind *k, const char *like);
 void part_code_free(PartCode *c);
-/* It is about to be used: machine code of one that is used much. */
-void part_code_use(PartCode *c);
+/* It is about to be used on n bytes: machine code of one that is used much. */
+void part_code_use(PartCode *c, size_t n);
 /* The role of a word in a set; ROLE_PLAIN: it is none of its words. */
 Role part_word(const PartSet *s, const char *word, size_t n, bool any_case);
 

@@ -12,8 +12,8 @@
 /* All in bytes. */
 enum {
     SPACING = 4096,      /* from one checkpoint to the next, about */
-    PIECE = 1024,        /* of a long line that is coloured at once, */
-    AHEAD = 2048,        /* with what comes after */
+    PIECE = 512,         /* of a long line that is coloured at once, */
+    AHEAD = 512,         /* with what comes after */
     BEHIND = 64,         /* and before it in view */
     AT_ONCE = 32 * 1024, /* that are coloured before something is shown */
     IN_A_STEP = 16 * 1024,

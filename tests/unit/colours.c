@@ -200,16 +200,21 @@ TEST(any_place_of_long_lines_is_shown)
             bytes_add_str(&all, "\n");
         }
         doc_replace(f->doc, 0, 0, all.at, all.len, STEP_WHOLE, 0);
-        uint8_t roles[4000];
-        for (int i = 0; i < 400; i++) { /* as jumps, and as PageDown */
-            size_t len = text_len(doc_text(f->doc));
-            size_t at = i < 250 ? check_random((unsigned)len) : (size_t)(i - 250) * (len / 150);
-            size_t to = at + sizeof roles < len ? at + sizeof roles : len;
-            memset(roles, 0xff, sizeof roles);
-            colours_between(f, at, to, roles);
-            bool right = true;
-            for (size_t b = at; b < to; b++)
-                right = right && roles[b - at] < ROLE_COUNT;
+        uint8_t roles[100];
+        for (int i = 0; i < 400; i++) { /* screens of lines that are cut at the side: PageDown, and jumps */
+            enum { ROWS = 26 };
+            Text t = doc_text(f->doc);
+            size_t len = text_len(t), lines = text_newlines(t);
+            size_t first = i < 150 ? (size_t)i * ROWS % lines : check_random((unsigned)lines);
+            size_t last = first + ROWS < lines ? first + ROWS : lines;
+            bool right = colours_begin(f, text_line_start(t, first), text_line_start(t, last));
+            for (size_t line = first; line < last; line++) {
+                size_t at = text_line_start(t, line), to = at + sizeof roles < len ? at + sizeof roles : len;
+                memset(roles, 0xff, sizeof roles);
+                colours_of(f, at, at, to, roles);
+                for (size_t b = at; b < to; b++)
+                    right = right && roles[b - at] < ROLE_COUNT;
+            }
             CHECK(right);
             const char *piece = pieces[check_random(sizeof pieces / sizeof *pieces)];
             if (i > 200 && i % 7 == 0)

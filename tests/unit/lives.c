@@ -33,7 +33,7 @@ static const char *const names[NAMES] = {"a", "b", "c", "d"};
 
 /* What the parent must know when the child dies, in memory that both share. */
 typedef struct Witness {
-    char path[32];
+    char path[32], other[32]; /* its name, and the one that it was to get last */
     char versions[VERSIONS][TEXT_CAP]; /* of the text, the newest last */
     int n, safe;                       /* from which on it must be there */
     bool clean;                        /* since then it was once on disk, or given up */
@@ -301,6 +301,13 @@ static void model_other(Session *s, Session *other)
     session_close(other, f); /* whatever it still holds is not this test's */
 }
 
+/* It is to be called so: from then on it may be under either name. */
+static void note_name(const Model *m, const char *name)
+{
+    Witness *w = &shared->files[m - models];
+    snprintf(w->other, sizeof w->other, "%s", name);
+}
+
 static bool reloads(const Plan *p, Answer a)
 {
     return a == ANSWER_RELOAD || (p->kind == PLAN_RELOAD && a == ANSWER_YES);
@@ -335,7 +342,10 @@ static void model_answer(Session *s)
         models[i].drop = true;
     if (m && reloads(p, a))
         m->reload = true;
-    plan_answer(s, number, a, check_path(names[check_random(NAMES)]));
+    const char *name = names[check_random(NAMES)];
+    if (m && a == ANSWER_NAME)
+        note_name(m, name);
+    plan_answer(s, number, a, check_path(name));
     p = plan_numbered(s, number);
     bool same = p && p->state == PLAN_ASKS && p->ask == ask && f && session_file(s, p->file) == f &&
                 doc_version(f->doc) == version && disk_same(&p->seen, &seen);
@@ -350,8 +360,11 @@ static void model_plan(Session *s, Model *m)
                                      PLAN_CLOSE, PLAN_RELOAD, PLAN_SAVE_EVERY, PLAN_LEAVE};
     PlanKind kind = kinds[check_random(sizeof kinds / sizeof *kinds)];
     const char *path = NULL;
-    if (kind == PLAN_RENAME || (kind == PLAN_SAVE && check_random(5) == 0))
-        path = check_path(names[check_random(NAMES)]);
+    if (kind == PLAN_RENAME || (kind == PLAN_SAVE && check_random(5) == 0)) {
+        const char *name = names[check_random(NAMES)];
+        note_name(m, name);
+        path = check_path(name);
+    }
     shared->outside = shared->outside || path;
     OpenFile *f = session_file(s, m->id);
     if (!f && kind != PLAN_LEAVE && kind != PLAN_SAVE_EVERY)
@@ -488,21 +501,27 @@ static bool is_version(const Witness *w, const char *text)
     return false;
 }
 
-/* Is one of the versions among what can be brought back? There may be older work on the same file, too. */
-static bool is_offered(Session *s, const Witness *w)
+/* Is one of the versions in the file of that name, or among what can be brought back of it? There may be older
+ * work on the same file, too. */
+static bool is_found(Session *s, const Witness *w, const char *name, char in_file[TEXT_CAP], Bytes *offered)
 {
     Recoverable *r;
-    bool found = false;
-    size_t n = recoverable_list(keeper_journal(s), check_path(w->path), &r);
+    OpenFile *f = sessions_open(s, name);
+    string_of(doc_text(f->doc), in_file);
+    bool found = is_version(w, in_file);
+    size_t n = recoverable_list(keeper_journal(s), check_path(name), &r);
     for (size_t i = 0; i < n && !found; i++) {
         Err e = {""};
         Text t;
         char words[TEXT_CAP];
-        if (r[i].dropped || !keeper_text(s, r[i].id, &t, &e))
+        if (!keeper_text(s, r[i].id, &t, &e)) {
+            bytes_printf(offered, "%s: %s; ", name, e.text);
             continue;
+        }
         string_of(t, words);
         text_drop(&t);
-        found = is_version(w, words);
+        bytes_printf(offered, "%s%s: “%s”; ", name, r[i].dropped ? " (dropped)" : "", words);
+        found = !r[i].dropped && is_version(w, words);
     }
     recoverable_free(r, n);
     return found;
@@ -514,14 +533,15 @@ static void come_back(unsigned round)
     Session *s = sessions_start(NULL);
     for (int i = 0; i < 2; i++) {
         const Witness *w = &shared->files[i];
-        char found[TEXT_CAP] = "";
+        char found[TEXT_CAP] = "", other[TEXT_CAP];
+        Bytes offered = {0};
         if (!w->n || !w->path[0])
             continue;
-        OpenFile *f = sessions_open(s, w->path);
-        string_of(doc_text(f->doc), found);
-        bool ok = is_version(w, found) || (w->clean && shared->outside) || is_offered(s, w);
-        check_result(ok, __FILE__, __LINE__, "round %u%s, %s: the file has “%s”, last was “%s”", round,
-                     shared->fault, w->path, found, w->versions[w->n - 1]);
+        bool ok = is_found(s, w, w->path, found, &offered) || (w->clean && shared->outside) ||
+                  (w->other[0] && is_found(s, w, w->other, other, &offered));
+        check_result(ok, __FILE__, __LINE__, "round %u%s, %s: the file has “%s”, last was “%s”, offered: %s", round,
+                     shared->fault, w->path, found, w->versions[w->n - 1], bytes_str(&offered));
+        bytes_free(&offered);
     }
     for (int i = 0; i < NAMES; i++)
         sessions_open(s, names[i]);
