@@ -13,7 +13,8 @@ enum {
     TAKE_BACK = 1000,    /* an Esc is taken back when its tail comes within this time */
     PASTE_STALL = 1000,  /* a paste is shown in parts when it pauses that long */
     SEQUENCE_MAX = 64,
-    REPORT_MAX = 4096,
+    REPORT_MAX = 4096, /* bytes of an answer that are looked through for its end, each time some come */
+    REPORT_LEAST = 12, /* that nobody types within half a second after Alt and a bracket */
     LEARNED_MAX = 64,
     LEARNED_BYTES = 16,
     PARAMS_MAX = 8,
@@ -30,7 +31,8 @@ struct Decoder {
     uint64_t lone_esc; /* when an Esc was reported for want of more; 0: not */
     bool after_esc;    /* the Esc at the head follows another one at once */
     bool take_back;    /* the sequence at the head began with that Esc */
-    bool skipping;     /* inside a sequence that is too long */
+    bool skipping;     /* inside a sequence that is too long, */
+    bool answering;    /* or an answer of the terminal that is: nothing of it is a key */
     bool in_paste, paste_shown;
     bool lone_byte; /* the last read was one byte after a silence, within a paste */
     Bytes paste;
@@ -312,18 +314,19 @@ static size_t parse_csi(Decoder *d, const char *p, size_t n, Input *out)
  * that; a letter with Alt is not followed by a number. */
 static bool begins_report(const char *p, size_t n)
 {
-    return n > 2 && n < REPORT_MAX && (p[1] == ']' || p[1] == 'P') &&
+    return n > 2 && (p[1] == ']' || p[1] == 'P') &&
            ((p[2] >= '0' && p[2] <= '9') || (p[1] == 'P' && p[2] == '>'));
 }
 
-static size_t parse_report(const char *p, size_t n)
+static size_t parse_report(Decoder *d, const char *p, size_t n)
 {
     for (size_t i = 3; i < n; i++) {
         bool st = p[i] == '\033' && i + 1 < n && p[i + 1] == '\\';
         if (p[i] == '\007' || st)
             return i + (st ? 2 : 1);
     }
-    return 0;
+    d->answering = n >= REPORT_MAX; /* the rest is dropped as it comes, see skip_answer */
+    return d->answering ? p[n - 1] == '\033' ? n - 1 : n : 0;
 }
 
 /* One character or control byte. */
@@ -400,9 +403,11 @@ static size_t parse_esc(Decoder *d, const char *p, size_t n, bool late, Input *o
     if (n == 2 && !late && (p[1] == 'O' || p[1] == ']' || p[1] == 'P'))
         return 0;
     if (begins_report(p, n)) {
-        used = parse_report(p, n);
+        used = parse_report(d, p, n);
         if (used || !late)
             return used;
+        if (n >= REPORT_LEAST) /* its end got lost */
+            return n;
     }
     if (p[1] == 'O' && n > 2 && ss3_key((unsigned char)p[2], &out->key)) {
         out->kind = INPUT_KEY;
@@ -480,6 +485,7 @@ void decoder_feed(Decoder *d, const void *bytes, size_t n, uint64_t now)
         d->after_esc = d->lone_esc && now - d->lone_esc <= TAKE_BACK && *p == '\033';
         d->lone_esc = 0;
     }
+    d->answering = d->answering && now - d->last_byte < BETWEEN_BYTES;
     d->lone_byte = n == 1 && now - d->last_byte >= PASTE_STALL;
     d->last_byte = now;
     bytes_add(&d->in, p, n);
@@ -491,7 +497,7 @@ static unsigned patience(const Decoder *d)
     const char *p = bytes_str(&d->in) + d->head;
     size_t n = d->in.len - d->head;
     bool esc_only = p[0] == '\033' && (n == 1 || (n == 2 && p[1] == '\033'));
-    return esc_only ? d->esc_wait : BETWEEN_BYTES;
+    return esc_only && !d->answering ? d->esc_wait : BETWEEN_BYTES;
 }
 
 /* Drops the rest of a sequence that is too long. */
@@ -506,6 +512,22 @@ static void skip(Decoder *d)
     }
 }
 
+/* Drops the rest of an answer that is too long to be kept; what cannot be part of one ends it, and so does a
+ * silence. */
+static void skip_answer(Decoder *d, bool late)
+{
+    while (d->answering && d->head < d->in.len) {
+        const char *p = d->in.at + d->head;
+        size_t n = d->in.len - d->head;
+        unsigned char c = (unsigned char)*p;
+        if (c == '\033' && n == 1 && !late)
+            return;
+        bool st = c == '\033' && n > 1 && p[1] == '\\';
+        d->head += st ? 2 : c == '\007' || c >= 0x20;
+        d->answering = c >= 0x20;
+    }
+}
+
 bool decoder_next(Decoder *d, uint64_t now, Input *out)
 {
     for (;;) {
@@ -513,6 +535,10 @@ bool decoder_next(Decoder *d, uint64_t now, Input *out)
         if (d->in_paste)
             return next_of_paste(d, now, out);
         skip(d);
+        if (d->answering && d->head < d->in.len)
+            skip_answer(d, now - d->last_byte >= BETWEEN_BYTES);
+        if (d->answering)
+            return false;
         const char *p = bytes_str(&d->in) + d->head;
         size_t n = d->in.len - d->head;
         if (n == 0)

@@ -1,37 +1,62 @@
 #include "screen/incoming.h"
 
-#include "base/utf8.h"
-
+#include <errno.h>
+#include <iconv.h>
 #include <langinfo.h>
-#include <stdint.h>
+#include <stdbool.h>
 #include <string.h>
-#include <wchar.h>
 
-enum { BURST = 48 /* bytes; nobody types that many between two looks */ };
+enum {
+    BURST = 48, /* bytes; nobody types that many between two looks */
+    REST = 8    /* bytes of a character that has not come to its end */
+};
+
+/* NULL: the bytes are taken as they are. So they are where the locale says nothing about letters (C, POSIX), as
+ * nearly all terminals send UTF-8 then, too. The C library's own reading is not used: it differs between
+ * libraries, and in those locales it makes something else of each byte. */
+static iconv_t *reader(void)
+{
+    static iconv_t from;
+    static bool known, is_needed;
+    if (!known) {
+        const char *codes = nl_langinfo(CODESET);
+        known = true;
+        bool plain = !*codes || strcmp(codes, "UTF-8") == 0 || strcmp(codes, "utf8") == 0 ||
+                     strcmp(codes, "ANSI_X3.4-1968") == 0 || strcmp(codes, "US-ASCII") == 0 ||
+                     strcmp(codes, "ASCII") == 0 || strcmp(codes, "646") == 0;
+        from = plain ? (iconv_t)-1 : iconv_open("UTF-8", codes);
+        is_needed = from != (iconv_t)-1;
+    }
+    return is_needed ? &from : NULL;
+}
 
 size_t incoming_utf8(const char *bytes, size_t n, char *out)
 {
-    static mbstate_t state;
-    size_t len = 0;
-    if (strcmp(nl_langinfo(CODESET), "UTF-8") == 0) {
+    static char rest[REST];
+    static size_t n_rest;
+    iconv_t *from = reader();
+    char *to = out;
+    if (!from) {
         memcpy(out, bytes, n);
         return n;
     }
-    for (size_t i = 0; i < n;) {
-        wchar_t c = 0;
-        size_t used = mbrtowc(&c, bytes + i, n - i, &state);
-        if (used == (size_t)-2) /* the rest of it comes with the next read */
-            break;
-        if (used == (size_t)-1 || used == 0) {
-            out[len++] = bytes[i];
-            memset(&state, 0, sizeof state);
-            used = 1;
-        } else {
-            len += utf8_write((uint32_t)c, out + len);
+    for (size_t i = 0; i < n || n_rest == REST;) {
+        if (n_rest < REST) /* a byte more, until it is a character */
+            rest[n_rest++] = bytes[i++];
+        char *at = rest;
+        size_t left = n_rest, room = INCOMING_GROWS * REST;
+        errno = 0;
+        bool ok = iconv(*from, &at, &left, &to, &room) != (size_t)-1;
+        if (!ok && errno == EINVAL && n_rest < REST) /* the rest of it may come with the next read */
+            continue;
+        if (!ok) { /* none that it knows: as they are */
+            iconv(*from, NULL, NULL, NULL, NULL);
+            memcpy(to, at, left);
+            to += left;
         }
-        i += used;
+        n_rest = 0;
     }
-    return len;
+    return (size_t)(to - out);
 }
 
 bool incoming_is_burst(const char *bytes, size_t n, bool goes_on)

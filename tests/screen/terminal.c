@@ -296,6 +296,31 @@ TEST(locales_of_other_encodings)
     }
 }
 
+/* In the C locale, typed, pasted and read letters are written as they came, with any C library. */
+TEST(letters_in_the_c_locale)
+{
+    static const char *const names[] = {"C", "POSIX", "C.UTF-8"};
+    for (size_t i = 0; i < sizeof names / sizeof *names; i++) {
+        check_case(names[i]);
+        check_put("x.txt", "caf\xc3\xa9\n");
+        pty_env("LC_ALL", names[i]);
+        Pty *p = start(24, 80, "x.txt");
+        SHOWS(p, "Line 1 of 1");
+        pty_send(p, "\xc3", 1); /* cut by reads, too */
+        pty_idle(p);
+        pty_send(p, "\xa4", 1);
+        pty_idle(p);
+        pty_send(p, "\xe6\xbc\xa2", 3);
+        pty_idle(p);
+        pty_send(p, "\033[200~\xc3\xb6\xc3\xbc\033[201~", 16);
+        pty_idle(p);
+        pty_do(p, "<Ctrl+S>");
+        SHOWS(p, "Saved x.txt");
+        LEAVE(p);
+        check_holds("x.txt", "\xc3\xa4\xe6\xbc\xa2\xc3\xb6\xc3\xbc" "caf\xc3\xa9\n");
+    }
+}
+
 TEST(terminals_nobody_knows)
 {
     static const struct {

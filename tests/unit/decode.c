@@ -339,3 +339,44 @@ TEST(names_are_read_as_written)
     CHECK(!key_parse("", 0, &k) && !key_parse("Ctrl+", 5, &k) && !key_parse("F13", 3, &k) &&
           !key_parse("nix", 3, &k));
 }
+
+/* A terminal's answer of any length, such as its clipboard, is no key of it; what is typed after it is. */
+TEST(long_answers_are_no_keys)
+{
+    static const size_t sizes[] = {100, 4000, 4096, 6000, 70000};
+    static const char *const ends[] = {"\007", "\033\\"};
+    for (size_t i = 0; i < sizeof sizes / sizeof *sizes * 2; i++)
+        for (size_t cut = 1; cut < 5000; cut = cut * 3 + check_random(5)) {
+            Bytes all = {0}, got = {0};
+            Decoder *d = decoder_new(50);
+            uint64_t now = 1000;
+            bytes_add_str(&all, "\033]52;c;");
+            for (size_t k = 0; k < sizes[i / 2]; k++)
+                bytes_add_str(&all, k % 5 ? "q" : "A");
+            bytes_add_str(&all, ends[i % 2]);
+            for (size_t at = 0; at < all.len; at += cut, now += 1) {
+                decoder_feed(d, all.at + at, all.len - at < cut ? all.len - at : cut, now);
+                take(d, now, &got);
+            }
+            decoder_feed(d, "x", 1, now);
+            take(d, now, &got);
+            take(d, now + 2000, &got);
+            CHECK_STR(bytes_str(&got), "x");
+            decoder_free(d);
+            bytes_free(&all);
+            bytes_free(&got);
+        }
+    /* One that never ends is over after a silence. */
+    Decoder *d = decoder_new(50);
+    Bytes got = {0};
+    char many[5000];
+    memset(many, 'q', sizeof many);
+    memcpy(many, "\033]52;c;", 7);
+    decoder_feed(d, many, sizeof many, 1000);
+    take(d, 1000, &got);
+    decoder_feed(d, "ok", 2, 2000);
+    take(d, 2000, &got);
+    CHECK_STR(bytes_str(&got), "o k");
+    bytes_free(&got);
+    decoder_free(d);
+}
