@@ -9,6 +9,7 @@
 #include <errno.h>
 #include <fcntl.h>
 #include <limits.h>
+#include <poll.h>
 #include <pwd.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -112,6 +113,21 @@ static void remove_dead(int fd, int folder, const char *name, const struct stat 
         unlinkat(folder, name, 0);
 }
 
+/* Its lock is held by its program, or for a moment by another that removes it, as that program is dead. One
+ * whose process is not there is looked at again (it may live where its number means nothing here). */
+static bool is_held(int fd, const char *name)
+{
+    enum { LOOKS = 50, MOMENT = 2 /* ms */ };
+    struct stat st;
+    pid_t pid = (pid_t)strtol(name + strlen(note_name), NULL, 10);
+    bool held = flock(fd, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
+    for (int i = 0; held && i < LOOKS && pid > 0 && !sys_process_lives(pid); i++) {
+        poll(NULL, 0, MOMENT);
+        held = flock(fd, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
+    }
+    return held && fstat(fd, &st) == 0 && st.st_nlink > 0;
+}
+
 static bool look_at(int folder, const char *name, void *ctx)
 {
     Look *l = ctx;
@@ -125,9 +141,10 @@ static bool look_at(int folder, const char *name, void *ctx)
     InUsePlace line;
     bool note = fstat(fd, &st) == 0 && S_ISREG(st.st_mode) && st.st_nlink == 1 && st.st_size <= NOTE_MOST &&
                 st.st_size % LINE == 0;
-    if (note && flock(fd, LOCK_SH | LOCK_NB) == 0) {
+    bool held = note && is_held(fd, name);
+    if (note && !held) {
         remove_dead(fd, folder, name, &st);
-    } else if (note && errno == EWOULDBLOCK && note_has(fd, (size_t)st.st_size, l->wanted, &line)) {
+    } else if (held && note_has(fd, (size_t)st.st_size, l->wanted, &line)) {
         tell_who(&st, name, &line, l->by);
         l->found = true;
     }

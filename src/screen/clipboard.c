@@ -6,6 +6,7 @@
 
 #include <errno.h>
 #include <fcntl.h>
+#include <poll.h>
 #include <signal.h>
 #include <stdlib.h>
 #include <string.h>
@@ -14,7 +15,7 @@
 
 enum {
     SEQUENCE_BYTES = 72 * 1024,      /* terminals take no longer clips in a sequence */
-    HELPER_BYTES = 64 * 1024 * 1024, /* nor do helpers shine with more */
+    HELPER_BYTES = 64 * 1024 * 1024, /* helpers fail beyond this */
 };
 
 /* Programs that hold the clipboard of a desktop; used where its variable is set. */
@@ -179,6 +180,26 @@ void clipboard_fetch(Editor *ed)
     fcntl(fetch.fd, F_SETFD, FD_CLOEXEC);
 }
 
+/* The helper has closed its end, and should be at its own. One that lives on is asked to end, and taken note
+ * of later: nobody waits for it. *status: 0 when that is not known. */
+static void let_helper_go(int *status)
+{
+    enum { LOOKS = 20, LOOK = 5 /* ms */ };
+    static pid_t lives_on[8];
+    static unsigned n;
+    *status = 0;
+    for (unsigned i = 0; i < sizeof lives_on / sizeof *lives_on; i++)
+        if (lives_on[i] > 0 && waitpid(lives_on[i], NULL, WNOHANG) != 0)
+            lives_on[i] = 0;
+    for (int i = 0; i < LOOKS; i++) {
+        if (waitpid(fetch.pid, status, WNOHANG) != 0)
+            return;
+        poll(NULL, 0, LOOK);
+    }
+    kill(fetch.pid, SIGTERM);
+    lives_on[n++ % (sizeof lives_on / sizeof *lives_on)] = fetch.pid;
+}
+
 void clipboard_take(Editor *ed)
 {
     char buffer[65536];
@@ -188,10 +209,11 @@ void clipboard_take(Editor *ed)
     if (n < 0 && (errno == EAGAIN || errno == EINTR))
         return;
     int status = 0;
-    kill(fetch.pid, n == 0 ? 0 : SIGTERM);
+    if (n != 0)
+        kill(fetch.pid, SIGTERM);
     close(fetch.fd);
     fetch.fd = -1;
-    waitpid(fetch.pid, &status, 0);
+    let_helper_go(&status);
     const char *why =
         WIFEXITED(status) && WEXITSTATUS(status) == 0 ? NULL : "The desktop's clipboard gave nothing";
     app_fetched(ed, bytes_str(&fetch.got), fetch.got.len, why);

@@ -327,6 +327,12 @@ TEST(the_clipboard_helper)
     check_holds("clip", "one\n");
     pty_do(p, "<Ctrl+P>paste-from-system<Enter>");
     SHOWS(p, "from outside\\x1b[31m");
+    /* One that gives nothing more, and does not end, is not waited for. */
+    check_put("bin/wl-paste", "#!/bin/sh\ntrap '' TERM\nprintf 'lives on'; exec >/dev/null; sleep 5; sleep 5; sleep 5\n");
+    pty_do(p, "<Ctrl+P>paste-from-system<Enter>");
+    SHOWS(p, "lives on");
+    pty_do(p, "!");
+    SHOWS(p, "lives on!");
     LEAVE(p);
     pty_env("PATH", NULL);
     pty_env("WAYLAND_DISPLAY", NULL);

@@ -419,3 +419,40 @@ TEST(files_without_end_are_given_up)
     close(ends[0]);
     waitpid(child, NULL, 0);
 }
+
+/* A dead one's note is held for a moment by whoever removes it: it is not taken for alive by another who looks
+ * just then. */
+TEST(a_dead_note_that_is_being_removed)
+{
+    InUseBy by;
+    char pattern[200], byte;
+    int told[2];
+    check_put("pier", "x\n");
+    pid_t dead = fork();
+    if (dead == 0) {
+        InUse u = {.fd = -1};
+        size_t line = 0;
+        _exit(in_use_take(&u, check_path("pier"), &line, &by) && line ? 0 : 1);
+    }
+    int status = 0;
+    CHECK(waitpid(dead, &status, 0) == dead && status == 0);
+    snprintf(pattern, sizeof pattern, "%s/steady-quill-%ld-*", in_use_folder(), (long)dead);
+    glob_t g = {0};
+    CHECK(glob(pattern, 0, NULL, &g) == 0 && g.gl_pathc == 1 && pipe(told) == 0);
+    pid_t remover = fork();
+    if (remover == 0) {
+        int fd = open(g.gl_pathv[0], O_RDONLY);
+        bool held = flock(fd, LOCK_EX) == 0 && write(told[1], "x", 1) == 1;
+        usleep(5000);
+        _exit(held ? 0 : 1);
+    }
+    InUse u = {.fd = -1};
+    size_t line = 0;
+    CHECK(read(told[0], &byte, 1) == 1);
+    CHECK(in_use_take(&u, check_path("pier"), &line, &by));
+    in_use_end(&u);
+    CHECK(waitpid(remover, &status, 0) == remover && status == 0);
+    globfree(&g);
+    close(told[0]);
+    close(told[1]);
+}
