@@ -34,6 +34,7 @@ typedef struct Keeping {
     size_t bytes;
     char *alias;   /* the name that it is just getting on disk, or NULL */
     bool missed;   /* there was no journal when it was due */
+    bool whole;    /* its file is gone: what is in the journal begins from nothing */
     bool too_much; /* it changed too much at once; until it is saved */
     Offer offer;
 } Keeping;
@@ -111,10 +112,12 @@ static void begin(Session *s, OpenFile *f, int64_t old, bool drop_old)
 {
     Keeping *k = keeping(f);
     char *path = real_name(f->path);
-    DiskState disk = base_of(f);
+    bool gone = openfile_gone(f);
+    DiskState disk = gone ? (DiskState){0} : base_of(f);
     size_t bytes = 0;
     int64_t row = journal_replace(s->keeper->journal, old, drop_old, path, k->alias, &disk,
-                                  doc_saved_text(f->doc), doc_text(f->doc), &bytes);
+                                  gone ? (Text){0} : doc_saved_text(f->doc), doc_text(f->doc), &bytes);
+    k->whole = gone;
     free(path);
     if (row)
         k->row = row;
@@ -156,6 +159,11 @@ static void look_at_life(Session *s)
             begin(s, s->files[i], s->files[i]->keeping->row, false);
 }
 
+static bool is_unsaved(const OpenFile *f)
+{
+    return doc_changed(f->doc) || openfile_gone(f);
+}
+
 static void flush(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);
@@ -171,7 +179,11 @@ static void flush(Session *s, OpenFile *f)
         return;
     }
     look_at_life(s);
-    if (!doc_changed(f->doc) && !f->writing) { /* undone back to what is on disk */
+    if (openfile_gone(f) && !k->whole) { /* what it was based on is no more */
+        begin(s, f, k->row, false);
+        return;
+    }
+    if (!is_unsaved(f) && !f->writing) { /* undone back to what is on disk */
         if (k->row)
             journal_done(s->keeper->journal, k->row);
         k->row = 0;
@@ -198,6 +210,7 @@ void keeper_poll(Session *s)
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
         Keeping *k = keeping(f);
+        k->missed = k->missed || (openfile_gone(f) && !k->whole && !k->too_much);
         if (k->missed && keeper_journal(s))
             flush(s, f);
         if (doc_version(f->doc) == k->version)
@@ -239,7 +252,7 @@ void keeper_loaded(OpenFile *f)
     Keeping *k = keeping(f);
     k->version = doc_version(f->doc);
     k->since = 0;
-    k->missed = false;
+    k->missed = k->whole = false;
 }
 
 /* ---- around saving ---- */
@@ -277,7 +290,7 @@ void keeper_saved(Session *s, OpenFile *f)
     Keeping *k = keeping(f);
     Journal *j = s->keeper->journal;
     forget_alias(k);
-    k->too_much = false;
+    k->too_much = k->whole = false;
     if (doc_changed(f->doc) && is_work(f) &&
         keeper_journal(s)) { /* typed on meanwhile: that is not safe yet */
         int64_t old = k->row;
@@ -299,7 +312,7 @@ void keeper_saved(Session *s, OpenFile *f)
 void keeper_dropped(Session *s, OpenFile *f)
 {
     Keeping *k = keeping(f);
-    if (doc_changed(f->doc))
+    if (is_unsaved(f))
         flush(s, f);
     if (k->row && s->keeper->journal)
         journal_drop(s->keeper->journal, k->row);

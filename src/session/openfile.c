@@ -48,7 +48,12 @@ const char *openfile_name(const OpenFile *f)
 
 bool openfile_changed(const OpenFile *f)
 {
-    return doc_changed(f->doc) || f->format_changed;
+    return doc_changed(f->doc) || f->format_changed || openfile_gone(f);
+}
+
+bool openfile_gone(const OpenFile *f)
+{
+    return f->news == DISK_GONE && f->purpose == FOR_WORK;
 }
 
 bool openfile_is_awaited(const OpenFile *f)

@@ -45,6 +45,7 @@ typedef struct OpenFile {
     char *original;     /* what it stands for, where another program gave a copy to be edited; or NULL */
     const char *caller; /* for people: "a copy for sudo -e" */
     DiskState disk;
+    DiskNews news; /* how its file differs from that, as far as was seen last */
     TextFormat format;
     Encoding encoding;
     Rules rules;         /* what .editorconfig asks for */
@@ -81,8 +82,10 @@ void openfile_set_path(OpenFile *f, char *path);
 const char *openfile_known_path(const OpenFile *f);
 /* The name for messages: the last part of the path that says what it is, or "this text". */
 const char *openfile_name(const OpenFile *f);
-/* Has it changes that are not on disk, in its text or its form? */
+/* Has it changes that are not on disk, in its text or its form? All of it is one when its file was removed. */
 bool openfile_changed(const OpenFile *f);
+/* Was its file removed, or renamed by somebody else? */
+bool openfile_gone(const OpenFile *f);
 /* Is it a text that another program, such as a version control or crontab, waits to have back? By its name.
  */
 bool openfile_is_awaited(const OpenFile *f);

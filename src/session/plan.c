@@ -135,6 +135,7 @@ static Step close_step(Session *s, Plan *p, OpenFile *f)
 {
     if (f->writing)
         return plan_wait_for_writing(s, p, f, "closing follows it");
+    session_is_gone(f);
     if (plan_would_lose(f))
         return plan_ask(p, ASK_UNSAVED);
     if (s->held)
@@ -151,6 +152,8 @@ static Step leave_step(Session *s, Plan *p)
     for (size_t i = 0; i < s->n_files; i++)
         if (s->files[i]->writing)
             return plan_wait_for_writing(s, p, s->files[i], "leaving follows it");
+    for (size_t i = 0; i < s->n_files; i++)
+        session_is_gone(s->files[i]);
     for (size_t i = 0; i < s->n_files; i++)
         if (plan_would_lose(s->files[i])) {
             p->file = s->files[i]->id;

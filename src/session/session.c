@@ -304,6 +304,7 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
         x = encoding_guess(raw);
     f = add_file(s, text_of(raw, &x), full);
     f->disk = disk;
+    f->news = DISK_SAME;
     f->encoding = x;
     if (rest)
         reading_begin(s, f, rest);
@@ -489,6 +490,7 @@ void session_renamed(Session *s, OpenFile *f, const char *path)
     openfile_set_path(f, mem_string(path));
     if (f->disk.exists)
         f->disk = disk_look(path);
+    f->news = DISK_SAME;
     session_take_use(s, f);
     openfile_recognise(f);
     session_follow_rules(s, f);
@@ -497,13 +499,11 @@ void session_renamed(Session *s, OpenFile *f, const char *path)
         session_keep_undo(s, f);
 }
 
-DiskNews session_news(OpenFile *f)
+static DiskNews look_for_news(OpenFile *f)
 {
     Text bytes;
     size_t at;
     Err e;
-    if (f->writing || !f->path) /* what changes there now is ours */
-        return DISK_SAME;
     DiskNews news = disk_glance(f->path, &f->disk);
     if (news != DISK_TOUCHED)
         return news;
@@ -512,6 +512,20 @@ DiskNews session_news(OpenFile *f)
     news = disk_news(f->path, &f->disk, bytes);
     text_drop(&bytes);
     return news;
+}
+
+DiskNews session_news(OpenFile *f)
+{
+    if (f->writing || !f->path) /* what changes there now is ours */
+        return DISK_SAME;
+    return f->news = look_for_news(f);
+}
+
+bool session_is_gone(OpenFile *f)
+{
+    if (!f->writing && f->path && disk_glance(f->path, &f->disk) == DISK_GONE)
+        f->news = DISK_GONE;
+    return openfile_gone(f);
 }
 
 /* Its line ends and letters, as they prove to be. */
@@ -559,6 +573,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
         return false;
     }
     f->disk = disk;
+    f->news = DISK_SAME;
     f->encoding = x;
     f->format_changed = f->incomplete = false;
     f->dropped = 0;

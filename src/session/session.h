@@ -107,6 +107,8 @@ void session_emergency(const Session *s);
 
 /* How its file differs from what we last knew of it. */
 DiskNews session_news(OpenFile *f);
+/* Only whether it was removed, which is seen at once. */
+bool session_is_gone(OpenFile *f);
 /* What .editorconfig asks for it. */
 void session_follow_rules(Session *s, OpenFile *f);
 /* A person says what kind of file it is; remembered for the next time if that is wanted. */

@@ -104,6 +104,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
 {
     bool renamed = !f->path || strcmp(f->path, w->path) != 0;
     f->disk = *disk;
+    f->news = DISK_SAME;
     doc_mark_state_saved(f->doc, w->state);
     f->format_changed =
         f->format_changed && (strcmp(f->encoding.name, w->encoding.name) != 0 ||

@@ -27,6 +27,10 @@ const char *status_line_state(const View *v)
         return "Esc goes back";
     if (f->incomplete)
         return "incomplete";
+    if (openfile_gone(f))
+        return "no longer on disk";
+    if (f->news != DISK_SAME && f->purpose == FOR_WORK)
+        return openfile_changed(f) ? "changed, also on disk" : "changed on disk";
     if (f->look_only)
         return "look only";
     if (openfile_changed(f))

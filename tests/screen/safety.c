@@ -679,3 +679,42 @@ TEST(earlier_saves_are_not_everything)
     SHOWS(p, "Nothing was saved here yet");
     LEAVE(p);
 }
+
+/* A text whose file is gone from the disk is all there is of it: leaving asks, and what is dropped on purpose
+ * can be had again. What changed there shows in the top line until it is dealt with. */
+TEST(a_file_that_is_gone)
+{
+    check_put("pier.txt", "berth 3\n");
+    Pty *p = pty_edit("pier.txt", NULL);
+    unlink(check_path("pier.txt"));
+    pty_do(p, "<Ctrl+Q>");
+    SHOWS(p, "pier.txt is no longer on disk: it was removed or renamed.");
+    pty_do(p, "<wait><Esc>");
+    SHOWS(p, "no longer on disk");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "w Write it again");
+    pty_do(p, "<wait>w");
+    SHOWS(p, "Saved pier.txt");
+    HIDES(p, "no longer on disk");
+    check_holds("pier.txt", "berth 3\n");
+    unlink(check_path("pier.txt"));
+    pty_do(p, "<wait><Ctrl+Q><wait>d");
+    CHECK_INT(pty_end(p), 0);
+    CHECK(access(check_path("pier.txt"), F_OK) != 0);
+    p = pty_start(SQUILL, 24, 100, (const char *[]){"--recover", NULL});
+    SHOWS(p, "pier.txt");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "berth 3");
+    LEAVE(p);
+    check_put("tide.txt", "low\n");
+    p = pty_edit("tide.txt", NULL);
+    pty_do(p, "<wait>");
+    check_put("tide.txt", "high and higher\n");
+    SHOWS(p, "tide.txt  changed on disk");
+    pty_do(p, "<wait><wait><wait><Down>");
+    SHOWS(p, "tide.txt  changed on disk");
+    pty_do(p, "<Esc>fz");
+    SHOWS(p, "high and higher");
+    HIDES(p, "changed on disk");
+    LEAVE(p);
+}
