@@ -137,28 +137,55 @@ static bool add_entry(int fd, const char *name, void *ctx)
     return l->found->n < ENTRIES_MOST;
 }
 
-/* The entries of a folder whose names have `part` in them; those that begin with it first. */
-static void add_entries(Panel *p, Opening *o, const char *folder, const char *part)
+/* Does a row stand for that file already, by whatever path? */
+static bool stands_already(const Opening *o, const char *path)
 {
-    Opening found = {0};
-    Looking l = {&found, folder, part};
-    Bytes name = {0};
+    char *full = sys_full_path(path);
+    bool found = false;
+    for (size_t i = 0; i < o->n && !found; i++) {
+        char *other = sys_full_path(o->rows[i].path);
+        found = strcmp(full, other) == 0;
+        free(other);
+    }
+    free(full);
+    return found;
+}
+
+/* The entries of a folder whose names have `part` in them. */
+static void find_entries(Opening *found, const char *folder, const char *part)
+{
+    Looking l = {found, folder, part};
     folder_read(*folder ? folder : ".", add_entry, &l);
-    if (found.n)
-        qsort(found.rows, found.n, sizeof *found.rows, by_name);
-    for (int begins = 1; begins >= 0; begins--)
-        for (size_t i = 0; i < found.n; i++) {
-            const Choice *c = &found.rows[i];
-            const char *base = sys_base_name(c->path);
-            if ((strncmp(base, part, strlen(part)) == 0) != begins)
-                continue;
-            bytes_clear(&name);
-            bytes_printf(&name, "%s%s", base, c->folder ? "/" : "");
-            panel_exact(p, add_choice(o, c->path, c->folder), name.at, c->folder ? "folder" : NULL);
-        }
-    clear_choices(&found);
-    free(found.rows);
+    if (found->n)
+        qsort(found->rows, found->n, sizeof *found->rows, by_name);
+}
+
+/* Those of them that begin with it, or the others; true when there was one. */
+static bool add_entries(Panel *p, Opening *o, const Opening *found, size_t stood, const char *part, bool begins)
+{
+    Bytes name = {0};
+    bool any = false;
+    Opening before = {.rows = o->rows, .n = stood}; /* what is listed apart from the folder's entries */
+    for (size_t i = 0; i < found->n; i++) {
+        const Choice *c = &found->rows[i];
+        const char *base = sys_base_name(c->path);
+        before.rows = o->rows;
+        if ((strncmp(base, part, strlen(part)) == 0) != begins || stands_already(&before, c->path))
+            continue;
+        any = true;
+        bytes_clear(&name);
+        bytes_printf(&name, "%s%s", base, c->folder ? "/" : "");
+        panel_exact(p, add_choice(o, c->path, c->folder), name.at, c->folder ? "folder" : NULL);
+    }
     bytes_free(&name);
+    return any;
+}
+
+/* Does the name look whole: has it an ending? Then it is meant, although others begin with it. */
+static bool looks_whole(const char *name)
+{
+    const char *dot = strrchr(name, '.');
+    return dot && dot > name && strlen(dot) > 2;
 }
 
 /* What is typed, cut into a folder that ends with a slash (or is "") and the start of a name. */
@@ -187,7 +214,20 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
         if (session_store(ed->session))
             store_each(session_store(ed->session), "opened", RECENT_MOST, add_recent, &r);
     }
-    add_entries(p, o, folder, name);
+    Opening found = {0};
+    size_t stood = o->n;
+    bool fresh = *name && !there && !folder_at(full) && !o->insert, first = fresh && looks_whole(name);
+    find_entries(&found, folder, name);
+    if (first)
+        panel_exact(p, add_choice(o, full, false), filter, "begin a new file of this name");
+    bool any = add_entries(p, o, &found, stood, name, true);
+    if (fresh && !first && !any && stood == 0) { /* nothing begins so */
+        first = true;
+        panel_exact(p, add_choice(o, full, false), filter, "begin a new file of this name");
+    }
+    add_entries(p, o, &found, stood, name, false);
+    clear_choices(&found);
+    free(found.rows);
     if (*folder && strcmp(folder, "/") != 0) {
         char *up = sys_full_path(folder);
         char *slash = strrchr(up, '/');
@@ -196,7 +236,7 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
         panel_exact(p, add_choice(o, up, true), "../", "the folder above");
         free(up);
     }
-    if (*name && !there && !folder_at(full) && !o->insert)
+    if (fresh && !first)
         panel_exact(p, add_choice(o, full, false), filter, "begin a new file of this name");
     free(folder);
     free(full);
@@ -212,15 +252,34 @@ static void walk_into(Editor *ed, const char *path)
     free(full);
 }
 
+/* As opening reads it, with the line ends of the text that it goes into. */
+static bool decoded(Text raw, const TextFormat *into, Text *out, Err *e)
+{
+    Encoding x = encoding_guess(raw);
+    Text t;
+    if (!encoding_read(raw, &x, &t, e))
+        return false;
+    TextFormat found = text_format_of(t);
+    if (into->ends == ENDS_MIXED || found.ends == into->ends || !text_newlines(t)) {
+        *out = t;
+        return true;
+    }
+    bool ok = text_format_convert(t, into->ends, out);
+    text_drop(&t);
+    return ok || err_set(e, "there is not enough memory for that");
+}
+
 static void insert_file(Editor *ed, const char *path)
 {
     Err e = {""};
-    Text t;
+    Text raw = {0}, t = {0};
     DiskState disk;
     View *v = ed->panes.view;
     char *full = sys_full_path(path);
-    if (!load_file(full, &t, &disk, &e)) {
+    if (!load_file(full, &raw, &disk, &e)) {
         warn(ed, "%s", e.text);
+    } else if (disk.exists && !decoded(raw, &v->file->format, &t, &e)) {
+        warn(ed, "%s was not inserted: %s", sys_base_name(full), e.text);
     } else if (!disk.exists) {
         warn(ed, "There is no file %s", full);
     } else if (edit_allowed(ed)) {
@@ -237,6 +296,7 @@ static void insert_file(Editor *ed, const char *path)
         }
         doc_set_verb(v->file->doc, NULL);
     }
+    text_drop(&raw);
     text_drop(&t);
     free(full);
 }

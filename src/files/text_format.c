@@ -1,5 +1,6 @@
 #include "files/text_format.h"
 
+#include "base/bytes.h"
 #include "base/glyph.h"
 
 #include <string.h>
@@ -99,4 +100,40 @@ const char *text_format_ends_name(const TextFormat *f)
 {
     static const char *const names[] = {"lf", "crlf", "mixed ends"};
     return names[f->ends];
+}
+
+bool text_format_convert(Text t, LineEnds ends, Text *out)
+{
+    Bytes from = {0}, to = {0};
+    const char *end = ends == ENDS_CRLF ? "\r\n" : "\n";
+    text_bytes(t, 0, text_len(t), &from);
+    for (size_t at = 0; at < from.len;) {
+        const char *line = from.at + at, *stop = memchr(line, '\n', from.len - at);
+        size_t len = stop ? (size_t)(stop - line) : from.len - at;
+        at += len + 1;
+        if (stop && len && line[len - 1] == '\r')
+            len--;
+        bytes_add(&to, line, len);
+        if (stop)
+            bytes_add_str(&to, end);
+    }
+    *out = (Text){0};
+    bool ok = text_insert(out, 0, bytes_str(&to), to.len);
+    bytes_free(&from);
+    bytes_free(&to);
+    return ok;
+}
+
+bool text_format_is_binary(Text t)
+{
+    enum { LOOK = 64 * 1024 };
+    size_t at = 0, n = text_len(t) < LOOK ? text_len(t) : LOOK;
+    while (at < n) {
+        TextRun run = text_run(t, at);
+        size_t len = run.len < n - at ? run.len : n - at;
+        if (memchr(run.at, 0, len))
+            return true;
+        at += len;
+    }
+    return false;
 }

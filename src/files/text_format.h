@@ -16,6 +16,10 @@ typedef struct TextFormat {
 
 /* Judges by the first 64 KiB. */
 TextFormat text_format_of(Text t);
+/* The same lines with these ends; false when there is no memory. */
+bool text_format_convert(Text t, LineEnds ends, Text *out);
+/* Is there a zero byte among the first 64 KiB? No text has one. */
+bool text_format_is_binary(Text t);
 /* What Enter inserts. */
 const char *text_format_line_end(const TextFormat *f);
 /* As shown on the status line. */

@@ -310,6 +310,11 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
         reading_begin(s, f, rest);
     f->purpose = purpose_of(s, full);
     session_follow_rules(s, f);
+    if (f->disk.exists && !s->rules.batch && text_format_is_binary(doc_text(f->doc))) {
+        f->look_only = true;
+        notices_warn(s->notices, "%s is no text: it has zero bytes. It is look-only; Esc f l lets you change it",
+                     openfile_name(f));
+    }
     f->unsettled = s->unsettled = true;
     if (s->rules.batch)
         session_settle(s);

@@ -184,8 +184,10 @@ void screen_paint(Editor *ed, Frame *f)
     if (top)
         paint_top(ed, f);
     paint_panes(ed, f);
-    if (side)
+    if (side) {
         hints_paint_side(ed, f, width);
+        frame_blank(f, status, width, f->cols, ST_TEXT); /* each pane's own status line is as wide as it */
+    }
     if (!many || strip || over || ed->notices.text[0])
         status_line_paint(ed, f, status);
     if (line)

@@ -377,9 +377,13 @@ static void model_plan(Session *s, Model *m)
         read_disk(f->path, before);
     plan_begin(s, kind, f ? f->id : 0, path, NULL);
     f = session_file(s, m->id);
-    if (own && f && (f->writing || !openfile_changed(f)) && !plan_asking(s))
-        check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”", before,
-                     m->known);
+    char after[TEXT_CAP] = "?";
+    if (own && f)
+        read_disk(f->path, after);
+    bool wrote = own && f && (f->writing || strcmp(before, after) != 0); /* it may have failed, and said so */
+    if (wrote && !plan_asking(s))
+        check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”%s, %s", before,
+                     m->known, shared->fault, sessions_notices.text);
     shared->saves += own;
 }
 

@@ -114,13 +114,25 @@ TEST(rows_of_a_very_long_line)
             CHECK(f->cursor_row >= v->row && f->cursor_row < v->row + v->rows);
             CHECK_INT(scroll_place_at(v, f->cursor_row, f->cursor_col), row.from);
         }
-        CHECK(visited > 500);
+        CHECK(visited > 200); /* some begin near the end */
         app_free(ed);
     }
     free(text);
 }
 
 /* Wherever the cursor goes, it is on the screen, and a click there finds the same place. */
+/* Where the character at a place begins. */
+static size_t character_at(Text t, size_t at)
+{
+    size_t from = move_line_start(t, at);
+    for (size_t next = from; next <= at; next = move_right(t, from)) {
+        from = next;
+        if (next == text_len(t))
+            break;
+    }
+    return from;
+}
+
 TEST(the_cursor_is_always_seen)
 {
     for (int round = 0; round < 150; round++) {
@@ -140,7 +152,7 @@ TEST(the_cursor_is_always_seen)
                 scroll_back(v);
                 break;
             default:
-                view_go(v, move_left(view_text(v), at)); /* the start of a character */
+                view_go(v, character_at(view_text(v), at));
             }
             CHECK(screen_sound(ed));
             const Frame *f = &ed->frame;
