@@ -380,6 +380,12 @@ static void model_plan(Session *s, Model *m)
     char after[TEXT_CAP] = "?";
     if (own && f)
         read_disk(f->path, after);
+    if (own && f && f->writing && strcmp(before, m->known) != 0) {
+        sessions_finish_writing(s); /* a first look that was made to fail: the second one must see it */
+        f = session_file(s, m->id);
+        if (f)
+            read_disk(f->path, after);
+    }
     bool wrote = own && f && (f->writing || strcmp(before, after) != 0); /* it may have failed, and said so */
     if (wrote && !plan_asking(s))
         check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”%s, %s", before,
