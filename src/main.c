@@ -32,7 +32,7 @@
 #include <string.h>
 #include <unistd.h>
 
-enum { STATUS_USAGE = 2 };
+enum { STATUS_FAILED = 1, STATUS_USAGE = 2 };
 
 typedef struct Options {
     bool look, demo, plain, lesson, keys, dry, recover, strict;
@@ -112,6 +112,7 @@ static bool open_stdin(Editor *ed, Err *e)
     if (fd < 0)
         return err_set(e, "Cannot read standard input: %s", err_os(errno));
     OpenFile *f = session_add(ed->session, (Text){0});
+    f->piped = true;
     reading_begin(ed->session, f, loader_stream(fd, UNMEASURED_MOST, "standard input"));
     editor_show(ed, f);
     return true;
@@ -182,6 +183,15 @@ static bool make_demo(Editor *ed, Err *e)
     return true;
 }
 
+/* That exit status, unless what was printed could not be written. */
+static int printed_whole(int status)
+{
+    if (fflush(stdout) == 0 && !ferror(stdout))
+        return status;
+    fprintf(stderr, "squill: what was to be printed could not be written: %s\n", err_os(errno));
+    return STATUS_FAILED;
+}
+
 /* For a pipe: a line for each, without a screen. */
 static int print_recoverable(void)
 {
@@ -192,7 +202,7 @@ static int print_recoverable(void)
     glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
     app_free(ed);
-    return 0;
+    return printed_whole(0);
 }
 
 static int run(char **args, int n, const Options *o)
@@ -299,7 +309,7 @@ static int print(const Options *o, char *const *names)
         complain(e.text);
     bytes_free(&out);
     app_free(ed);
-    return ok ? 0 : STATUS_USAGE;
+    return printed_whole(ok ? 0 : STATUS_USAGE);
 }
 
 /* The options as getopt wants them; a short one is allowed, too. */
@@ -426,7 +436,7 @@ int main(int argc, char **argv)
         if (letter == '?')
             complain_of_option(argv[optind - 1]);
         if (status >= 0)
-            return status;
+            return status == 0 ? printed_whole(0) : status;
     }
     if (o.check_path)
         return help_to_check(&o);
@@ -435,7 +445,7 @@ int main(int argc, char **argv)
     if (o.printed)
         return print(&o, argv + optind);
     if (o.commands || o.script)
-        return run_batch(argv + optind, argc - optind, &o);
+        return printed_whole(run_batch(argv + optind, argc - optind, &o));
     if (o.dry || o.strict || o.jobs) {
         fprintf(stderr, "squill: %s goes with --do or --script\n",
                 o.dry      ? "--dry-run"

@@ -1,5 +1,6 @@
 #include "app/app.h"
 
+#include "app/ahead.h"
 #include "app/keys.h"
 #include "app/pointer.h"
 #include "base/mem.h"
@@ -37,7 +38,10 @@ typedef struct AppState {
     bool greeted;       /* it was looked whether somebody is new here */
     bool ended;         /* app_end was called */
     bool looking_ahead; /* there is more to count of a long line */
+    Ahead *ahead;       /* keys that wait for a text, or NULL */
 } AppState;
+
+static void serve(Editor *ed, const Input *in);
 
 /* ---- settings ---- */
 
@@ -157,6 +161,7 @@ void app_free(Editor *ed)
     pointer_free(ed);
     config_free(&ed->config);
     frame_free(&ed->frame);
+    ahead_free(ed->app->ahead);
     free(ed->app);
     free(ed);
 }
@@ -253,6 +258,7 @@ void app_tick(Editor *ed, uint64_t now)
     ed->session->held = ed->layer != NULL;
     playing_go_on(ed, PLAY_SLICE);
     session_poll(ed->session);
+    ahead_release(ed->app->ahead, ed, serve);
     asking_look(ed);
     if (ed->clock.marks_due && now >= ed->clock.marks_due)
         ed->clock.marks_due = 0;
@@ -455,7 +461,8 @@ void app_input(Editor *ed, const Input *in, uint64_t now)
     } else if (in->kind == INPUT_MOUSE && in->mouse.action == MOUSE_PRESS) {
         age_message(ed);
     }
-    serve(ed, in);
+    if (!ahead_takes(&ed->app->ahead, ed, in))
+        serve(ed, in);
     playing_go_on(ed, PLAY_SLICE);
     keeper_poll(ed->session);
 }

@@ -1,6 +1,25 @@
 #include "base/notices.h"
 
 #include <stdio.h>
+#include <string.h>
+#include <time.h>
+
+static void note_said(Notices *n)
+{
+    const NoticeSaid *last = notices_said(n, 0);
+    if (!n->text[0] || (last && strcmp(last->text, n->text) == 0))
+        return;
+    NoticeSaid *s = &n->said[n->n_said++ % NOTICES_KEPT];
+    memcpy(s->text, n->text, sizeof s->text);
+    s->warning = n->warning;
+    s->when = (long long)time(NULL);
+}
+
+const NoticeSaid *notices_said(const Notices *n, unsigned back)
+{
+    bool there = back < NOTICES_KEPT && back < n->n_said;
+    return there ? &n->said[(n->n_said - 1 - back) % NOTICES_KEPT] : NULL;
+}
 
 void notices_put(Notices *n, bool warning, const char *format, va_list args)
 {
@@ -9,6 +28,7 @@ void notices_put(Notices *n, bool warning, const char *format, va_list args)
     n->shown = false;
     n->since = n->now;
     n->clear_at = 0;
+    note_said(n);
 }
 
 void notices_say(Notices *n, const char *format, ...)

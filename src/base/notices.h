@@ -7,17 +7,30 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+enum { NOTICE_MOST = 512 /* bytes */, NOTICES_KEPT = 100 };
+
+/* One that was said earlier. */
+typedef struct NoticeSaid {
+    char text[NOTICE_MOST];
+    bool warning;
+    long long when; /* seconds since 1970 */
+} NoticeSaid;
+
 typedef struct Notices {
-    char text[512]; /* "" when there is none */
+    char text[NOTICE_MOST]; /* "" when there is none */
     bool warning;
     bool shown;        /* it was painted since it came */
     uint64_t now;      /* ms; set by the owner, so that a notice knows when it came */
     uint64_t since;    /* when it came */
     uint64_t clear_at; /* 0: stays until the next key */
+    NoticeSaid said[NOTICES_KEPT]; /* the last ones, in a ring */
+    unsigned n_said;               /* of all */
 } Notices;
 
 void notices_say(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void notices_warn(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
+/* The one that was said last (0), the one before that (1), and so on; NULL: there is none. */
+const NoticeSaid *notices_said(const Notices *n, unsigned back);
 /* Nothing is to be reported any more. */
 void notices_clear(Notices *n);
 void notices_put(Notices *n, bool warning, const char *format, va_list args)

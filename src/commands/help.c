@@ -12,6 +12,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <time.h>
 
 /* A page lies over the text of the pane with the cursor, with a view of its own, so that finding, marking and
  * copying work in it as everywhere. */
@@ -237,6 +238,34 @@ static const Command cmd_all_keys = {
     .run = run_keys,
 };
 
+static void run_said(Editor *ed, const Args *args)
+{
+    (void)args;
+    Bytes page = {0};
+    const NoticeSaid *said;
+    for (unsigned i = 0; (said = notices_said(&ed->notices, i)); i++) {
+        char when[40];
+        time_t at = (time_t)said->when;
+        struct tm tm;
+        strftime(when, sizeof when, "%H:%M:%S", localtime_r(&at, &tm));
+        bytes_printf(&page, "%s %s %s\n", when, said->warning ? "!" : " ", said->text);
+    }
+    if (page.len)
+        help_show_text(ed, "What was said", &page, 0);
+    else
+        say(ed, "Nothing was said yet");
+    bytes_free(&page);
+}
+
+static const Command cmd_said = {
+    .name = "what-was-said",
+    .label = "What was said…",
+    .letter = 'g',
+    .help = "The messages of this run, the newest first",
+    .words = "messages log errors warnings before",
+    .run = run_said,
+};
+
 static void run_about(Editor *ed, const Args *args)
 {
     (void)args;
@@ -267,5 +296,5 @@ static const Command cmd_menus = {
 };
 
 const Command *const help_commands[] = {
-    &cmd_help, &cmd_all_keys, &cmd_menus, &cmd_about, NULL,
+    &cmd_help, &cmd_all_keys, &cmd_menus, &cmd_said, &cmd_about, NULL,
 };

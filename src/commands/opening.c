@@ -59,11 +59,26 @@ static bool has_part(const char *name, const char *part)
     return false;
 }
 
+/* Does a row stand for that file already, by whatever path? */
+static bool stands_already(const Opening *o, const char *path)
+{
+    char *full = sys_full_path(path);
+    bool found = false;
+    for (size_t i = 0; i < o->n && !found; i++) {
+        char *other = sys_full_path(o->rows[i].path);
+        found = strcmp(full, other) == 0;
+        free(other);
+    }
+    free(full);
+    return found;
+}
+
 static void add_open(Editor *ed, Panel *p, Opening *o, const char *filter)
 {
     for (size_t i = 0; i < ed->session->n_files && !o->insert; i++) {
         const OpenFile *f = ed->session->files[i];
-        if (!f->path || f == ed->panes.view->file || !has_part(openfile_name(f), filter))
+        if (!f->path || f == ed->panes.view->file || !has_part(openfile_name(f), filter) ||
+            stands_already(o, f->path))
             continue;
         panel_exact(p, add_choice(o, f->path, false), openfile_name(f),
                     openfile_changed(f) ? "open, changed" : "open");
@@ -77,20 +92,12 @@ typedef struct Recent {
     const char *filter;
 } Recent;
 
-static bool is_listed(const Opening *o, const char *path)
-{
-    for (size_t i = 0; i < o->n; i++)
-        if (strcmp(o->rows[i].path, path) == 0)
-            return true;
-    return false;
-}
-
 static void add_recent(const char *path, void *ctx)
 {
     Recent *r = ctx;
     const OpenFile *now = r->ed->panes.view->file;
     bool here = now->path && strcmp(now->path, path) == 0;
-    if (here || !has_part(sys_base_name(path), r->filter) || is_listed(r->opening, path) ||
+    if (here || !has_part(sys_base_name(path), r->filter) || stands_already(r->opening, path) ||
         !disk_exists(path))
         return;
     char *folder = mem_string_n(path, (size_t)(sys_base_name(path) - path));
@@ -135,20 +142,6 @@ static bool add_entry(int fd, const char *name, void *ctx)
     add_choice(l->found, path.at, folder_at(path.at));
     bytes_free(&path);
     return l->found->n < ENTRIES_MOST;
-}
-
-/* Does a row stand for that file already, by whatever path? */
-static bool stands_already(const Opening *o, const char *path)
-{
-    char *full = sys_full_path(path);
-    bool found = false;
-    for (size_t i = 0; i < o->n && !found; i++) {
-        char *other = sys_full_path(o->rows[i].path);
-        found = strcmp(full, other) == 0;
-        free(other);
-    }
-    free(full);
-    return found;
 }
 
 /* The entries of a folder whose names have `part` in them. */

@@ -48,7 +48,8 @@ const char *openfile_name(const OpenFile *f)
 
 bool openfile_changed(const OpenFile *f)
 {
-    return doc_changed(f->doc) || f->format_changed || openfile_gone(f);
+    bool unnamed = f->piped && !f->path && text_len(doc_text(f->doc)) > 0;
+    return doc_changed(f->doc) || f->format_changed || openfile_gone(f) || unnamed;
 }
 
 bool openfile_gone(const OpenFile *f)

@@ -53,6 +53,7 @@ typedef struct OpenFile {
     const Kind *kind;
     bool kind_said; /* a person said it, in this run */
     bool look_only;
+    bool piped;     /* it came from a pipe: nothing of it is on disk until it has a name */
     bool ends_open; /* on purpose: a person took the last line end away by the properties */
     Purpose purpose;
     bool unsettled;          /* it was just opened: what a slow disk may know of it is still to be asked */

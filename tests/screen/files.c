@@ -432,3 +432,116 @@ TEST(endless_sources)
         pty_end(p);
     }
 }
+
+/* What is typed before a pipe has been read to its end waits for it; leaving such a text asks, as nothing of it
+ * is on disk. */
+TEST(keys_before_a_pipe_ends)
+{
+    const char *args[] = {"-c", "{ echo from; while [ ! -e go ]; do sleep 0.05; done; echo a pipe; } | " SQUILL " -",
+                          NULL};
+    Pty *p = pty_start("/bin/sh", 24, 80, args);
+    SHOWS(p, "from");
+    pty_do(p, "ab<Down>c");
+    SHOWS(p, "4 keys of yours wait until this text is read");
+    check_put("go", "");
+    SHOWS(p, "abfrom");
+    SHOWS(p, "a cpipe");
+    HIDES(p, "wait until");
+    pty_do(p, "<Ctrl+Z><Ctrl+Z><Ctrl+Q>");
+    SHOWS(p, "This text has changes that are not saved");
+    pty_do(p, "<wait>d");
+    CHECK_INT(pty_end(p), 0);
+    /* Leaving does not wait. */
+    unlink(check_path("go"));
+    p = pty_start("/bin/sh", 24, 80, args);
+    SHOWS(p, "from");
+    pty_do(p, "x<Ctrl+Q>");
+    SHOWS(p, "not saved");
+    check_put("go", "");
+    pty_do(p, "<wait>d");
+    CHECK_INT(pty_end(p), 0);
+}
+
+/* A file that is put into the text comes as opening would show it. */
+TEST(what_is_inserted_is_decoded)
+{
+    check_put("a.txt", "one\r\ntwo\r\n");
+    check_write(check_path("latin.txt"), "caf\xe9 f\xfcr alle, \xfc" "ber Nacht\nneu\n", 30);
+    check_write(check_path("wide.txt"), "\xff\xfe" "h\0i\0\n\0", 8);
+    Pty *p = pty_edit("a.txt", NULL);
+    pty_do(p, "<Ctrl+P>insert-file latin.txt<Enter>");
+    SHOWS(p, "Inserted latin.txt");
+    pty_do(p, "<Ctrl+P>insert-file wide.txt<Enter>");
+    SHOWS(p, "Inserted wide.txt");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved a.txt");
+    LEAVE(p);
+    check_holds("a.txt", "caf\xc3\xa9 f\xc3\xbcr alle, \xc3\xbc" "ber Nacht\r\nneu\r\nhi\r\none\r\ntwo\r\n");
+}
+
+/* A name typed to its end is what Enter opens, and none stands in the list twice. */
+TEST(a_name_typed_to_its_end)
+{
+    check_put("my-notes.txt", "x\n");
+    check_put("berth.conf.bak", "old\n");
+    Pty *p = pty_edit("my-notes.txt", NULL);
+    pty_do(p, "<Ctrl+O>notes.txt<Enter>");
+    SHOWS(p, "notes.txt  2 of 2  new");
+    pty_do(p, "<Ctrl+O>berth.conf<Enter>");
+    SHOWS(p, "berth.conf  3 of 3  new");
+    pty_do(p, "<Ctrl+O>my-n<Enter>");
+    SHOWS(p, "my-notes.txt  1 of 3");
+    pty_do(p, "<Ctrl+PageDown><Ctrl+O>my-notes.txt");
+    SHOWS(p, "my-notes.txt");
+    int times = 0;
+    for (int row = 1; row < 22; row++)
+        times += strstr(pty_row(p, row), "my-notes.txt") && !strstr(pty_row(p, row), "Open");
+    CHECK_INT(times, 1);
+    pty_do(p, "<Esc>");
+    LEAVE(p);
+}
+
+/* Bytes that are no text are looked at only, until a person says otherwise. */
+TEST(what_is_no_text)
+{
+    check_write(check_path("tide.bin"), "berth\0three\n", 12);
+    Pty *p = pty_edit("tide.bin", NULL);
+    SHOWS(p, "tide.bin is no text: it has zero bytes. It is look-only; Esc f l lets you change it");
+    SHOWS(p, "look only");
+    pty_do(p, "x<Esc>fl<Ctrl+End>y<Ctrl+S>");
+    SHOWS(p, "Saved tide.bin");
+    LEAVE(p);
+    size_t n;
+    char *bytes = check_read(check_path("tide.bin"), &n);
+    CHECK_BYTES(bytes, n, "berth\0three\ny\n", 14);
+}
+
+/* Of several files, what was said of each can be read afterwards. */
+TEST(what_was_said)
+{
+    check_put("a.txt", "a\n");
+    check_put("b.txt", "b\n");
+    Pty *p = pty_edit("a.txt", "b.txt");
+    pty_do(p, "x<Ctrl+PageDown>y<Esc>fe");
+    SHOWS(p, "Saved");
+    pty_do(p, "<Esc>hg");
+    SHOWS(p, "What was said");
+    SHOWS(p, "Saved a.txt: 1 line");
+    SHOWS(p, "Saved b.txt: 1 line");
+    pty_do(p, "<Esc>");
+    LEAVE(p);
+}
+
+TEST(what_is_printed_must_arrive)
+{
+    static const char *const options[] = {"--print kinds", "--help", "--version", "--recover"};
+    for (size_t i = 0; i < sizeof options / sizeof *options; i++) {
+        char command[300];
+        check_case(options[i]);
+        snprintf(command, sizeof command, "cd '%s' && " SQUILL " %s >/dev/full 2>said", check_folder(), options[i]);
+        int status = system(command);
+        size_t n;
+        if (strcmp(options[i], "--recover") != 0) /* nothing is printed where there is nothing */
+            CHECK(WEXITSTATUS(status) == 1 && strstr(check_read(check_path("said"), &n), "could not be written"));
+    }
+}

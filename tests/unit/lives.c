@@ -503,11 +503,15 @@ static void live(int steps, unsigned round)
     session_free(s);
 }
 
+/* Perhaps with the last line end that a save had just put there. */
 static bool is_version(const Witness *w, const char *text)
 {
-    for (int i = w->safe; i < w->n; i++)
-        if (strcmp(w->versions[i], text) == 0)
+    size_t n = strlen(text);
+    for (int i = w->safe; i < w->n; i++) {
+        size_t len = strlen(w->versions[i]);
+        if (strncmp(w->versions[i], text, len) == 0 && (n == len || strcmp(text + len, "\n") == 0))
             return true;
+    }
     return false;
 }
 
