@@ -70,7 +70,7 @@ bool ahead_takes(Ahead **to, Editor *ed, const Input *in)
     Ahead *a = *to;
     const OpenFile *f = ed->panes.view->file;
     bool waits = a && a->n;
-    if (ed->layer || cannot_wait(ed, in) || (!waits && (!f->reading || !changes(ed, in))))
+    if (ed->layer || cannot_wait(ed, in) || (!waits && (!f->reading || f->look_only || !changes(ed, in))))
         return false;
     if (!a)
         a = *to = mem_get(sizeof *a);
@@ -80,7 +80,7 @@ bool ahead_takes(Ahead **to, Editor *ed, const Input *in)
     }
     a->file = waits ? a->file : f->id;
     hold(a, in);
-    say(ed, "%s of yours wait until %s is read; Esc stops reading", AMOUNT(a->n, "key"), openfile_name(f));
+    say(ed, "%s typed ahead, for when %s is read; Esc stops that", AMOUNT(a->n, "key"), openfile_name(f));
     return true;
 }
 
@@ -98,7 +98,7 @@ void ahead_release(Ahead *a, Editor *ed, void (*serve)(Editor *ed, const Input *
     Ahead now = *a; /* it may wait for something else afterwards */
     *a = (Ahead){0};
     if (!f || f->incomplete) {
-        warn(ed, "%s that waited for the text were dropped, as it was not read to its end", AMOUNT(now.n, "key"));
+        warn(ed, "Reading was stopped; %s typed ahead cannot be taken", AMOUNT(now.n, "key"));
     } else {
         notices_clear(&ed->notices);
         for (size_t i = 0; i < now.n && !ed->host.leave; i++)

@@ -48,7 +48,7 @@ const char *openfile_name(const OpenFile *f)
 
 bool openfile_changed(const OpenFile *f)
 {
-    bool unnamed = f->piped && !f->path && text_len(doc_text(f->doc)) > 0;
+    bool unnamed = f->piped && !f->path && !f->incomplete && text_len(doc_text(f->doc)) > 0;
     return doc_changed(f->doc) || f->format_changed || openfile_gone(f) || unnamed;
 }
 

@@ -312,8 +312,9 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     session_follow_rules(s, f);
     if (f->disk.exists && !s->rules.batch && text_format_is_binary(doc_text(f->doc))) {
         f->look_only = true;
-        notices_warn(s->notices, "%s is no text: it has zero bytes. It is look-only; Esc f l lets you change it",
-                     openfile_name(f));
+        if (!rest) /* else it is said how far reading is */
+            notices_warn(s->notices, "%s is look-only, as it is no text (zero bytes). Esc f l changes that",
+                         openfile_name(f));
     }
     f->unsettled = s->unsettled = true;
     if (s->rules.batch)

@@ -159,6 +159,8 @@ TEST(one_letter_changes_one_letter)
     static const char after[] = "first\r\nsecondx \xff\x00 third\r\nno newline at the end";
     Pty *p = edit("odd.bin", before, sizeof before - 1);
     SHOWS(p, "second \\xff\\x00 third");
+    SHOWS(p, "odd.bin is look-only, as it is no text (zero bytes). Esc f l changes that");
+    pty_do(p, "<wait><Esc>fl<wait>");
     SHOWS(p, "bytes · crlf");
     pty_do(p, "<Down><Ctrl+Right>x<Ctrl+S>");
     SHOWS(p, "Saved odd.bin: 3 lines");

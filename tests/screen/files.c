@@ -422,7 +422,7 @@ TEST(endless_sources)
         pty_send(p, "x", 1); /* it is busy all the time */
         SHOWS(p, "Esc stops that");
         pty_send(p, "\033", 1);
-        SHOWS(p, "Reading was stopped at");
+        SHOWS(p, "Reading was stopped");
         pty_do(p, "<Ctrl+Q>");
         int status = pty_gone(p) ? 0 : -1;
         for (int k = 0; k < 300 && i != 2 && (status = pty_gone(p) ? 0 : -1) < 0; k++)
@@ -442,11 +442,11 @@ TEST(keys_before_a_pipe_ends)
     Pty *p = pty_start("/bin/sh", 24, 80, args);
     SHOWS(p, "from");
     pty_do(p, "ab<Down>c");
-    SHOWS(p, "4 keys of yours wait until this text is read");
+    SHOWS(p, "4 keys typed ahead, for when this text is read");
     check_put("go", "");
     SHOWS(p, "abfrom");
     SHOWS(p, "a cpipe");
-    HIDES(p, "wait until");
+    HIDES(p, "typed ahead");
     pty_do(p, "<Ctrl+Z><Ctrl+Z><Ctrl+Q>");
     SHOWS(p, "This text has changes that are not saved");
     pty_do(p, "<wait>d");
@@ -506,7 +506,7 @@ TEST(what_is_no_text)
 {
     check_write(check_path("tide.bin"), "berth\0three\n", 12);
     Pty *p = pty_edit("tide.bin", NULL);
-    SHOWS(p, "tide.bin is no text: it has zero bytes. It is look-only; Esc f l lets you change it");
+    SHOWS(p, "tide.bin is look-only, as it is no text (zero bytes). Esc f l changes that");
     SHOWS(p, "look only");
     pty_do(p, "x<Esc>fl<Ctrl+End>y<Ctrl+S>");
     SHOWS(p, "Saved tide.bin");
