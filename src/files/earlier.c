@@ -212,48 +212,66 @@ static bool add_folder(int fd, const char *name, void *ctx)
     return true;
 }
 
-/* Walks over all that is kept: how many bytes, and the oldest one's name in *oldest (to be freed). */
-static size_t measure_all(const char *top, const Folders *all, char **oldest)
+/* Everything that is kept. */
+typedef struct Kept {
+    char *name;
+    long long when;
+    size_t bytes;
+} Kept;
+
+typedef struct AllKept {
+    Kept *at;
+    size_t n, bytes;
+} AllKept;
+
+static void gather(const char *folder, AllKept *all)
 {
-    size_t bytes = 0;
-    long long when = 0;
-    *oldest = NULL;
-    for (size_t i = 0; i < all->n; i++) {
-        Bytes folder = {0};
-        bytes_printf(&folder, "%s/%s", top, all->at[i]);
-        List l = list_folder(folder.at);
-        for (size_t k = 0; k < l.n; k++)
-            bytes += l.at[k].bytes;
-        if (l.n && (!*oldest || l.at[l.n - 1].when < when)) {
-            free(*oldest);
-            *oldest = name_of(folder.at, &l.at[l.n - 1]);
-            when = l.at[l.n - 1].when;
-        }
-        if (!l.n)
-            rmdir(folder.at);
-        free(l.at);
-        bytes_free(&folder);
+    List l = list_folder(folder);
+    for (size_t k = 0; k < l.n; k++) {
+        all->at = array_room(all->at, all->n, sizeof *all->at);
+        all->at[all->n++] = (Kept){name_of(folder, &l.at[k]), l.at[k].when, l.at[k].bytes};
+        all->bytes += l.at[k].bytes;
     }
-    return bytes;
+    if (!l.n)
+        rmdir(folder);
+    free(l.at);
+}
+
+static int by_age(const void *a, const void *b)
+{
+    const Kept *x = a, *y = b;
+    return (x->when > y->when) - (x->when < y->when);
 }
 
 void earlier_thin_out(size_t most)
 {
     Err ignored;
-    Folders all = {0};
-    char *state = sys_state_folder(&ignored), *oldest = NULL;
-    Bytes top = {0};
+    Folders folders = {0};
+    AllKept all = {0};
+    char *state = sys_state_folder(&ignored);
+    long long too_old = (long long)time(NULL) - DAYS * 86400LL;
+    Bytes top = {0}, folder = {0};
     if (!state)
         return;
     bytes_printf(&top, "%s/earlier", state);
-    folder_read(top.at, add_folder, &all);
-    while (measure_all(top.at, &all, &oldest) > most && oldest && unlink(oldest) == 0)
-        free(oldest);
-    free(oldest);
-    for (size_t i = 0; i < all.n; i++)
-        free(all.at[i]);
+    folder_read(top.at, add_folder, &folders);
+    for (size_t i = 0; i < folders.n; i++) {
+        bytes_clear(&folder);
+        bytes_printf(&folder, "%s/%s", top.at, folders.at[i]);
+        gather(folder.at, &all);
+        free(folders.at[i]);
+    }
+    free(folders.at);
+    if (all.n)
+        qsort(all.at, all.n, sizeof *all.at, by_age);
+    for (size_t i = 0; i < all.n; i++) {
+        if ((all.bytes > most || all.at[i].when < too_old) && unlink(all.at[i].name) == 0)
+            all.bytes -= all.at[i].bytes;
+        free(all.at[i].name);
+    }
     free(all.at);
     bytes_free(&top);
+    bytes_free(&folder);
     free(state);
 }
 

@@ -13,7 +13,7 @@
 
 enum {
     KEPT_OF_A_KIND = 200,
-    PLACES_KEPT = 10000,
+    KINDS_KEPT = 2000, PLACES_KEPT = 10000,
     BUSY_MS = 200,
     HISTORY_DAYS = 90,
     HISTORY_BYTES = 64 * 1024 * 1024, /* of all files together */
@@ -139,6 +139,10 @@ void store_put_kind(Store *s, const char *path, const char *kind)
 {
     sqlite3_stmt *q = *kind ? prepare(s, "INSERT OR REPLACE INTO kinds(path, kind) VALUES(?, ?)", path, kind)
                             : prepare(s, "DELETE FROM kinds WHERE path = ?", path, NULL);
+    sqlite3_step(q);
+    done(q);
+    q = prepare(s, "DELETE FROM kinds WHERE rowid <= (SELECT max(rowid) FROM kinds) - ?1", NULL, NULL);
+    sqlite3_bind_int(q, 1, KINDS_KEPT);
     sqlite3_step(q);
     done(q);
 }

@@ -142,6 +142,11 @@ static void tell_trouble(Session *s)
     k->why.text[0] = 0;
 }
 
+bool keeper_in_trouble(const Session *s)
+{
+    return s->keeper->reported;
+}
+
 static bool is_work(const OpenFile *f)
 {
     return f->purpose == FOR_WORK;

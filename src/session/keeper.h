@@ -13,6 +13,8 @@ void keeper_forget(OpenFile *f); /* frees what it has of a file */
 
 /* The journal, opened when it is needed first; NULL when there is none to be had. */
 Journal *keeper_journal(Session *s);
+/* Can unsaved work not be kept at the moment? (It was reported when that began.) */
+bool keeper_in_trouble(const Session *s);
 /* Hands over what changed, when it is time; ms until then, -1: nothing is due. */
 void keeper_poll(Session *s);
 int keeper_wait(const Session *s);

@@ -1,5 +1,6 @@
 #include "ui/screen.h"
 
+#include "session/keeper.h"
 #include "ui/command.h"
 #include "ui/hints.h"
 #include "ui/menu.h"
@@ -45,6 +46,8 @@ static void state_words(const Editor *ed, const View *v, Bytes *out)
     if (s->n_files > 1 && i < s->n_files)
         bytes_printf(out, "%zu of %zu%s", i + 1, s->n_files, *state ? "  " : "");
     bytes_add_str(out, state);
+    if (keeper_in_trouble(s) && openfile_changed(v->file)) /* as long as that is so */
+        bytes_printf(out, "%snot kept", out->len ? ", " : "");
     if (ed->recording)
         bytes_printf(out, "%srecording", out->len ? "  " : "");
 }

@@ -161,8 +161,9 @@ TEST(one_letter_changes_one_letter)
     SHOWS(p, "second \\xff\\x00 third");
     SHOWS(p, "odd.bin is look-only, as it is no text (zero bytes). Esc f l changes that");
     pty_do(p, "<wait><Esc>fl<wait>");
+    pty_do(p, "<Down>");
     SHOWS(p, "bytes · crlf");
-    pty_do(p, "<Down><Ctrl+Right>x<Ctrl+S>");
+    pty_do(p, "<Ctrl+Right>x<Ctrl+S>");
     SHOWS(p, "Saved odd.bin: 3 lines");
     pty_do(p, "<Ctrl+Q>");
     CHECK_INT(pty_end(p), 0);

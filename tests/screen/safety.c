@@ -718,3 +718,20 @@ TEST(a_file_that_is_gone)
     HIDES(p, "changed on disk");
     LEAVE(p);
 }
+
+/* As long as unsaved work cannot be kept, that shows, not only when it begins. */
+TEST(a_journal_that_cannot_be_written)
+{
+    mkdir(check_path(".local"), 0755);
+    check_put(".local/state", "no folder\n");
+    check_put("pier.txt", "berth\n");
+    Pty *p = pty_edit("pier.txt", NULL);
+    pty_do(p, "x");
+    SHOWS(p, "Unsaved work cannot be kept");
+    pty_do(p, "<wait><wait><wait><wait><wait><wait>y<wait><wait>");
+    SHOWS(p, "changed, not kept");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved pier.txt");
+    HIDES(p, "not kept");
+    LEAVE(p);
+}
