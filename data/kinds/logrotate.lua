@@ -18,4 +18,8 @@ parts = {
   { like = "[{}]", as = "sign" },
   { like = [[^\s*(\S+)]], as = { "wrong" } },
 }
-check = { { run = { "logrotate", "-d", "-s", "/dev/null", "FILE" }, unsure_like = [[(?<words>[^\n]*(?:Permission denied|insecure permissions|bad file mode)[^\n]*)]], like = [[error: [^\n]*?:(?<line>\d+) (?<words>[^\n]*)]] } }
+check = {
+  { run = { "logrotate", "-d", "-s", "/dev/null", "FILE" },
+    like = [[^error: (?<file>/[^\n:]+):(?:(?<line>\d+) )?(?<words>[^\n]*)]],
+    unsure_like = [[(?<words>error: stat of [^\n]*|[^\n]*(?:Permission denied|insecure permissions|bad file mode)[^\n]*)]] },
+}

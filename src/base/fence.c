@@ -158,7 +158,8 @@ bool fence_make(Fence *f)
     }
     uint64_t writes = LL_FIRST_FS & ~(LL_EXECUTE | LL_READ_FILE | LL_READ_FOLDER);
     writes |= (version >= 2 ? LL_REFER : 0u) | (version >= 3 ? LL_TRUNCATE : 0u);
-    Ruleset r = {.fs = writes | LL_EXECUTE | (version >= 5 ? LL_IOCTL : 0u),
+    writes = f->writes ? 0 : writes;
+    Ruleset r = {.fs = writes | LL_EXECUTE | (version >= 5 && !f->writes ? LL_IOCTL : 0u),
                  .net = version >= 4 ? LL_TCP : 0,
                  .scoped = version >= 6 ? LL_SCOPES : 0};
     size_t size = version >= 6 ? sizeof r : version >= 4 ? 2 * sizeof r.fs : sizeof r.fs;
@@ -166,8 +167,9 @@ bool fence_make(Fence *f)
     if (f->rules < 0)
         return false;
     fcntl(f->rules, F_SETFD, FD_CLOEXEC);
-    allow(f->rules, "/dev/null", LL_WRITE_FILE | (r.fs & (LL_TRUNCATE | LL_IOCTL)));
-    if (allow_program(f->rules, f->program, 0) && (!f->folder || allow(f->rules, f->folder, writes)))
+    if (writes)
+        allow(f->rules, "/dev/null", LL_WRITE_FILE | (r.fs & (LL_TRUNCATE | LL_IOCTL)));
+    if (allow_program(f->rules, f->program, 0) && (!f->folder || !writes || allow(f->rules, f->folder, writes)))
         return true;
     fence_free(f);
     return false;

@@ -10,6 +10,7 @@ typedef struct Fence {
     const char *program; /* full path */
     const char *folder;  /* where it may write, or NULL: nowhere */
     bool powers;         /* it keeps root's, as it works for root only */
+    bool writes;         /* it may write wherever its user may */
     unsigned seconds;    /* of processor time */
     int rules;           /* private: a descriptor */
 } Fence;

@@ -28,7 +28,7 @@ typedef struct Check {
     bool spare;        /* a part of this program does the same, so it is not needed */
     bool as_root;      /* it works for root only */
     bool loads;        /* a text can make it run something: only where it can be fenced in */
-    bool free;         /* it is not fenced in */
+    bool free;         /* it may write where its user may: it needs to, and the text cannot make it do so */
     KindNumbers right, unsure; /* exit statuses that mean that the text is right (none: 0), and that it could
                                 * not tell */
     const char *unsure_like;   /* an expression for a line by which it says that it could not tell; or NULL */

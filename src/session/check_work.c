@@ -172,10 +172,10 @@ static bool start_program(CheckWork *w)
                     .output_most = OUTPUT_MOST};
     if (!l->place.copy)
         spec.input = l->bytes;
-    w->fence = (Fence){.program = l->program, .folder = l->place.folder, .powers = l->check->as_root,
+    w->fence = (Fence){.program = l->program, .folder = l->place.folder, .powers = l->check->as_root, .writes = l->check->free,
                        .seconds = SECONDS_MOST, .rules = -1};
     /* What only gives a list of words never sees the text, and may be many programs. */
-    if (!l->check->free && !l->check->knows && fence_is_possible()) {
+    if (!l->check->knows && fence_is_possible()) {
         if (!fence_make(&w->fence))
             return err_set(&l->result.why, "could not be fenced in");
         spec.fence = &w->fence;
