@@ -20,7 +20,7 @@ demo: build
 # For working on it: a build with the sanitizers in build-dev, compile_commands.json for editors, and a look at the
 # format before each commit.
 dev:
-	@tools/deps check
+	@tools/deps dev
 	@cmake -S . -B build-dev -DCMAKE_BUILD_TYPE=Debug -DSANITIZE=ON >/dev/null
 	@cmake --build build-dev -j $(JOBS)
 	@ln -sf build-dev/compile_commands.json compile_commands.json
@@ -62,6 +62,7 @@ install:
 uninstall:
 	@test -f build-install/install_manifest.txt || { echo "Nothing was installed from here."; exit 1; }
 	@sed 's|^|$(DESTDIR)|' build-install/install_manifest.txt | tr '\n' '\0' | xargs -0 rm -fv
+	@sed 's|^|$(DESTDIR)|; s|/[^/]*$$||' build-install/install_manifest.txt | sort -ru | grep -i quill | xargs -r rmdir --ignore-fail-on-non-empty 2>/dev/null || true
 
 # A Debian package, in build-package.
 package:

@@ -25,7 +25,7 @@ parts = {
 }
 sets = { variables = { { like = [[\$\{\w+\}|\$\w+]], as = "variable" } } }
 check = {
-  { run = { "nginx", "-T", "-q", "-c", "FOLDER/nginx.conf" }, in_folder = "/etc/nginx", loads = true,
+  { run = { "nginx", "-T", "-q", "-c", "FOLDER/nginx.conf" }, in_folder = "/etc/nginx", loads = true, binds = true,
     unsure_like = [[(?<words>[^\n]*(?:Permission denied|Operation not permitted|Read-only file system)[^\n]*)]],
     writes = [[^[ \t]*(?:access_log|error_log|pid|lock_file)[ \t]+"?(?<path>/[^\s;"$]*)(?=[\s;"])]],
     like = [[\[(?:emerg|alert|crit)\] (?:\d+#\d+: )?(?<words>[^\n]*) in (?<file>/[^\n:]+):(?<line>\d+)$]],

@@ -45,7 +45,8 @@ enum {
     LL_REFER = 1 << 13,          /* and what came in 2, */
     LL_TRUNCATE = 1 << 14,       /* 3 */
     LL_IOCTL = 1 << 15,          /* and 5 */
-    LL_TCP = 3,                  /* 4: bind and connect */
+    LL_BIND = 1,                 /* 4: TCP's bind, */
+    LL_CONNECT = 2,              /* and connect */
     LL_SCOPES = 3,               /* 6: abstract sockets and signals to others */
 };
 
@@ -115,7 +116,8 @@ static bool is_shell(const char *path)
 }
 
 /* A program, and what it names to be executed by: an ELF file's loader, or the program of a script's first
- * line, after env too. A shell script is there to begin other programs: it may, and they are fenced in, too. */
+ * line, after env too. A shell script is there to begin other programs: it may, and they are fenced in, too.
+ */
 static bool allow_program(int rules, const char *path, int depth)
 {
     union {
@@ -137,8 +139,9 @@ static bool allow_program(int rules, const char *path, int depth)
         line[strcspn(line, "\n")] = 0;
         const char *word = strtok_r(line, " \t", &rest), *argument = strtok_r(NULL, " \t", &rest);
         ok = word && allow_program(rules, word, depth + 1);
-        char *named = ok && argument && strcmp(sys_base_name(word), "env") == 0 ? sys_find_program(argument, false)
-                                                                               : NULL;
+        char *named = ok && argument && strcmp(sys_base_name(word), "env") == 0
+                          ? sys_find_program(argument, false)
+                          : NULL;
         ok = ok && (!named || allow_program(rules, named, depth + 1));
         if (ok && is_shell(named ? named : word))
             ok = allow(rules, "/", LL_EXECUTE);
@@ -160,7 +163,7 @@ bool fence_make(Fence *f)
     writes |= (version >= 2 ? LL_REFER : 0u) | (version >= 3 ? LL_TRUNCATE : 0u);
     writes = f->writes ? 0 : writes;
     Ruleset r = {.fs = writes | LL_EXECUTE | (version >= 5 && !f->writes ? LL_IOCTL : 0u),
-                 .net = version >= 4 ? LL_TCP : 0,
+                 .net = version >= 4 ? (f->binds ? 0u : LL_BIND) | LL_CONNECT : 0,
                  .scoped = version >= 6 ? LL_SCOPES : 0};
     size_t size = version >= 6 ? sizeof r : version >= 4 ? 2 * sizeof r.fs : sizeof r.fs;
     f->rules = (int)syscall(LL_CREATE, &r, size, 0);
@@ -169,7 +172,8 @@ bool fence_make(Fence *f)
     fcntl(f->rules, F_SETFD, FD_CLOEXEC);
     if (writes)
         allow(f->rules, "/dev/null", LL_WRITE_FILE | (r.fs & (LL_TRUNCATE | LL_IOCTL)));
-    if (allow_program(f->rules, f->program, 0) && (!f->folder || !writes || allow(f->rules, f->folder, writes)))
+    if (allow_program(f->rules, f->program, 0) &&
+        (!f->folder || !writes || allow(f->rules, f->folder, writes)))
         return true;
     fence_free(f);
     return false;
@@ -187,14 +191,54 @@ void fence_free(Fence *f)
 /* Rights and attributes of files, which landlock leaves alone; and what only root can do to the machine. */
 static const unsigned refused[] = {
 #ifdef SYS_chmod
-    SYS_chmod, SYS_chown, SYS_lchown, SYS_utime, SYS_utimes, SYS_futimesat, SYS_mknod,
+    SYS_chmod,
+    SYS_chown,
+    SYS_lchown,
+    SYS_utime,
+    SYS_utimes,
+    SYS_futimesat,
+    SYS_mknod,
 #endif
-    SYS_fchmod, SYS_fchmodat, 452 /* fchmodat2 */, SYS_fchown, SYS_fchownat, SYS_utimensat, SYS_mknodat,
-    SYS_setxattr, SYS_lsetxattr, SYS_fsetxattr, SYS_removexattr, SYS_lremovexattr, SYS_fremovexattr,
-    SYS_ptrace, SYS_process_vm_writev, SYS_mount, SYS_umount2, SYS_pivot_root, SYS_chroot, SYS_setns, SYS_unshare,
-    SYS_init_module, SYS_finit_module, SYS_delete_module, SYS_kexec_load, SYS_reboot, SYS_swapon, SYS_swapoff,
-    SYS_sethostname, SYS_setdomainname, SYS_settimeofday, SYS_clock_settime, SYS_acct, SYS_quotactl,
-    SYS_add_key, SYS_keyctl, SYS_request_key, SYS_bpf, SYS_perf_event_open, 425 /* io_uring_setup */,
+    SYS_fchmod,
+    SYS_fchmodat,
+    452 /* fchmodat2 */,
+    SYS_fchown,
+    SYS_fchownat,
+    SYS_utimensat,
+    SYS_mknodat,
+    SYS_setxattr,
+    SYS_lsetxattr,
+    SYS_fsetxattr,
+    SYS_removexattr,
+    SYS_lremovexattr,
+    SYS_fremovexattr,
+    SYS_ptrace,
+    SYS_process_vm_writev,
+    SYS_mount,
+    SYS_umount2,
+    SYS_pivot_root,
+    SYS_chroot,
+    SYS_setns,
+    SYS_unshare,
+    SYS_init_module,
+    SYS_finit_module,
+    SYS_delete_module,
+    SYS_kexec_load,
+    SYS_reboot,
+    SYS_swapon,
+    SYS_swapoff,
+    SYS_sethostname,
+    SYS_setdomainname,
+    SYS_settimeofday,
+    SYS_clock_settime,
+    SYS_acct,
+    SYS_quotactl,
+    SYS_add_key,
+    SYS_keyctl,
+    SYS_request_key,
+    SYS_bpf,
+    SYS_perf_event_open,
+    425 /* io_uring_setup */,
 };
 
 enum { N_REFUSED = sizeof refused / sizeof *refused };
@@ -211,7 +255,8 @@ enum { N_REFUSED = sizeof refused / sizeof *refused };
 #define JUMP(test, value, yes, no) BPF_JUMP(BPF_JMP | (test) | BPF_K, (value), (yes), (no))
 #define RETURN(value) BPF_STMT(BPF_RET | BPF_K, (value))
 
-/* Sockets to services of this machine would lead out: they have them do things. Names can still be looked up. */
+/* Sockets to services of this machine would lead out: they have them do things. Names can still be looked up.
+ */
 static bool refuse_calls(void)
 {
 #ifdef FENCE_ARCH
@@ -221,7 +266,8 @@ static bool refuse_calls(void)
     code[n++] = (struct sock_filter)JUMP(BPF_JEQ, FENCE_ARCH, 1, 0);
     code[n++] = (struct sock_filter)RETURN(SECCOMP_RET_ERRNO | ENOSYS);
     code[n++] = (struct sock_filter)LOAD(nr);
-    code[n++] = (struct sock_filter)JUMP(BPF_JGE, 0x40000000, 0, 1); /* the same calls by other numbers (x32) */
+    code[n++] =
+        (struct sock_filter)JUMP(BPF_JGE, 0x40000000, 0, 1); /* the same calls by other numbers (x32) */
     code[n++] = (struct sock_filter)RETURN(SECCOMP_RET_ERRNO | ENOSYS);
     code[n++] = (struct sock_filter)JUMP(BPF_JEQ, SYS_socket, 0, 4);
     code[n++] = (struct sock_filter)LOAD(args[0]);
@@ -239,15 +285,17 @@ static bool refuse_calls(void)
 #endif
 }
 
-static bool give_up_powers(void)
+static bool give_up_powers(bool binds)
 {
     struct __user_cap_header_struct head = {_LINUX_CAPABILITY_VERSION_3, 0};
-    struct __user_cap_data_struct none[2] = {{0, 0, 0}, {0, 0, 0}};
+    uint32_t kept = binds ? 1u << CAP_NET_BIND_SERVICE : 0;
+    struct __user_cap_data_struct left[2] = {{kept, kept, 0}, {0, 0, 0}};
     if (geteuid() != 0)
         return true;
     for (int i = 0; i < 64; i++)
-        prctl(PR_CAPBSET_DROP, i, 0, 0, 0);
-    return syscall(SYS_capset, &head, none) == 0;
+        if (i >= 32 || !(kept & 1u << i))
+            prctl(PR_CAPBSET_DROP, i, 0, 0, 0);
+    return syscall(SYS_capset, &head, left) == 0;
 }
 
 #ifdef __GLIBC__
@@ -273,7 +321,7 @@ bool fence_enter(const Fence *f)
     bound(RLIMIT_FSIZE, (rlim_t)FILE_MOST * MEGABYTE);
     bound(RLIMIT_DATA, (rlim_t)MEMORY_MOST * MEGABYTE);
     bound(RLIMIT_CPU, f->seconds);
-    return (f->powers || give_up_powers()) && prctl(PR_SET_NO_NEW_PRIVS, 1, 0, 0, 0) == 0 &&
+    return (f->powers || give_up_powers(f->binds)) && prctl(PR_SET_NO_NEW_PRIVS, 1, 0, 0, 0) == 0 &&
            syscall(LL_RESTRICT, f->rules, 0) == 0 && refuse_calls();
 }
 

@@ -19,10 +19,10 @@ typedef struct NoticeSaid {
 typedef struct Notices {
     char text[NOTICE_MOST]; /* "" when there is none */
     bool warning;
-    bool shown;        /* it was painted since it came */
-    uint64_t now;      /* ms; set by the owner, so that a notice knows when it came */
-    uint64_t since;    /* when it came */
-    uint64_t clear_at; /* 0: stays until the next key */
+    bool shown;                    /* it was painted since it came */
+    uint64_t now;                  /* ms; set by the owner, so that a notice knows when it came */
+    uint64_t since;                /* when it came */
+    uint64_t clear_at;             /* 0: stays until the next key */
     NoticeSaid said[NOTICES_KEPT]; /* the last ones, in a ring */
     unsigned n_said;               /* of all */
 } Notices;

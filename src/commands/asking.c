@@ -162,7 +162,9 @@ static void ask_unsaved(Editor *ed, const Plan *p, OpenFile *f)
     bool gone = openfile_gone(f) && !doc_changed(f->doc);
     if (gone)
         q.answers[1].label = "Drop it";
-    question_ask(ed, &q, gone ? "%s is no longer on disk: it was removed or renamed%s." : "%s has changes that are not saved%s.",
+    question_ask(ed, &q,
+                 gone ? "%s is no longer on disk: it was removed or renamed%s."
+                      : "%s has changes that are not saved%s.",
                  f->path ? openfile_name(f) : "This text",
                  many ? left == 2 ? ", and so has another file" : ", and so have others" : "");
 }

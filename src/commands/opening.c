@@ -154,7 +154,8 @@ static void find_entries(Opening *found, const char *folder, const char *part)
 }
 
 /* Those of them that begin with it, or the others; true when there was one. */
-static bool add_entries(Panel *p, Opening *o, const Opening *found, size_t stood, const char *part, bool begins)
+static bool add_entries(Panel *p, Opening *o, const Opening *found, size_t stood, const char *part,
+                        bool begins)
 {
     Bytes name = {0};
     bool any = false;

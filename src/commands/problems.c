@@ -97,8 +97,8 @@ static void checked(void *ctx, OpenFile *f)
     Checks *c = ctx;
     size_t n;
     checking_problems(f, &n);
-    if (c->told == f->id && n == 0 && *checking_for_root(f) && !c->ed->layer && !c->ed->session->rules.batch &&
-        privileged_program(c->ed->config.settings.root_program))
+    if (c->told == f->id && n == 0 && *checking_for_root(f) && !c->ed->layer &&
+        !c->ed->session->rules.batch && privileged_program(c->ed->config.settings.root_program))
         ask_for_root(c->ed, f);
     else if (c->told == f->id)
         tell(c->ed, f);

@@ -31,7 +31,7 @@ typedef struct Job {
     size_t sent;
     Bytes output, said; /* said: what came on standard error */
     size_t output_most;
-    bool too_much;      /* more output than the bound; it was stopped */
+    bool too_much; /* more output than the bound; it was stopped */
     bool ended;
     int signal; /* that ended it, or 0 */
     int status; /* as shells give it: the exit status, or 128 + the signal */

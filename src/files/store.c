@@ -13,7 +13,8 @@
 
 enum {
     KEPT_OF_A_KIND = 200,
-    KINDS_KEPT = 2000, PLACES_KEPT = 10000,
+    KINDS_KEPT = 2000,
+    PLACES_KEPT = 10000,
     BUSY_MS = 200,
     HISTORY_DAYS = 90,
     HISTORY_BYTES = 64 * 1024 * 1024, /* of all files together */

@@ -23,19 +23,20 @@ typedef struct Check {
     KindWords run; /* its words; FILE at their end stands for a copy under the file's own name, without
                     * it and FOLDER the text comes by standard input */
     const char
-        *in_folder;    /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
-                        * the beginning of a word stands for a copy of it with the text in its place. NULL */
-    bool spare;        /* a part of this program does the same, so it is not needed */
-    bool as_root;      /* it works for root only */
-    bool loads;        /* a text can make it run something: only where it can be fenced in */
-    bool free;         /* it may write where its user may: it needs to, and the text cannot make it do so */
+        *in_folder; /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
+                     * the beginning of a word stands for a copy of it with the text in its place. NULL */
+    bool spare;     /* a part of this program does the same, so it is not needed */
+    bool as_root;   /* it works for root only */
+    bool loads;     /* a text can make it run something: only where it can be fenced in */
+    bool free;      /* it may write where its user may: it needs to, and the text cannot make it do so */
+    bool binds;     /* it takes the ports that the text names, to see whether it can */
     KindNumbers right, unsure; /* exit statuses that mean that the text is right (none: 0), and that it could
                                 * not tell */
     const char *unsure_like;   /* an expression for a line by which it says that it could not tell; or NULL */
     const char *writes; /* an expression for what it would write because of the text, group path: that is
                          * /dev/null in the copy. NULL */
-    const char *given; /* an expression whose group value, found in the text, stands for VALUE; or NULL */
-    void *given_code;  /* private */
+    const char *given;  /* an expression whose group value, found in the text, stands for VALUE; or NULL */
+    void *given_code;   /* private */
     const char *like;  /* what a problem looks like in what it says: groups line, column, words; file where it
                         * may speak of others; about: a word, where it gives no line */
     const char *reads; /* how it names a file that it has read, group file: it must name the copy. NULL */

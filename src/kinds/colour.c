@@ -10,15 +10,15 @@
 #include <string.h>
 
 enum {
-    DEPTH_MOST = 24,     /* parts that are open in each other */
-    NAMED_MOST = 500,    /* of them with an end of their own, as here-documents have */
-    NODES_MOST = 20000,  /* states of a kind; no more parts are opened then */
+    DEPTH_MOST = 24,         /* parts that are open in each other */
+    NAMED_MOST = 500,        /* of them with an end of their own, as here-documents have */
+    NODES_MOST = 20000,      /* states of a kind; no more parts are opened then */
     STEPS_OF_LINE = 1000000, /* shared out among its places, */
     STEPS_MOST = 200000,     /* and for one place so many at most, */
     STEPS_LEAST = 300,       /* and at least */
-    STRIKES_MOST = 20,   /* matches that took more, after which the kind is not coloured */
-    STILL_MOST = 16,     /* changes at one place without a byte in between */
-    PENDING_MOST = 8     /* here-documents that begin in one line */
+    STRIKES_MOST = 20,       /* matches that took more, after which the kind is not coloured */
+    STILL_MOST = 16,         /* changes at one place without a byte in between */
+    PENDING_MOST = 8         /* here-documents that begin in one line */
 };
 
 /* A state: a part that is open, and the state around it. */

@@ -25,7 +25,8 @@ static bool read_field(Field *f, const PlainValue *v, const PlainReport *r)
         return plain_wrong(r, v->line,
                            "a field begins with its name and what it holds: { \"month\", \"1 to 12\" }");
     *f = (Field){.name = name->text, .about = about->text, .number = from && to, .to = NUMBER_MOST};
-    bool right = kind_truth(v, "list", &f->list, r) && kind_number_in(v, "from", 0, NUMBER_MOST, &f->from, r) &&
+    bool right = kind_truth(v, "list", &f->list, r) &&
+                 kind_number_in(v, "from", 0, NUMBER_MOST, &f->from, r) &&
                  kind_number_in(v, "to", f->from, NUMBER_MOST, &f->to, r) &&
                  kind_words(v, "names", NAMES_MOST, &f->names, r);
     f->like = right ? kind_expression(like, 0, r) : NULL;
@@ -35,7 +36,8 @@ static bool read_field(Field *f, const PlainValue *v, const PlainReport *r)
 /* All or nothing: with one left out, the others would be taken for what they are not. */
 static bool read_all(Fields *f, const PlainValue *all, const PlainValue *v, const PlainReport *r)
 {
-    const PlainValue *between = plain_data_find(all, "fields_between"), *lines = plain_data_find(all, "fields_in");
+    const PlainValue *between = plain_data_find(all, "fields_between"),
+                     *lines = plain_data_find(all, "fields_in");
     long least = 0;
     if (v->type != PLAIN_TABLE)
         return plain_wrong(r, v->line, "fields: a list of fields is expected");
@@ -50,7 +52,8 @@ static bool read_all(Fields *f, const PlainValue *all, const PlainValue *v, cons
         return plain_wrong(r, between->line, "fields_between: one character in quotes is expected");
     f->between = between ? between->text[0] : 0;
     if (!kind_number_in(all, "fields_least", 0, (long)f->n, &least, r) ||
-        !kind_truth(all, "fields_exact", &f->exact, r) || !kind_truth(all, "fields_brackets", &f->brackets, r) ||
+        !kind_truth(all, "fields_exact", &f->exact, r) ||
+        !kind_truth(all, "fields_brackets", &f->brackets, r) ||
         !kind_truth(all, "fields_go_on", &f->goes_on, r))
         return false;
     f->least = (size_t)least;

@@ -32,8 +32,9 @@ typedef struct Reader {
 
 static Reader reader_of(const void *code, const char *bytes, size_t n)
 {
-    Reader r = {code, pcre2_match_data_create_from_pattern(code, NULL), pcre2_match_context_create(NULL),
-                bytes, n, 0, false};
+    Reader r = {
+        code, pcre2_match_data_create_from_pattern(code, NULL), pcre2_match_context_create(NULL), bytes, n, 0,
+        false};
     pcre2_set_match_limit(r.limits, STEPS_MOST);
     return r;
 }
@@ -206,17 +207,32 @@ static bool listed(const KindNumbers *list, int status)
     return false;
 }
 
-/* The last line with something in it: most programs end with what was decisive. */
-static void last_line(const Bytes *said, char *out, size_t cap)
+static bool sounds_bad(const char *s, size_t n)
 {
-    const char *s = bytes_str(said);
-    size_t end = said->len;
-    while (end && strchr("\n\r \t", s[end - 1]))
-        end--;
-    size_t from = end;
-    while (from && s[from - 1] != '\n')
-        from--;
-    snprintf(out, cap, "%.*s", (int)(end - from < WORDS_MOST ? end - from : WORDS_MOST), s + from);
+    static const char *const words[] = {"emerg", "alert", "error", "fatal"};
+    char line[LINE_MOST + 1];
+    snprintf(line, sizeof line, "%.*s", (int)n, s);
+    for (size_t i = 0; i < sizeof words / sizeof *words; i++)
+        if (strcasestr(line, words[i]))
+            return true;
+    return false;
+}
+
+/* The line that says most: the first that speaks of an error, or else the last. */
+static void telling_line(const Bytes *said, char *out, size_t cap)
+{
+    bool bad = false;
+    out[0] = 0;
+    for (size_t at = 0; at < said->len && !bad;) {
+        const char *s = bytes_str(said) + at, *end = memchr(s, '\n', said->len - at);
+        size_t n = end ? (size_t)(end - s) : said->len - at;
+        at += n + 1;
+        while (n && strchr("\r \t", s[n - 1]))
+            n--;
+        bad = sounds_bad(s, n);
+        if (n)
+            snprintf(out, cap, "%.*s", (int)(n < WORDS_MOST ? n : WORDS_MOST), s);
+    }
 }
 
 static Verdict with_why(Verdict v, Err *why, const char *words)
@@ -261,8 +277,7 @@ static Verdict judge_lines(const Check *c, const CheckSaid *said, const Bytes *l
                : out->n > before                       ? VERDICT_WRONG
                                                        : VERDICT_RIGHT;
     if (!read_problems(c, lines, file, out, &elsewhere))
-        return out->n > before ? VERDICT_WRONG
-                               : with_why(VERDICT_UNSURE, why, "said what could not be read");
+        return out->n > before ? VERDICT_WRONG : with_why(VERDICT_UNSURE, why, "said what could not be read");
     if (out->n > before)
         return VERDICT_WRONG;
     if (elsewhere.text[0])
@@ -273,7 +288,7 @@ static Verdict judge_lines(const Check *c, const CheckSaid *said, const Bytes *l
         return with_why(VERDICT_NONE, why, "does not read this file");
     if (right)
         return VERDICT_RIGHT;
-    last_line(lines, last, sizeof last);
+    telling_line(lines, last, sizeof last);
     out->checker = c->name;
     if (last[0])
         problems_add(out, 0, 0, "%s found it wrong: %s", c->name, last);

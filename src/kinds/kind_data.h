@@ -7,8 +7,8 @@
 
 #include <stdint.h>
 
-/* Compiles an expression, to be freed by kind_expression_free; `options` are PCRE2's. NULL when there is none, or
- * it is none, which is reported. */
+/* Compiles an expression, to be freed by kind_expression_free; `options` are PCRE2's. NULL when there is
+ * none, or it is none, which is reported. */
 void *kind_expression(const PlainValue *v, uint32_t options, const PlainReport *r);
 void kind_expression_free(void *code);
 /* The list of that name in a table: texts that are not empty, `most` at most, or one text alone. To be freed;

@@ -94,8 +94,8 @@ static KindWords keep_list(Kind *k, const PlainValue *v, const PlainReport *r)
 static bool is_name(const char *s)
 {
     enum { NAME_MOST = 40 };
-    return strlen(s) <= NAME_MOST && strspn(s, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_+.") ==
-                                         strlen(s);
+    return strlen(s) <= NAME_MOST &&
+           strspn(s, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_+.") == strlen(s);
 }
 
 static bool is_short(const char *s)

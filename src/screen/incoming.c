@@ -11,8 +11,8 @@ enum {
     REST = 8    /* bytes of a character that has not come to its end */
 };
 
-/* NULL: the bytes are taken as they are. So they are where the locale says nothing about letters (C, POSIX), as
- * nearly all terminals send UTF-8 then, too. The C library's own reading is not used: it differs between
+/* NULL: the bytes are taken as they are. So they are where the locale says nothing about letters (C, POSIX),
+ * as nearly all terminals send UTF-8 then, too. The C library's own reading is not used: it differs between
  * libraries, and in those locales it makes something else of each byte. */
 static iconv_t *reader(void)
 {

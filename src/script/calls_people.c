@@ -377,8 +377,8 @@ static int call_run(lua_State *L)
     char **words = words_of(L);
     Program *p = mem_get(sizeof *p);
     bool ok = text_insert(&input, 0, bytes, len) &&
-              job_start_program(
-                  &p->job, &(JobSpec){.words = words, .input = input, .path = f ? f->path : NULL}, &e);
+              job_start_program(&p->job,
+                                &(JobSpec){.words = words, .input = input, .path = f ? f->path : NULL}, &e);
     text_drop(&input);
     p->name = mem_string(words[0]);
     free(words);

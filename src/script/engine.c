@@ -219,7 +219,8 @@ static void on_tick(int signal)
 static void tick(lua_State *L)
 {
     static bool known;
-    struct itimerval every = {.it_value.tv_usec = TICK * 1000, .it_interval.tv_usec = TICK * 1000}, never = {0};
+    struct itimerval every = {.it_value.tv_usec = TICK * 1000, .it_interval.tv_usec = TICK * 1000},
+                     never = {0};
     struct sigaction take = {.sa_handler = on_tick, .sa_flags = SA_RESTART};
     if (!known)
         sigaction(SIGALRM, &take, NULL);

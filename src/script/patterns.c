@@ -217,12 +217,14 @@ static const char *back_reference(Matching *m, const char *s, unsigned char digi
 /* %f[set]: is s where the set begins? */
 static bool at_frontier(Matching *m, const char *s, const char *p, const char *after)
 {
-    unsigned char before = s == m->begin ? 0 : (unsigned char)s[-1], now = s == m->end ? 0 : (unsigned char)*s;
+    unsigned char before = s == m->begin ? 0 : (unsigned char)s[-1],
+                  now = s == m->end ? 0 : (unsigned char)*s;
     count(m);
     return !in_set(before, p, after - 1) && in_set(now, p, after - 1);
 }
 
-/* A single character with what may follow it. *p becomes what is to be matched next, or NULL: *s is the result.
+/* A single character with what may follow it. *p becomes what is to be matched next, or NULL: *s is the
+ * result.
  */
 static void match_item(Matching *m, const char **s, const char **p)
 {
@@ -411,7 +413,8 @@ static int call_match(lua_State *L)
 static int next_match(lua_State *L)
 {
     size_t len, p_len;
-    const char *s = lua_tolstring(L, lua_upvalueindex(1), &len), *p = lua_tolstring(L, lua_upvalueindex(2), &p_len);
+    const char *s = lua_tolstring(L, lua_upvalueindex(1), &len),
+               *p = lua_tolstring(L, lua_upvalueindex(2), &p_len);
     lua_Integer from = lua_tointeger(L, lua_upvalueindex(3)), last = lua_tointeger(L, lua_upvalueindex(4));
     Matching m = begin(L, s, len, p, p_len);
     for (; from <= (lua_Integer)len; from++) {
@@ -499,8 +502,9 @@ static int call_gsub(lua_State *L)
     const char *s = luaL_checklstring(L, 1, &len), *p = luaL_checklstring(L, 2, &p_len), *last = NULL;
     int type = lua_type(L, 3);
     lua_Integer most = luaL_optinteger(L, 4, (lua_Integer)len + 1), n = 0;
-    luaL_argexpected(L, type == LUA_TNUMBER || type == LUA_TSTRING || type == LUA_TFUNCTION || type == LUA_TTABLE,
-                     3, "string/function/table");
+    luaL_argexpected(
+        L, type == LUA_TNUMBER || type == LUA_TSTRING || type == LUA_TFUNCTION || type == LUA_TTABLE, 3,
+        "string/function/table");
     bool anchored = p_len && *p == '^';
     luaL_Buffer b;
     luaL_buffinit(L, &b);
@@ -527,7 +531,10 @@ static int call_gsub(lua_State *L)
 
 void patterns_open(lua_State *L)
 {
-    static const luaL_Reg calls[] = {
-        {"find", call_find}, {"match", call_match}, {"gmatch", call_gmatch}, {"gsub", call_gsub}, {NULL, NULL}};
+    static const luaL_Reg calls[] = {{"find", call_find},
+                                     {"match", call_match},
+                                     {"gmatch", call_gmatch},
+                                     {"gsub", call_gsub},
+                                     {NULL, NULL}};
     luaL_setfuncs(L, calls, 0);
 }

@@ -1,5 +1,5 @@
-/* Lua's patterns (Lua 5.4 Reference Manual, 6.4.1) for scripts: find, match, gmatch and gsub as the library has
- * them, but counted while they match, so that a hard pattern can be stopped. */
+/* Lua's patterns (Lua 5.4 Reference Manual, 6.4.1) for scripts: find, match, gmatch and gsub as the library
+ * has them, but counted while they match, so that a hard pattern can be stopped. */
 #ifndef PATTERNS_H
 #define PATTERNS_H
 

@@ -56,8 +56,8 @@ static void check_length(lua_State *L, lua_Integer n)
     engine_worked(L, n > 0 ? (long)n : 0);
 }
 
-/* The call of the library, which is this one's value, unless the list says that it is too long; a list can say
- * what it likes. */
+/* The call of the library, which is this one's value, unless the list says that it is too long; a list can
+ * say what it likes. */
 static int with_length(lua_State *L)
 {
     luaL_checkany(L, 1);

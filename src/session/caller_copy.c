@@ -45,7 +45,8 @@ static char *usual_place(const char *name)
     return mem_string(known ? known : name);
 }
 
-/* In a folder for temporary files: NAME.XXXXXXXX and NAMEXXXXXXXX.ext, as sudo -e makes them, and NAME.XXXXXX, NAME-XXXXXX and such. */
+/* In a folder for temporary files: NAME.XXXXXXXX and NAMEXXXXXXXX.ext, as sudo -e makes them, and
+ * NAME.XXXXXX, NAME-XXXXXX and such. */
 static char *temporary(const char *name, const char **caller)
 {
     const char *dot = strrchr(name, '.');
@@ -79,7 +80,8 @@ static char *temporary(const char *name, const char **caller)
 static char *unit(const char *path, const char *name)
 {
     size_t n = strlen(name);
-    if (n <= 2 + UNIT_TAIL || strncmp(name, ".#", 2) != 0 || !all_of(name + n - UNIT_TAIL, UNIT_TAIL, isxdigit))
+    if (n <= 2 + UNIT_TAIL || strncmp(name, ".#", 2) != 0 ||
+        !all_of(name + n - UNIT_TAIL, UNIT_TAIL, isxdigit))
         return NULL;
     size_t folder = (size_t)(name - path), len = n - 2 - UNIT_TAIL;
     char *whole = mem_get(folder + len + 1);

@@ -1,5 +1,6 @@
-/* Copies that another program gives to be edited: sudo -e, systemctl edit, vipw, visudo, crontab -e, and whoever
- * puts a random end to a name. What the text is, and how it is checked, follows from what the copy stands for.
+/* Copies that another program gives to be edited: sudo -e, systemctl edit, vipw, visudo, crontab -e, and
+ * whoever puts a random end to a name. What the text is, and how it is checked, follows from what the copy
+ * stands for.
  */
 #ifndef CALLER_COPY_H
 #define CALLER_COPY_H

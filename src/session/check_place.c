@@ -213,7 +213,8 @@ static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text by
     if (c->in_folder) {
         char *inside = path_in(c->in_folder, path);
         char *real = realpath(c->in_folder, NULL);
-        Copying all = {.place = p, .check = c, .real = real, .stop = stop, .files = &files, .depth = -1, .e = e};
+        Copying all = {
+            .place = p, .check = c, .real = real, .stop = stop, .files = &files, .depth = -1, .e = e};
         if (inside)
             bytes_printf(&copy, "%s%s", p->folder, inside);
         ok = inside && real ? copy_folder(&all, c->in_folder, p->folder)
@@ -266,8 +267,8 @@ static void set_words(CheckPlace *p, const Check *c, Text bytes, const char *pro
     bytes_free(&all);
 }
 
-bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program, Stop stop,
-                      Err *e)
+bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program,
+                      Stop stop, Err *e)
 {
     static atomic_bool swept; /* once a run is enough */
     Err why = {""};

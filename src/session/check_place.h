@@ -17,8 +17,8 @@ typedef struct CheckPlace {
 
 /* Makes it; `path` is that of the text or NULL, `bytes` are as they would be saved, `program` is the full
  * path of the program. False with the reason in e. Any thread. */
-bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program, Stop stop,
-                      Err *e);
+bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program,
+                      Stop stop, Err *e);
 /* What the program said, with the real folder's name in place of the private one's. */
 void check_place_translate(const CheckPlace *p, const Bytes *said, Bytes *out);
 /* Removes the folder and frees the rest. */

@@ -168,12 +168,20 @@ CheckWork *check_work_begin(const Check *check, Text t, const char *path, const 
 static bool start_program(CheckWork *w)
 {
     Load *l = w->load;
-    JobSpec spec = {.words = l->place.words, .path = l->path, .folder = l->place.folder, .english = true,
+    JobSpec spec = {.words = l->place.words,
+                    .path = l->path,
+                    .folder = l->place.folder,
+                    .english = true,
                     .output_most = OUTPUT_MOST};
     if (!l->place.copy)
         spec.input = l->bytes;
-    w->fence = (Fence){.program = l->program, .folder = l->place.folder, .powers = l->check->as_root, .writes = l->check->free,
-                       .seconds = SECONDS_MOST, .rules = -1};
+    w->fence = (Fence){.program = l->program,
+                       .folder = l->place.folder,
+                       .powers = l->check->as_root,
+                       .writes = l->check->free,
+                       .binds = l->check->binds,
+                       .seconds = SECONDS_MOST,
+                       .rules = -1};
     /* What only gives a list of words never sees the text, and may be many programs. */
     if (!l->check->knows && fence_is_possible()) {
         if (!fence_make(&w->fence))

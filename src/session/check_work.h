@@ -1,5 +1,5 @@
-/* One checker at work on one version of a text: what takes long is done on a thread, programs run beside it. It
- * can be left at any moment. Main thread only. */
+/* One checker at work on one version of a text: what takes long is done on a thread, programs run beside it.
+ * It can be left at any moment. Main thread only. */
 #ifndef CHECK_WORK_H
 #define CHECK_WORK_H
 
@@ -26,7 +26,8 @@ bool check_work_poll(CheckWork *w, CheckResult *r);
 size_t check_work_fds(const CheckWork *w, struct pollfd *out);
 /* ms since it was begun. */
 unsigned check_work_age(const CheckWork *w);
-/* Gives it up, or frees what has ended; never waits for it: what a thread still needs is kept until it ends. */
+/* Gives it up, or frees what has ended; never waits for it: what a thread still needs is kept until it ends.
+ */
 void check_work_end(CheckWork *w);
 /* Waits for all that were given up, so many milliseconds at most. False: some go on, and use their Checks. */
 bool check_works_settle(unsigned most);

@@ -47,7 +47,8 @@ struct Checking {
     /* what came of it */
     Source *sources;
     size_t n_sources;
-    unsigned long checked[2]; /* the last version (from 1) that went through a round, with programs or without */
+    unsigned long
+        checked[2]; /* the last version (from 1) that went through a round, with programs or without */
     Bytes by, trouble, doubt, for_root, said;
     FileProblem *all; /* of all sources, in the order of the text; their words are the sources' */
     size_t n_all;

@@ -83,7 +83,8 @@ void openfile_set_path(OpenFile *f, char *path);
 const char *openfile_known_path(const OpenFile *f);
 /* The name for messages: the last part of the path that says what it is, or "this text". */
 const char *openfile_name(const OpenFile *f);
-/* Has it changes that are not on disk, in its text or its form? All of it is one when its file was removed. */
+/* Has it changes that are not on disk, in its text or its form? All of it is one when its file was removed.
+ */
 bool openfile_changed(const OpenFile *f);
 /* Was its file removed, or renamed by somebody else? */
 bool openfile_gone(const OpenFile *f);

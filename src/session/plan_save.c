@@ -126,7 +126,9 @@ static Step check_problems(Session *s, Plan *p, OpenFile *f)
                      text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker);
     else
         notices_warn(s->notices, "%s was not saved: %s", openfile_name(f),
-                     n ? all[0].words : *doubt ? doubt : "checking it was stopped");
+                     n        ? all[0].words
+                     : *doubt ? doubt
+                              : "checking it was stopped");
     return STEP_ENDED;
 }
 

@@ -138,7 +138,8 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
         s->notices, "Saved %s: %s, %s%s%s%s%s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
         size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
         open_end ? "; the last line has no line end" : "",
-        f->disk.in_place == IN_PLACE_WISHED && !writing_in_place(s, f->path) ? "" : in_place[f->disk.in_place],
+        f->disk.in_place == IN_PLACE_WISHED && !writing_in_place(s, f->path) ? ""
+                                                                             : in_place[f->disk.in_place],
         unchecked(s, f) ? "; not checked: " : "", unchecked(s, f) ? checking_trouble(f) : "",
         takes_effect(f) ? "; it takes effect by: " : "", takes_effect(f) ? f->kind->after_saving : "");
     session_tell_saved(s, f);

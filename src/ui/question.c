@@ -8,7 +8,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { LETTERS_COUNT_AFTER = 300 }; /* ms: nobody reads faster than that */
+enum { LETTERS_COUNT_AFTER = 300 }; /* ms without a letter: nobody reads faster than that */
 
 typedef struct Question {
     Layer layer;
@@ -50,6 +50,8 @@ static bool question_key(Editor *ed, Layer *l, const Input *in)
         return false;
     if (i < ANSWERS_MAX)
         give_answer(ed, q, q->spec.answers[i].letter);
+    else if (q->spec.can_lose && ed->clock.now - q->since < LETTERS_COUNT_AFTER)
+        q->since = ed->clock.now; /* whoever types on has not read it yet */
     return true;
 }
 

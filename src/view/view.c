@@ -60,7 +60,8 @@ void view_leave(View *v)
 
 void view_go(View *v, size_t at)
 {
-    size_t len = text_len(view_text(v)); /* blanks put before a cursor may be gone by the time one comes back */
+    size_t len =
+        text_len(view_text(v)); /* blanks put before a cursor may be gone by the time one comes back */
     v->cursor.at = at < len ? at : len;
     v->goal_kept = v->away = false;
 }

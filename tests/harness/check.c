@@ -223,6 +223,7 @@ int main(int argc, char **argv)
         if (check_failed())
             fprintf(stderr, "FAILED %.*s/%s\n", (int)tests[i].suite_len, tests[i].suite, tests[i].name);
     }
-    printf("%u tests, %u checks, %u failures, %u skipped, seed %llu\n", run, checks, failures, skipped, first);
+    printf("%u tests, %u checks, %u failures, %u skipped, seed %llu\n", run, checks, failures, skipped,
+           first);
     return failures || run == 0 ? 1 : skipped && !checks ? ALL_SKIPPED : 0;
 }

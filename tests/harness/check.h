@@ -10,8 +10,8 @@ typedef void (*TestFn)(void);
 void check_register(const char *file, const char *name, TestFn fn);
 void check_result(bool ok, const char *file, int line, const char *format, ...)
     __attribute__((format(printf, 4, 5)));
-/* The running test, or a case of it, cannot be tried here: what it needs is missing, printf-like. It counts as
- * skipped. */
+/* The running test, or a case of it, cannot be tried here: what it needs is missing, printf-like. It counts
+ * as skipped. */
 void check_skip(const char *format, ...) __attribute__((format(printf, 1, 2)));
 /* Has the running test failed already? */
 bool check_failed(void);

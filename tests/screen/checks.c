@@ -273,11 +273,12 @@ TEST(checked_as_root)
  * nothing is written elsewhere. */
 TEST(checkers_get_the_text_in_private)
 {
-    stand_in("sshd",
-             "#!/bin/sh\necho \"in lists: $(ps -eo args | grep -c [s]ecretword)\"; ls -ld $(dirname $3)\n"
-             "echo x >$HOME/written && echo it writes; chmod 777 $HOME/sshd_config && echo it changes rights\n"
-             "echo \"copy: $(tr '\\n' '~' <$3)\"; pwd; echo x >here && ls here\n"
-             "echo \"$3: line 2: Bad configuration option: Prot\"\nexit 255\n");
+    stand_in(
+        "sshd",
+        "#!/bin/sh\necho \"in lists: $(ps -eo args | grep -c [s]ecretword)\"; ls -ld $(dirname $3)\n"
+        "echo x >$HOME/written && echo it writes; chmod 777 $HOME/sshd_config && echo it changes rights\n"
+        "echo \"copy: $(tr '\\n' '~' <$3)\"; pwd; echo x >here && ls here\n"
+        "echo \"$3: line 2: Bad configuration option: Prot\"\nexit 255\n");
     check_put("sshd_config", "Port 22\nProt secretword\n");
     Pty *p = pty_edit("sshd_config", NULL);
     pty_do(p, "<F2>");

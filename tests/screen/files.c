@@ -433,12 +433,12 @@ TEST(endless_sources)
     }
 }
 
-/* What is typed before a pipe has been read to its end waits for it; leaving such a text asks, as nothing of it
- * is on disk. */
+/* What is typed before a pipe has been read to its end waits for it; leaving such a text asks, as nothing of
+ * it is on disk. */
 TEST(keys_before_a_pipe_ends)
 {
-    const char *args[] = {"-c", "{ echo from; while [ ! -e go ]; do sleep 0.05; done; echo a pipe; } | " SQUILL " -",
-                          NULL};
+    const char *args[] = {
+        "-c", "{ echo from; while [ ! -e go ]; do sleep 0.05; done; echo a pipe; } | " SQUILL " -", NULL};
     Pty *p = pty_start("/bin/sh", 24, 80, args);
     SHOWS(p, "from");
     pty_do(p, "ab<Down>c");
@@ -466,8 +466,14 @@ TEST(keys_before_a_pipe_ends)
 TEST(what_is_inserted_is_decoded)
 {
     check_put("a.txt", "one\r\ntwo\r\n");
-    check_write(check_path("latin.txt"), "caf\xe9 f\xfcr alle, \xfc" "ber Nacht\nneu\n", 30);
-    check_write(check_path("wide.txt"), "\xff\xfe" "h\0i\0\n\0", 8);
+    check_write(check_path("latin.txt"),
+                "caf\xe9 f\xfcr alle, \xfc"
+                "ber Nacht\nneu\n",
+                30);
+    check_write(check_path("wide.txt"),
+                "\xff\xfe"
+                "h\0i\0\n\0",
+                8);
     Pty *p = pty_edit("a.txt", NULL);
     pty_do(p, "<Ctrl+P>insert-file latin.txt<Enter>");
     SHOWS(p, "Inserted latin.txt");
@@ -476,7 +482,8 @@ TEST(what_is_inserted_is_decoded)
     pty_do(p, "<Ctrl+S>");
     SHOWS(p, "Saved a.txt");
     LEAVE(p);
-    check_holds("a.txt", "caf\xc3\xa9 f\xc3\xbcr alle, \xc3\xbc" "ber Nacht\r\nneu\r\nhi\r\none\r\ntwo\r\n");
+    check_holds("a.txt", "caf\xc3\xa9 f\xc3\xbcr alle, \xc3\xbc"
+                         "ber Nacht\r\nneu\r\nhi\r\none\r\ntwo\r\n");
 }
 
 /* A name typed to its end is what Enter opens, and none stands in the list twice. */
@@ -538,10 +545,12 @@ TEST(what_is_printed_must_arrive)
     for (size_t i = 0; i < sizeof options / sizeof *options; i++) {
         char command[300];
         check_case(options[i]);
-        snprintf(command, sizeof command, "cd '%s' && " SQUILL " %s >/dev/full 2>said", check_folder(), options[i]);
+        snprintf(command, sizeof command, "cd '%s' && " SQUILL " %s >/dev/full 2>said", check_folder(),
+                 options[i]);
         int status = system(command);
         size_t n;
         if (strcmp(options[i], "--recover") != 0) /* nothing is printed where there is nothing */
-            CHECK(WEXITSTATUS(status) == 1 && strstr(check_read(check_path("said"), &n), "could not be written"));
+            CHECK(WEXITSTATUS(status) == 1 &&
+                  strstr(check_read(check_path("said"), &n), "could not be written"));
     }
 }

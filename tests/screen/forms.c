@@ -328,7 +328,8 @@ TEST(the_clipboard_helper)
     pty_do(p, "<Ctrl+P>paste-from-system<Enter>");
     SHOWS(p, "from outside\\x1b[31m");
     /* One that gives nothing more, and does not end, is not waited for. */
-    check_put("bin/wl-paste", "#!/bin/sh\ntrap '' TERM\nprintf 'lives on'; exec >/dev/null; sleep 5; sleep 5; sleep 5\n");
+    check_put("bin/wl-paste",
+              "#!/bin/sh\ntrap '' TERM\nprintf 'lives on'; exec >/dev/null; sleep 5; sleep 5; sleep 5\n");
     pty_do(p, "<Ctrl+P>paste-from-system<Enter>");
     SHOWS(p, "lives on");
     pty_do(p, "!");

@@ -124,14 +124,15 @@ TEST(esc_stops_a_script)
 }
 
 /* So does it with keys that are played without end. */
-/* However hard what it asks of the library is: it says that it is at work, Esc stops it, and being asked to end
- * keeps the work and ends the program at once. */
+/* However hard what it asks of the library is: it says that it is at work, Esc stops it, and being asked to
+ * end keeps the work and ends the program at once. */
 TEST(a_hard_pattern_is_stopped)
 {
-    config("start.lua", "command { name = 'hard', label = 'Hard', help = 'Hard', key = 'F11', run = function ()\n"
-                        "  local s = ('a'):rep(1000) .. ('b'):rep(1000) s:find(('.-'):rep(8) .. 'x')\nend }\n"
-                        "command { name = 'long', label = 'Long', help = 'Long', key = 'F12', run = function ()\n"
-                        "  local s = ('a'):rep(90000000) for i = 1, 1e8 do utf8.len(s) end\nend }\n");
+    config("start.lua",
+           "command { name = 'hard', label = 'Hard', help = 'Hard', key = 'F11', run = function ()\n"
+           "  local s = ('a'):rep(1000) .. ('b'):rep(1000) s:find(('.-'):rep(8) .. 'x')\nend }\n"
+           "command { name = 'long', label = 'Long', help = 'Long', key = 'F12', run = function ()\n"
+           "  local s = ('a'):rep(90000000) for i = 1, 1e8 do utf8.len(s) end\nend }\n");
     static const char *const keys[] = {"\033[23~", "\033[24~"};
     for (size_t i = 0; i < sizeof keys / sizeof *keys; i++) {
         check_case(i ? "long" : "hard");

@@ -317,7 +317,8 @@ TEST(letters_in_the_c_locale)
         pty_do(p, "<Ctrl+S>");
         SHOWS(p, "Saved x.txt");
         LEAVE(p);
-        check_holds("x.txt", "\xc3\xa4\xe6\xbc\xa2\xc3\xb6\xc3\xbc" "caf\xc3\xa9\n");
+        check_holds("x.txt", "\xc3\xa4\xe6\xbc\xa2\xc3\xb6\xc3\xbc"
+                             "caf\xc3\xa9\n");
     }
 }
 

@@ -321,12 +321,15 @@ TEST(verdicts)
         {"sudoers", "stdin:1:1: x\n", 1, 0, VERDICT_WRONG, "x"},
         {"sudoers", "", 0, 11, VERDICT_UNSURE, "was ended by signal 11"},
         {"sudoers", "", 126, 0, VERDICT_NONE, "could not be run"},
-        {"sshd", "Unsupported KEX algorithm \"x\"\n", 255, 0, VERDICT_WRONG, "sshd found it wrong: Unsupported"},
-        {"sshd", "Unable to load host key: /no/such/key\nsshd: no hostkeys available -- exiting.\n", 1, 0, VERDICT_WRONG,
-         "Unable to load host key: /no/such/key"},
-        {"sshd", "sshd: no hostkeys available -- exiting.\n", 1, 0, VERDICT_NONE, "could not tell: sshd: no host"},
+        {"sshd", "Unsupported KEX algorithm \"x\"\n", 255, 0, VERDICT_WRONG,
+         "sshd found it wrong: Unsupported"},
+        {"sshd", "Unable to load host key: /no/such/key\nsshd: no hostkeys available -- exiting.\n", 1, 0,
+         VERDICT_WRONG, "Unable to load host key: /no/such/key"},
+        {"sshd", "sshd: no hostkeys available -- exiting.\n", 1, 0, VERDICT_NONE,
+         "could not tell: sshd: no host"},
         {"sshd", "/etc/ssh/x: line 2: Bad\nno hostkeys available\n", 255, 0, VERDICT_WRONG, "Bad"},
-        {"toml", "Unclosed array (at end of document)\n", 1, 0, VERDICT_WRONG, "python3 found it wrong: Unclosed"},
+        {"toml", "Unclosed array (at end of document)\n", 1, 0, VERDICT_WRONG,
+         "python3 found it wrong: Unclosed"},
         {"haproxy", "[ALERT] (1) : config : Proxy 'f': unable to find required default_backend: 'x'.\n", 1, 0,
          VERDICT_WRONG, "haproxy found it wrong: [ALERT]"},
         {"haproxy", "[ALERT] (9) : config : parsing [/y/h.cfg:6] : unknown 'foo'\n", 1, 0, VERDICT_UNSURE,
@@ -340,7 +343,8 @@ TEST(verdicts)
         Err why;
         CheckSaid said = {cases[i].output, strlen(cases[i].output), cases[i].status, cases[i].signal, false};
         check_case(cases[i].output);
-        Verdict v = check_judge(checks_of(kind_named(cases[i].kind), &n, NULL), &said, "", 0, "/x/h.cfg", &all, &why);
+        Verdict v =
+            check_judge(checks_of(kind_named(cases[i].kind), &n, NULL), &said, "", 0, "/x/h.cfg", &all, &why);
         CHECK_INT(v, cases[i].verdict);
         check_parts(v == VERDICT_WRONG && all.n ? all.at[0].words : why.text, cases[i].says);
         CHECK_INT(all.n, v == VERDICT_WRONG);
@@ -441,12 +445,14 @@ TEST(programs_check)
         {"python3", "a.py", "x = 1\n", ""},
         {"python3", "a.py", "x = = 1\n", "1:5 "},
         {"python3", "a.toml", "x = 1\nx = 2\n", "2:"},
-        {"logrotate", "logrotate.conf", "/var/log/no-such-tide {\n  weekly\n}\n", "none: could not tell: error: stat of"},
+        {"logrotate", "logrotate.conf", "/var/log/no-such-tide {\n  weekly\n}\n",
+         "none: could not tell: error: stat of"},
         {"logrotate", "logrotate.conf", "/var/log/ti* {\n  weekly\n  missingok\n}\n", ""},
         {"logrotate", "logrotate.conf", "/var/log/ti* {\n  weeklyy\n  missingok\n}\n", "2:0 "},
         {"logrotate", "logrotate.conf", "/var/log/ti* {\n  postrotate\n  x\n  endscrip\n}\n",
          "without endscript"},
-        {"haproxy", "haproxy.cfg", "frontend f\n bind :80\n default_backend nowhere\n", "haproxy found it wrong"},
+        {"haproxy", "haproxy.cfg", "frontend f\n bind :80\n default_backend nowhere\n",
+         "haproxy found it wrong"},
         {"python3", "a.toml", "x = [1, 2\n", "found it wrong: Unclosed"},
         {"sshd", "sshd_config", "Port 22\nHostKey /no/such/key\n", "2:0 Unable to load host key"},
         {"sshd", "sshd_config", "Port 22\nCiphers none-such\n", "2:0 "},

@@ -33,7 +33,7 @@ static const char *const names[NAMES] = {"a", "b", "c", "d"};
 
 /* What the parent must know when the child dies, in memory that both share. */
 typedef struct Witness {
-    char path[32], other[32]; /* its name, and the one that it was to get last */
+    char path[32], other[32];          /* its name, and the one that it was to get last */
     char versions[VERSIONS][TEXT_CAP]; /* of the text, the newest last */
     int n, safe;                       /* from which on it must be there */
     bool clean;                        /* since then it was once on disk, or given up */
@@ -388,8 +388,8 @@ static void model_plan(Session *s, Model *m)
     }
     bool wrote = own && f && (f->writing || strcmp(before, after) != 0); /* it may have failed, and said so */
     if (wrote && !plan_asking(s))
-        check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”%s, %s", before,
-                     m->known, shared->fault, sessions_notices.text);
+        check_result(strcmp(before, m->known) == 0, __FILE__, __LINE__, "overwrote “%s”, knew “%s”%s, %s",
+                     before, m->known, shared->fault, sessions_notices.text);
     shared->saves += own;
 }
 
@@ -515,8 +515,8 @@ static bool is_version(const Witness *w, const char *text)
     return false;
 }
 
-/* Is one of the versions in the file of that name, or among what can be brought back of it? There may be older
- * work on the same file, too. */
+/* Is one of the versions in the file of that name, or among what can be brought back of it? There may be
+ * older work on the same file, too. */
 static bool is_found(Session *s, const Witness *w, const char *name, char in_file[TEXT_CAP], Bytes *offered)
 {
     Recoverable *r;
@@ -553,8 +553,8 @@ static void come_back(unsigned round)
             continue;
         bool ok = is_found(s, w, w->path, found, &offered) || (w->clean && shared->outside) ||
                   (w->other[0] && is_found(s, w, w->other, other, &offered));
-        check_result(ok, __FILE__, __LINE__, "round %u%s, %s: the file has “%s”, last was “%s”, offered: %s", round,
-                     shared->fault, w->path, found, w->versions[w->n - 1], bytes_str(&offered));
+        check_result(ok, __FILE__, __LINE__, "round %u%s, %s: the file has “%s”, last was “%s”, offered: %s",
+                     round, shared->fault, w->path, found, w->versions[w->n - 1], bytes_str(&offered));
         bytes_free(&offered);
     }
     for (int i = 0; i < NAMES; i++)

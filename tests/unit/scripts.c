@@ -100,10 +100,14 @@ static const struct {
     {"a\n", "say(tostring(pcall(error, 'x')))", "false", NULL},
     {"a\n", "say('<' .. (''):rep(1e15) .. '>' .. ('ab'):rep(3, '-') .. ('x'):rep(0) .. ('x'):rep(1, 'y'))",
      "<>ab-ab-abx", NULL},
-    {"a\n", "local t = {3, 1, 2} table.sort(t) say(table.concat(t, ',') .. table.remove(t, 1) .. #t)", "1,2,312", NULL},
-    {"a\n", "local t = {3, 1, 2} table.sort(t, function (a, b) return a > b end) say(table.concat(t, ',', 2))",
+    {"a\n", "local t = {3, 1, 2} table.sort(t) say(table.concat(t, ',') .. table.remove(t, 1) .. #t)",
+     "1,2,312", NULL},
+    {"a\n",
+     "local t = {3, 1, 2} table.sort(t, function (a, b) return a > b end) say(table.concat(t, ',', 2))",
      "2,1", NULL},
-    {"a\n", "say(table.concat(table.move({1, 2, 3}, 1, 3, 2), ',') .. select('#', table.unpack({1, 2, nil, 4}, 1, 4)))",
+    {"a\n",
+     "say(table.concat(table.move({1, 2, 3}, 1, 3, 2), ',') .. select('#', table.unpack({1, 2, nil, 4}, 1, "
+     "4)))",
      "1,1,2,34", NULL},
 };
 
@@ -130,12 +134,16 @@ TEST(patterns_are_those_of_lua)
     static const char program[] =
         "local seed = 7 local function random(n) seed = (seed * 1103515245 + 12345) % 2147483648 "
         "return seed // 65536 % n + 1 end\n"
-        "local pieces = {'a', 'b', '%a', '%d', '.', '[ab]', '[^b]', '[%w_-]', '[a-c]', '%s', '(', ')', '()', '*', '+', "
-        "'-', '?', '$', '^', '%1', '%2', '%b()', '%f[%a]', '%f[^%a]', '%%', '[]x]', '[^]]', '%', '[', '1', '%S', '%u'}\n"
+        "local pieces = {'a', 'b', '%a', '%d', '.', '[ab]', '[^b]', '[%w_-]', '[a-c]', '%s', '(', ')', '()', "
+        "'*', '+', "
+        "'-', '?', '$', '^', '%1', '%2', '%b()', '%f[%a]', '%f[^%a]', '%%', '[]x]', '[^]]', '%', '[', '1', "
+        "'%S', '%u'}\n"
         "local letters = {'a', 'b', 'A', ' ', '1', '(', ')', ']', '-', '%', '\\0', 'x', '_'}\n"
-        "local function some(list, most) local t = {} for i = 1, random(most) - 1 do t[i] = list[random(#list)] end "
+        "local function some(list, most) local t = {} for i = 1, random(most) - 1 do t[i] = "
+        "list[random(#list)] end "
         "return table.concat(t) end\n"
-        "local function show(...) local t = {} for i = 1, select('#', ...) do t[i] = tostring((select(i, ...))) end "
+        "local function show(...) local t = {} for i = 1, select('#', ...) do t[i] = tostring((select(i, "
+        "...))) end "
         "return (table.concat(t, ';'):gsub('%c', '~'):gsub('table: %w+', 'table')) end\n"
         "local out = {}\n"
         "local function try(ok, ...) out[#out + 1] = ok and show(...) or 'fails' end\n"
@@ -143,7 +151,8 @@ TEST(patterns_are_those_of_lua)
         "  local s, p, init = some(letters, 12), some(pieces, 7), random(8) - 4\n"
         "  try(pcall(string.find, s, p, init)) try(pcall(string.match, s, p, init))\n"
         "  try(pcall(string.find, s, p, init, true))\n"
-        "  try(pcall(string.gsub, s, p, '<%0%1%%>', random(3))) try(pcall(string.gsub, s, p, {a = 'T', b = false}))\n"
+        "  try(pcall(string.gsub, s, p, '<%0%1%%>', random(3))) try(pcall(string.gsub, s, p, {a = 'T', b = "
+        "false}))\n"
         "  try(pcall(string.gsub, s, p, function (x) return x == 'a' and 'F' end))\n"
         "  try(pcall(function () local t = {} for x, y in s:gmatch(p, init) do t[#t + 1] = show(x, y) end "
         "return table.concat(t, '|') end))\n"
@@ -154,8 +163,8 @@ TEST(patterns_are_those_of_lua)
     size_t n;
     check_put("ours.lua", program);
     check_put("theirs.lua", program);
-    snprintf(command, sizeof command, "cd '%s' && echo 'io.write(all)' >>theirs.lua && lua5.4 theirs.lua >want 2>why",
-             check_folder());
+    snprintf(command, sizeof command,
+             "cd '%s' && echo 'io.write(all)' >>theirs.lua && lua5.4 theirs.lua >want 2>why", check_folder());
     if (system("command -v lua5.4 >/dev/null 2>&1") != 0) {
         check_skip("lua5.4 is not installed");
         return;
@@ -196,10 +205,12 @@ static const struct {
     {"insert('x') while true do pcall(function () while true do end end) end", "does not come to an end"},
     {"insert('x') local t = {} for i = 1, 1e9 do t[i] = ('x'):rep(1e6) .. i end", "not enough memory"},
     {"insert('x') local s = 'x' while true do s = s .. s end", "not enough memory"},
-    {"insert('x') local s = ('a'):rep(100) s:find(('a*'):rep(40) .. 'b')", "try.lua, line 1: it does not come to an end"},
+    {"insert('x') local s = ('a'):rep(100) s:find(('a*'):rep(40) .. 'b')",
+     "try.lua, line 1: it does not come to an end"},
     {"insert('x') pcall(string.gsub, ('a'):rep(1e5), '.-.-.-.-b', '')", "it does not come to an end"},
     {"insert('x') table.move({}, 1, 1 << 50, 2)", "a list of more than 20000000 entries"},
-    {"insert('x') table.move({}, math.mininteger, math.maxinteger, 2)", "a list of more than 20000000 entries"},
+    {"insert('x') table.move({}, math.mininteger, math.maxinteger, 2)",
+     "a list of more than 20000000 entries"},
     {"insert('x') table.insert(setmetatable({}, {__len = function () return 1 << 50 end}), 1, 1)",
      "a list of more than 20000000 entries"},
     {"insert('x') table.remove(setmetatable({}, {__len = function () return 1 << 50 end}), 1)",

@@ -420,8 +420,8 @@ TEST(files_without_end_are_given_up)
     waitpid(child, NULL, 0);
 }
 
-/* A dead one's note is held for a moment by whoever removes it: it is not taken for alive by another who looks
- * just then. */
+/* A dead one's note is held for a moment by whoever removes it: it is not taken for alive by another who
+ * looks just then. */
 TEST(a_dead_note_that_is_being_removed)
 {
     InUseBy by;
