@@ -63,6 +63,23 @@ typedef enum SearchResult {
 
 enum { STEP = 8 * 1024 * 1024, SLICE = 25 /* ms */ };
 
+/* Is the rest of the text still to come? Then a search forward waits there; a match may have begun in the
+ * last line already. */
+static bool waits_for_more(Editor *ed, size_t end)
+{
+    enum { AGAIN = 64 * 1024 };
+    Seek *k = &ed->search->seek;
+    Text t = view_text(ed->panes.view);
+    if (!ed->panes.view->file->reading || k->wrapped || ed->matches.in_mark)
+        return false;
+    size_t line = move_line_start(t, end), back = end > AGAIN ? end - AGAIN : 0;
+    size_t from = line > back ? line : back;
+    k->at = k->at < end && k->at > from ? k->at : from > k->origin ? from : k->origin;
+    k->waits = true;
+    k->searched = end;
+    return true;
+}
+
 /* The next step of a search; SEARCH_GOES_ON: nothing found yet, and not at the end. */
 static SearchResult step(Editor *ed, Match *m)
 {
@@ -82,6 +99,8 @@ static SearchResult step(Editor *ed, Match *m)
         size_t high = k->wrapped ? k->origin : to;
         size_t until = high - k->at > STEP && k->at < high ? k->at + STEP : (size_t)-1;
         found = finder_step(f, k->at, until, to, m);
+        if (found == FOUND_NONE && until == (size_t)-1 && waits_for_more(ed, to))
+            return SEARCH_GOES_ON;
         k->at = until;
         if (found == FOUND_NONE && until != (size_t)-1)
             return SEARCH_GOES_ON;
@@ -113,7 +132,7 @@ static SearchResult seek_for(Editor *ed, Match *m, unsigned ms)
         SearchResult result = step(ed, m);
         if (result != SEARCH_GOES_ON)
             end_seek(ed);
-        if (result != SEARCH_GOES_ON || sys_now_ms() >= until)
+        if (result != SEARCH_GOES_ON || ed->search->seek.waits || sys_now_ms() >= until)
             return result;
     }
 }
@@ -122,8 +141,8 @@ static void poll_seek(void *ctx);
 
 static int wait_seek(const void *ctx)
 {
-    (void)ctx;
-    return 0;
+    enum { FOR_MORE = 50 /* ms */ };
+    return ((const Editor *)ctx)->search->seek.waits ? FOR_MORE : 0;
 }
 
 static void cancel_seek(void *ctx)
@@ -140,7 +159,11 @@ static int percent(const Editor *ed)
 
 static void words_of_seek(const void *ctx, char out[TASK_WORDS_MAX])
 {
-    snprintf(out, TASK_WORDS_MAX, "Searching, %d%%; Esc stops it", percent(ctx));
+    const Editor *ed = ctx;
+    if (ed->search->seek.waits)
+        snprintf(out, TASK_WORDS_MAX, "No match yet; the search goes on as the text arrives. Esc stops it");
+    else
+        snprintf(out, TASK_WORDS_MAX, "Searching, %d%%; Esc stops it", percent(ed));
 }
 
 static const TaskKind seek_task = {
@@ -159,6 +182,7 @@ static void seek_begin(Editor *ed, size_t at, bool back, Ask *a)
                      .at = at,
                      .file = ed->panes.view->file->id,
                      .version = doc_version(ed->panes.view->file->doc),
+                     .arriving = ed->panes.view->file->reading != NULL,
                      .ask = a};
     tasks_add(&ed->session->tasks, &s->task, &seek_task, ed);
 }
@@ -257,9 +281,16 @@ static void arrive(Editor *ed, SearchResult result, Match m)
 static void poll_seek(void *ctx)
 {
     Editor *ed = ctx;
-    const Seek *k = &ed->search->seek;
+    Seek *k = &ed->search->seek;
     const OpenFile *f = ed->panes.view->file;
     Match m;
+    if (k->arriving && k->file == f->id) { /* only what arrives changes it meanwhile */
+        k->version = doc_version(f->doc);
+        k->arriving = f->reading != NULL;
+    }
+    if (k->waits && f->reading && text_len(doc_text(f->doc)) == k->searched)
+        return;
+    k->waits = false;
     if (!ed->matches.finder || k->file != f->id ||
         k->version != doc_version(f->doc)) /* typed on: not wanted */
         end_seek(ed);
@@ -392,7 +423,9 @@ static void find_note(Editor *ed, Bytes *out, void *ctx)
         bytes_add_str(out, a->mistake);
         return;
     }
-    if (ed->search->seek.active)
+    if (ed->search->seek.active && ed->search->seek.waits)
+        bytes_add_str(out, "not yet; goes on as it arrives");
+    else if (ed->search->seek.active)
         bytes_printf(out, "searching %d%%", percent(ed));
     matches_words(&ed->matches, out);
     if (a->around && ed->matches.shown)

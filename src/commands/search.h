@@ -24,7 +24,10 @@ typedef struct Seek {
     size_t origin, at; /* where it began, how far it is */
     FileId file;
     unsigned long version;
-    Ask *ask; /* the prompt that waits for it, or NULL */
+    Ask *ask;        /* the prompt that waits for it, or NULL */
+    bool arriving;   /* the text was being read when it began: it goes on with what comes */
+    bool waits;      /* for more of it; what is there was searched, */
+    size_t searched; /* up to here */
 } Seek;
 
 /* What was looked for last. */

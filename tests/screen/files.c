@@ -554,3 +554,33 @@ TEST(what_is_printed_must_arrive)
                   strstr(check_read(check_path("said"), &n), "could not be written"));
     }
 }
+
+/* A search while a text still arrives goes on with what comes, also when Enter was pressed early. */
+TEST(finding_in_what_still_arrives)
+{
+    const char *args[] = {
+        "-c",
+        "{ echo from; while [ ! -e go ]; do sleep 0.05; done; echo far; echo the needle; } | " SQUILL " -",
+        NULL};
+    Pty *p = pty_start("/bin/sh", 24, 80, args);
+    SHOWS(p, "from");
+    pty_do(p, "<Ctrl+F>needle");
+    SHOWS(p, "not yet; goes on as it arrives");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "No match yet; the search goes on as the text arrives. Esc stops it");
+    check_put("go", "");
+    SHOWS(p, "Line 3 of 3");
+    pty_do(p, "<Ctrl+Q>");
+    SHOWS(p, "not saved");
+    pty_do(p, "<wait>d");
+    CHECK_INT(pty_end(p), 0);
+    unlink(check_path("go"));
+    p = pty_start("/bin/sh", 24, 80, args); /* what is not there is not there in the end */
+    SHOWS(p, "from");
+    pty_do(p, "<Ctrl+F>thimble");
+    SHOWS(p, "not yet; goes on as it arrives");
+    check_put("go", "");
+    SHOWS(p, "not there");
+    pty_do(p, "<Esc><Ctrl+Q><wait>d");
+    CHECK_INT(pty_end(p), 0);
+}
