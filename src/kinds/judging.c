@@ -280,7 +280,7 @@ static Verdict judge_lines(const Check *c, const CheckSaid *said, const Bytes *l
         return out->n > before ? VERDICT_WRONG : with_why(VERDICT_UNSURE, why, "said what could not be read");
     if (out->n > before)
         return VERDICT_WRONG;
-    if (elsewhere.text[0])
+    if (elsewhere.text[0] && !right)
         return with_why(VERDICT_UNSURE, why, elsewhere.text);
     if ((!right || c->unsure.n) && (listed(&c->unsure, said->status) || says_unsure(c, lines, why)))
         return why->text[0] ? VERDICT_NONE : with_why(VERDICT_NONE, why, "could not tell");

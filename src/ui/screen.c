@@ -67,7 +67,7 @@ static void paint_top(Editor *ed, Frame *f)
     const char *name = v->looks.title ? v->looks.title : v->file->path ? v->file->path : "(no name yet)";
     if (!v->looks.title && v->file->original) { /* what it stands for says more than where the copy lies */
         bytes_printf(&copy, "%s, %s", openfile_known_path(v->file), v->file->caller);
-        name = copy.at;
+        name = frame_width(f, copy.at) <= room ? copy.at : openfile_known_path(v->file);
     }
     const char *base = strrchr(name, '/');
     if (room < frame_width(f, base ? base : name) + 4) { /* the name says more than the count */
