@@ -11,7 +11,7 @@
  * numbers of 64 bits, low byte first), and those bytes. Places grow. */
 enum { HEAD = 24 };
 
-static void put_number(Bytes *out, size_t n)
+static void put_number(Bytes *out, uint64_t n)
 {
     char bytes[8];
     for (int i = 0; i < 8; i++)
@@ -19,12 +19,13 @@ static void put_number(Bytes *out, size_t n)
     bytes_add(out, bytes, 8);
 }
 
+/* One that is too large for this machine's memory is as wrong as any. */
 static size_t number_at(const unsigned char *p)
 {
-    size_t n = 0;
+    uint64_t n = 0;
     for (int i = 7; i >= 0; i--)
         n = n << 8 | p[i];
-    return n;
+    return n < SIZE_MAX ? (size_t)n : SIZE_MAX;
 }
 
 static void put_change(Bytes *out, size_t at, size_t removed, Text to, size_t from, size_t end)

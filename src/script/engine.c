@@ -17,8 +17,7 @@
 
 enum {
     AT_ONCE = 1000,           /* instructions between counts */
-    LOOK_EVERY = 50,          /* ms between looks for Esc, */
-    TICK = 100,               /* and at most, however long what is not counted takes */
+    TICK = 100,               /* ms between looks for Esc, however long what is not counted takes */
     MOST_STEPS = 1000 * 1000, /* thousands of instructions, in a Run */
     MOST_MEMORY = 256 << 20,  /* bytes */
     EVENTS_WAITING = 10000,   /* files that are put off */
@@ -74,11 +73,10 @@ struct Script {
     LuaMemory memory;
     Task task; /* runs what was put off */
     Run *now;
-    bool event;      /* the present one is a handler, or a script of the command line or the start */
-    bool saving;     /* a file is about to be saved: nothing may be begun that would save or close */
-    int depth;       /* how many Runs go on in each other */
-    long worked;     /* by calls, in instructions, less than a thousand */
-    uint64_t looked; /* for Esc, when */
+    bool event;  /* the present one is a handler, or a script of the command line or the start */
+    bool saving; /* a file is about to be saved: nothing may be begun that would save or close */
+    int depth;   /* how many Runs go on in each other */
+    long worked; /* by calls, in instructions, less than a thousand */
     OwnCommand **commands;
     size_t n_commands;
     Handler *handlers;
@@ -164,6 +162,11 @@ static void stop(lua_State *L, Script *s, lua_Debug *info, const char *why)
     lua_error(L);
 }
 
+/* Lua's own calls count for one instruction, whatever they do: so that Esc is looked for after each that took
+ * long, a signal has the next instruction counted (lua_sethook is made for being called there). */
+static lua_State *volatile ticking;
+static volatile sig_atomic_t ticked; /* since Esc was looked for */
+
 /* NULL, or why it is to stop after so many thousands of instructions more. */
 static const char *look(Script *s, long thousands)
 {
@@ -172,10 +175,9 @@ static const char *look(Script *s, long thousands)
         return s->now->stopped;
     if (s->now->steps <= 0)
         return "it does not come to an end";
-    uint64_t now = sys_now_ms();
-    if (now - s->looked < LOOK_EVERY)
+    if (!ticked)
         return NULL;
-    s->looked = now;
+    ticked = false;
     return stop_wanted(s->ed->stop) ? "it was stopped" : NULL;
 }
 
@@ -183,8 +185,10 @@ static const char *look(Script *s, long thousands)
 static void count(lua_State *L, lua_Debug *info)
 {
     Script *s = engine_of(L);
+    bool once = ticked;
     const char *why = s->now ? look(s, 1) : NULL;
-    lua_sethook(L, count, LUA_MASKCOUNT, why ? 1 : AT_ONCE);
+    if (once || why)
+        lua_sethook(L, count, LUA_MASKCOUNT, why ? 1 : AT_ONCE);
     if (why)
         stop(L, s, info, why);
 }
@@ -205,13 +209,10 @@ void engine_worked(lua_State *L, long n)
     stop(L, s, &info, why);
 }
 
-/* Lua's own calls count for one instruction, whatever they do: so that Esc is looked for after each that took
- * long, a signal has the next instruction counted (lua_sethook is made for being called there). */
-static lua_State *volatile ticking;
-
 static void on_tick(int signal)
 {
     (void)signal;
+    ticked = true;
     if (ticking)
         lua_sethook(ticking, count, LUA_MASKCOUNT, 1);
 }

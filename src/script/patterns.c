@@ -8,7 +8,7 @@
 #include <stdbool.h>
 #include <string.h>
 
-enum { CAPTURES_MOST = 32, DEPTH_MOST = 200, STEPS_AT_ONCE = 20000 };
+enum { CAPTURES_MOST = 32, DEPTH_MOST = 200, STEPS_AT_ONCE = 20000, COUNTS_FOR = 8 /* instructions */ };
 enum { OPEN = -1, POSITION = -2 /* as lengths of a capture */ };
 
 typedef struct Capture {
@@ -30,7 +30,7 @@ static void count(Matching *m)
     if (++m->steps < STEPS_AT_ONCE)
         return;
     m->steps = 0;
-    engine_worked(m->L, STEPS_AT_ONCE);
+    engine_worked(m->L, STEPS_AT_ONCE * COUNTS_FOR);
 }
 
 /* ---- single characters ---- */
