@@ -33,32 +33,11 @@ bool folder_at(const char *path)
     return stat(path, &st) == 0 && S_ISDIR(st.st_mode);
 }
 
-/* May root put something there that nobody else can exchange? Each folder down to it, and each link, is
- * root's; and others may write in it only where they cannot take away what is not theirs. */
-static bool safe_for_root(const char *path)
-{
-    struct stat st;
-    char *real = realpath(path, NULL);
-    bool safe = real != NULL;
-    for (size_t n = real ? strlen(real) : 0; safe; n--) {
-        char end = real[n];
-        if (end != 0 && end != '/')
-            continue;
-        real[n] = 0;
-        safe = lstat(n ? real : "/", &st) == 0 && S_ISDIR(st.st_mode) && st.st_uid == 0 &&
-               (sys_root_alone_writes(&st) || (st.st_mode & S_ISVTX));
-        if (n == 0)
-            break;
-    }
-    free(real);
-    return safe;
-}
-
 /* Where temporary files go; root takes no word of others for it. */
 static const char *temporary(void)
 {
     const char *tmp = getenv("TMPDIR");
-    if (tmp && tmp[0] == '/' && (geteuid() != 0 || safe_for_root(tmp)))
+    if (tmp && tmp[0] == '/' && (geteuid() != 0 || sys_safe_for_root(tmp)))
         return tmp;
     return "/tmp";
 }
@@ -67,7 +46,7 @@ char *folder_private(const char *name)
 {
     Bytes path = {0};
     char *real = realpath(temporary(), NULL); /* so that no link on the way can be led elsewhere */
-    if (geteuid() == 0 && (!real || !safe_for_root(real))) {
+    if (geteuid() == 0 && (!real || !sys_safe_for_root(real))) {
         free(real);
         errno = EACCES;
         return NULL;

@@ -139,6 +139,38 @@ bool sys_root_alone_writes(const struct stat *st)
     return st->st_uid == 0 && (st->st_mode & (S_IWGRP | S_IWOTH)) == 0;
 }
 
+/* All but the last part of a path, as it is written. */
+static bool safe_parts(const char *path)
+{
+    struct stat st;
+    char *part = mem_string(path);
+    bool safe = path[0] == '/', there = true;
+    for (size_t n = 0; safe && there && path[n]; n++) {
+        if (path[n] != '/' || !path[n + 1])
+            continue;
+        part[n] = 0;
+        there = lstat(n ? part : "/", &st) == 0;
+        part[n] = '/';
+        bool folder = there && S_ISDIR(st.st_mode);
+        safe =
+            !there || (st.st_uid == 0 && (!folder || sys_root_alone_writes(&st) || (st.st_mode & S_ISVTX)));
+    }
+    free(part);
+    return safe;
+}
+
+bool sys_safe_for_root(const char *path)
+{
+    struct stat st;
+    bool safe = safe_parts(path);
+    if (safe && lstat(path, &st) == 0 && S_ISLNK(st.st_mode))
+        safe = st.st_uid == 0;
+    char *real = safe ? realpath(path, NULL) : NULL; /* where the links lead to */
+    safe = safe && (!real || safe_parts(real));
+    free(real);
+    return safe;
+}
+
 /* Goes down a path from its first folder that is there, making what is missing. As root, nothing is made
  * below a folder that somebody else could change, and what is made is entered itself and no link put in its
  * place. */
@@ -194,6 +226,11 @@ char *sys_state_folder(Err *e)
     size_t n = above ? strlen(above) : 0;
     if (n && strncmp(folder, above, n) == 0 && folder[n] == '/' && stat(above, &st) != 0) {
         err_set(e, "There is no home folder %s", above); /* and it is not ours to make */
+        free(folder);
+        return NULL;
+    }
+    if (geteuid() == 0 && !sys_safe_for_root(folder)) {
+        err_set(e, "the state folder is not root's alone (%s)", folder);
         free(folder);
         return NULL;
     }

@@ -48,6 +48,10 @@ int sys_open_folders(const char *path);
 /* Is it so that nobody but root may change it? (`st` of a file or folder.) */
 struct stat;
 bool sys_root_alone_writes(const struct stat *st);
+/* Can nobody but root put something else in the place of what a full path leads to? Each folder on the way
+ * from / on, and each link, is root's, and others may write in it only where they cannot take away what is
+ * not theirs. What is not there yet is not judged; what it leads to in the end is not, either. */
+bool sys_safe_for_root(const char *path);
 
 /* fork() whose child has every signal as programs expect it from the start: what is sent to it at once must
  * not reach the handlers that it shares with us. */

@@ -2,6 +2,7 @@
  */
 #include "check.h"
 #include "base/sys.h"
+#include "base/trusted.h"
 #include "files/in_use.h"
 #include "files/load.h"
 #include "files/rules.h"
@@ -214,6 +215,14 @@ TEST(root_leaves_nothing_in_another_home)
          " ln -s \"$F/aim\" \"$F/h/.local/state/steady-quill\"",
          false},
         {"everybody's", "mkdir -p \"$F/h\"; chmod 777 \"$F/h\"", false},
+        {"a link of another's on the way",
+         "mkdir -p \"$F/h/.local\" \"$F/aim\"; chmod 755 \"$F/aim\"; ln -s \"$F/aim\" \"$F/h/.local/state\";"
+         " chown -h 65534 \"$F/h/.local/state\"",
+         false},
+        {"a link in another's home",
+         "mkdir -p \"$F/h/.local\" \"$F/aim/steady-quill\"; chmod 755 \"$F/aim\"; ln -s \"$F/aim\" "
+         "\"$F/h/.local/state\"; chown 65534 \"$F/h\"",
+         false},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Err e = {""};
@@ -455,4 +464,41 @@ TEST(a_dead_note_that_is_being_removed)
     globfree(&g);
     close(told[0]);
     close(told[1]);
+}
+
+/* In another's home, root reads nothing that a link or a folder of that person leads to, whoever owns it. */
+TEST(root_reads_nothing_by_others_links)
+{
+    static const struct {
+        const char *name, *prepare;
+        bool read;
+    } cases[] = {
+        {"root's own", "mkdir -p \"$F/h/c\"; echo x >\"$F/h/c/f\"", true},
+        {"a link of root's", "mkdir -p \"$F/h/c\"; echo x >\"$F/aim\"; ln -s \"$F/aim\" \"$F/h/c/f\"", true},
+        {"another's link to a file of root's",
+         "mkdir -p \"$F/h/c\"; echo x >\"$F/aim\"; ln -s \"$F/aim\" \"$F/h/c/f\"; chown -h 65534 "
+         "\"$F/h/c/f\"",
+         false},
+        {"in another's folder", "mkdir -p \"$F/h/c\"; echo x >\"$F/h/c/f\"; chown 65534 \"$F/h\"", false},
+        {"another's link to a folder",
+         "mkdir -p \"$F/h\" \"$F/d\"; echo x >\"$F/d/f\"; ln -s \"$F/d\" \"$F/h/c\"; chown -h 65534 "
+         "\"$F/h/c\"",
+         false},
+        {"another's file", "mkdir -p \"$F/h/c\"; echo x >\"$F/h/c/f\"; chown 65534 \"$F/h/c/f\"", false},
+    };
+    if (geteuid() != 0) {
+        check_skip("only root can try it");
+        return;
+    }
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Err e = {""};
+        size_t n;
+        check_case(cases[i].name);
+        CHECK(shell("rm -rf \"$F/h\" \"$F/aim\" \"$F/d\"; umask 022") && shell(cases[i].prepare));
+        char *bytes = trusted_read(check_path("h/c/f"), &n, &e);
+        CHECK((bytes != NULL) == cases[i].read);
+        CHECK(bytes || e.text[0]);
+        free(bytes);
+    }
+    check_case(NULL);
 }
