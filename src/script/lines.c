@@ -46,24 +46,26 @@ static void count_steps(lua_State *L, lua_Debug *info)
         luaL_error(L, "it does not come to an end");
 }
 
-static bool value_text(lua_State *L, int index, char *out, size_t cap)
+/* A value as text: that of a string itself, or written into `small`. NULL: it is none. */
+static const char *value_text(lua_State *L, int index, char *small, size_t cap)
 {
     int isnum;
+    size_t len;
     lua_Integer n;
+    const char *text;
     switch (lua_type(L, index)) {
     case LUA_TBOOLEAN:
-        snprintf(out, cap, "%s", lua_toboolean(L, index) ? "true" : "false");
-        return true;
+        return lua_toboolean(L, index) ? "true" : "false";
     case LUA_TNUMBER:
         n = lua_tointegerx(L, index, &isnum);
         if (isnum)
-            snprintf(out, cap, "%lld", (long long)n);
-        return isnum;
+            snprintf(small, cap, "%lld", (long long)n);
+        return isnum ? small : NULL;
     case LUA_TSTRING:
-        snprintf(out, cap, "%s", lua_tostring(L, index));
-        return true;
+        text = lua_tolstring(L, index, &len);
+        return strlen(text) == len ? text : NULL;
     default:
-        return false;
+        return NULL;
     }
 }
 
@@ -72,12 +74,13 @@ static int assigned(lua_State *L)
 {
     Reading *r = lua_touserdata(L, lua_upvalueindex(1));
     bool on_keys = lua_toboolean(L, lua_upvalueindex(2));
-    char value[512];
+    char small[32];
     Err e = {""};
     if (lua_type(L, 2) != LUA_TSTRING)
         return luaL_error(L, "a name is expected");
     const char *name = lua_tostring(L, 2);
-    if (!value_text(L, 3, value, sizeof value))
+    const char *value = value_text(L, 3, small, sizeof small);
+    if (!value)
         return luaL_error(L, "%s: a text, a whole number, true or false is expected", name);
     bool ok;
     if (on_keys && lua_type(L, 3) == LUA_TBOOLEAN && !lua_toboolean(L, 3))
