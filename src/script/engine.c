@@ -5,6 +5,7 @@
 #include "base/sys.h"
 #include "script/lua_memory.h"
 #include "script/sandbox.h"
+#include "script/worked.h"
 #include "ui/command.h"
 
 #include <lauxlib.h>
@@ -193,7 +194,7 @@ static void count(lua_State *L, lua_Debug *info)
         stop(L, s, info, why);
 }
 
-void engine_worked(lua_State *L, long n)
+static void count_worked(lua_State *L, long n)
 {
     Script *s = engine_of(L);
     lua_Debug info = {0};
@@ -588,6 +589,7 @@ void engine_begin(Editor *ed, void (*add_calls)(lua_State *L))
     s->memory.most = (size_t)-1;
     s->L = lua_newstate(lua_memory, &s->memory);
     *(Script **)lua_getextraspace(s->L) = s;
+    worked_count_by(count_worked);
     sandbox_open(s->L, ed->config.settings.scripts_may);
     add_calls(s->L);
     ed->script = s;

@@ -39,9 +39,6 @@ bool engine_may_command(const Script *s);
 Bytes *engine_scratch(Script *s);
 /* A finder for that; kept for the next time. NULL with the reason in e. */
 Finder *engine_finder(Script *s, const FindWhat *w, Err *e);
-/* A call did so much by itself, in about the time of an instruction each. Raises an error when the Run is to
- * stop, so nothing may be held but what Lua owns. */
-void engine_worked(lua_State *L, long n);
 /* The file is refused: whatever becomes of the error, the Run fails with these words. */
 void engine_refuse(Script *s, const char *why);
 

@@ -1,6 +1,6 @@
 #include "script/patterns.h"
 
-#include "script/engine.h"
+#include "script/worked.h"
 
 #include <lauxlib.h>
 
@@ -30,7 +30,7 @@ static void count(Matching *m)
     if (++m->steps < STEPS_AT_ONCE)
         return;
     m->steps = 0;
-    engine_worked(m->L, STEPS_AT_ONCE * COUNTS_FOR);
+    worked(m->L, STEPS_AT_ONCE * COUNTS_FOR);
 }
 
 /* ---- single characters ---- */
@@ -210,7 +210,7 @@ static const char *back_reference(Matching *m, const char *s, unsigned char digi
     if (m->captures[i].len == POSITION) /* nothing is equal to a place */
         return NULL;
     size_t len = (size_t)m->captures[i].len;
-    engine_worked(m->L, (long)(len / 16));
+    worked(m->L, (long)(len / 16));
     return (size_t)(m->end - s) >= len && memcmp(m->captures[i].at, s, len) == 0 ? s + len : NULL;
 }
 
@@ -360,7 +360,7 @@ static int find_plain(lua_State *L, const char *s, size_t len, size_t init)
 {
     size_t p_len;
     const char *p = lua_tolstring(L, 2, &p_len), *at = memmem(s + init, len - init, p, p_len);
-    engine_worked(L, (long)((len - init) / 64));
+    worked(L, (long)((len - init) / 64));
     if (!at) {
         lua_pushnil(L);
         return 1;

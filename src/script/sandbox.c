@@ -1,8 +1,8 @@
 #include "script/sandbox.h"
 
 #include "base/words.h"
-#include "script/engine.h"
 #include "script/patterns.h"
+#include "script/worked.h"
 
 #include <lauxlib.h>
 #include <lualib.h>
@@ -35,7 +35,7 @@ static int rep(lua_State *L)
     }
     if ((size_t)n > TEXT_MOST / (len + sep_len))
         return luaL_error(L, "the text would be too long");
-    engine_worked(L, (long)((size_t)n * (len + sep_len) / REP_COUNTED));
+    worked(L, (long)((size_t)n * (len + sep_len) / REP_COUNTED));
     char *to = luaL_buffinitsize(L, &b, (size_t)n * len + (size_t)(n - 1) * sep_len);
     size_t size = (size_t)n * len + (size_t)(n - 1) * sep_len, done = len + sep_len;
     memcpy(to, text, len);
@@ -53,7 +53,7 @@ static void check_length(lua_State *L, lua_Integer n)
 {
     if (n > LIST_MOST)
         luaL_error(L, "a list of more than %d entries", LIST_MOST);
-    engine_worked(L, n > 0 ? (long)n : 0);
+    worked(L, n > 0 ? (long)n : 0);
 }
 
 /* The call of the library, which is this one's value, unless the list says that it is too long; a list can
@@ -89,7 +89,7 @@ static int with_places(lua_State *L)
 /* In the place of the order that sorting goes by, which is this one's value. */
 static int counted_order(lua_State *L)
 {
-    engine_worked(L, 1);
+    worked(L, 1);
     if (lua_isnil(L, lua_upvalueindex(1))) {
         lua_pushboolean(L, lua_compare(L, 1, 2, LUA_OPLT));
         return 1;

@@ -803,3 +803,27 @@ TEST(fields_are_told_and_gone_to)
     CHECK(!editors_show(ed, "field "));
     app_free(ed);
 }
+
+/* However deep, and however many openers: found out in no time. */
+TEST(nesting_is_bounded)
+{
+    static const struct {
+        const char *kind, *opener;
+        size_t n;
+    } cases[] = {{"yaml", "[", 1000000},
+                 {"yaml", "- ", 3000},
+                 {"yaml", "{a: ", 50000},
+                 {"json", "[", 1000000},
+                 {"xml", "<a>", 100000}};
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Bytes text = {0}, found = {0};
+        check_case(cases[i].opener);
+        for (size_t k = 0; k < cases[i].n; k++)
+            bytes_add_str(&text, cases[i].opener);
+        found_in(cases[i].kind, text.at, &found);
+        CHECK(found.len > 0);
+        bytes_free(&text);
+        bytes_free(&found);
+    }
+    check_case(NULL);
+}
