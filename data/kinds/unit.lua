@@ -22,7 +22,8 @@ parts = {
   { like = [[[\w@-]+\.(?:service|socket|timer|mount|target|path|slice)\b]], as = "value" },
 }
 check = {
-  { run = { "systemd-analyze", "--man=no", "verify", "FILE" }, free = true, like = [[^(?<file>/[^\n]*?):(?<line>\d+): (?<words>[^\n]*)]],
+  { run = { "systemd-analyze", "--man=no", "verify", "FILE" }, free = true, like = [[^(?:(?<file>/[^\n]*?):(?<line>\d+): |[^\s:]+: (?=Command (?<about>/\S+) is not executable))(?<words>[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:\S+ not loaded|Unit \S+ not found|Permission denied)[^\n]*)]],
     only_paths = { "*.service", "*.socket", "*.timer", "*.mount", "*.automount", "*.target", "*.path", "*.slice", "*.swap", "*.scope" } },
   { name = "systemd.directives(7)", run = { "man", "-P", "cat", "7", "systemd.directives" },
     only_paths = { "*.nspawn", "*.conf" },

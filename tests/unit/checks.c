@@ -338,6 +338,10 @@ TEST(verdicts)
         {"sshd", "/x/h.cfg line 3: Deprecated option\n", 0, 0, VERDICT_WRONG, "Deprecated option"},
         {"sshd", "/x/pier.conf: line 3: Bad option\n", 255, 0, VERDICT_UNSURE,
          "finds in /x/pier.conf: Bad option"},
+        {"unit", "h.cfg.service: Command /usr/bin/tidee is not executable: No such file or directory\n", 1, 0,
+         VERDICT_WRONG, "Command /usr/bin/tidee is not executable"},
+        {"unit", "tide.socket: service tide.service not loaded, socket cannot be started.\n", 1, 0,
+         VERDICT_NONE, "could not tell: tide.socket"},
         {"named", "/x/named.conf:1: change directory to '/y' failed: file not found\n", 1, 0, VERDICT_NONE,
          "could not tell"},
     };
