@@ -416,6 +416,17 @@ TEST(endless_sources)
         check_case(lines[i]);
         const char *args[] = {"-c", lines[i], NULL};
         Pty *p = pty_start("/bin/sh", 24, 100, args);
+        if (i ==
+            1) { /* as an ordinary user it is read so fast that its bound may be reached before a key comes */
+            for (int k = 0;
+                 k < 400 && pty_find(p, "is still being read") < 0 && pty_find(p, "come to an end") < 0; k++)
+                pty_pause(p, 10);
+            if (pty_find(p, "come to an end") >= 0 || pty_find(p, "is still being read") < 0) {
+                SHOWS(p, "does not come to an end");
+                LEAVE(p);
+                continue;
+            }
+        }
         SHOWS(p, "is still being read");
         if (i != 1)
             SHOWS(p, "the tide log");
