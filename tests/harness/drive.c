@@ -78,14 +78,15 @@ bool pty_make_sudo(void)
                           "printf \"password $n: \" >/dev/tty; read -r word </dev/tty\n"
                           "[ \"$word\" = harbour ] || { echo 'sorry' >&2; exit 1; }\n"
                           "HOME=$PWD/harbour exec bin/raise --reuid=0 --regid=0 --clear-groups \"$@\"\n");
-    /* A copy of the program: the folder it is built in may be closed to others. */
-    snprintf(command, sizeof command,
-             "cd '%s' && cp '" SQUILL
-             "' . && cp \"$(command -v setpriv)\" bin/raise && chmod 755 bin/sudo && "
-             "chown -R 65534:65534 . && chown 0:0 bin/raise harbour && chmod 4755 bin/raise && "
-             "[ \"$(setpriv --reuid=65534 --regid=65534 --clear-groups bin/raise --reuid=0 --regid=0 "
-             "--clear-groups id -u)\" = 0 ]",
-             check_folder());
+    /* A copy of the program: the folder it is built in may be closed to others. This one is as /tmp is, so
+     * that root trusts what is below it. */
+    snprintf(
+        command, sizeof command,
+        "cd '%s' && cp '" SQUILL "' . && cp \"$(command -v setpriv)\" bin/raise && chmod 755 bin/sudo && "
+        "chown -R 65534:65534 . && chown 0:0 . bin/raise harbour && chmod 1777 . && chmod 4755 bin/raise && "
+        "[ \"$(setpriv --reuid=65534 --regid=65534 --clear-groups bin/raise --reuid=0 --regid=0 "
+        "--clear-groups id -u)\" = 0 ]",
+        check_folder());
     if (geteuid() == 0 && system(command) == 0)
         return true;
     fprintf(stderr, "not tried: nothing may become root here\n");
