@@ -11,8 +11,8 @@
 
 enum { OUTPUT_MOST = 4 << 20 /* bytes of what a program says; nobody reads more */, SECONDS_MOST = 60 };
 
-/* A part of the program is one step; a program is three: its place is made, it runs, what it said is read. */
-typedef enum Step { STEP_PART, STEP_PLACE, STEP_RUN, STEP_READ } Step;
+/* Of a thread. A part of the program is one; a program has two, before and after it runs. */
+typedef enum Step { STEP_PART, STEP_PLACE, STEP_READ } Step;
 
 /* What the thread works on. While there is one, nobody else touches it but `stop`; and nothing but the main
  * thread keeps or drops a text. */
@@ -34,7 +34,6 @@ struct CheckWork {
     SideThread *thread; /* NULL: none is at work */
     Job job;
     bool runs;
-    Fence fence;
     uint64_t since;
     CheckWork *next; /* of those that were given up */
 };
@@ -151,7 +150,6 @@ CheckWork *check_work_begin(const Check *check, Text t, const char *path, const 
     sweep();
     CheckWork *w = mem_get(sizeof *w);
     w->load = mem_get(sizeof *w->load);
-    w->fence.rules = -1;
     w->since = sys_now_ms();
     *w->load = (Load){
         .check = check, .text = text_keep(t), .path = path ? mem_string(path) : NULL, .program = program};
@@ -175,21 +173,21 @@ static bool start_program(CheckWork *w)
                     .output_most = OUTPUT_MOST};
     if (!l->place.copy)
         spec.input = l->bytes;
-    w->fence = (Fence){.program = l->program,
-                       .folder = l->place.folder,
-                       .powers = l->check->as_root,
-                       .writes = l->check->free,
-                       .binds = l->check->binds,
-                       .seconds = SECONDS_MOST,
-                       .rules = -1};
+    Fence fence = {.program = l->program,
+                   .folder = l->place.folder,
+                   .powers = l->check->as_root,
+                   .writes = l->check->free,
+                   .binds = l->check->binds,
+                   .seconds = SECONDS_MOST,
+                   .rules = -1};
     /* What only gives a list of words never sees the text, and may be many programs. */
     if (!l->check->knows && fence_is_possible()) {
-        if (!fence_make(&w->fence))
+        if (!fence_make(&fence))
             return err_set(&l->result.why, "could not be fenced in");
-        spec.fence = &w->fence;
+        spec.fence = &fence;
     }
     w->runs = job_start_program(&w->job, &spec, &l->result.why);
-    fence_free(&w->fence);
+    fence_free(&fence);
     return w->runs;
 }
 
@@ -211,7 +209,8 @@ static bool go_on(CheckWork *w)
         if (!job_poll(&w->job))
             return false;
         take_said(w);
-        l->result.verdict = VERDICT_NONE;
+        l->result.verdict = VERDICT_UNSURE; /* unless it is read */
+        err_set(&l->result.why, "gave an answer that could not be read now");
         return !begin_step(w, STEP_READ);
     }
     if (!side_thread_ended(w->thread))
