@@ -3,7 +3,7 @@ JOBS ?= $(shell nproc 2>/dev/null || echo 2)
 WERROR ?= OFF
 prefix ?= /usr/local
 
-.PHONY: all deps build demo dev check analyse coverage torture bench screenshots install uninstall package static source format clean
+.PHONY: all deps build demo dev check check-32 analyse coverage torture bench screenshots install uninstall package static source format clean
 
 all: build
 
@@ -42,6 +42,14 @@ check:
 	ctest --test-dir build-sanitize -L 'unit|fuzz' --output-on-failure -j $(JOBS)
 	ctest --test-dir build --output-on-failure -j $(JOBS)
 
+# The core's tests as a program of 32 bits, where this machine's compiler can make one.
+check-32:
+	@tools/deps check-32
+	@PKG_CONFIG_LIBDIR=/usr/lib/i386-linux-gnu/pkgconfig:/usr/share/pkgconfig cmake -S . -B build-32 \
+		-DCMAKE_BUILD_TYPE=Release -DCMAKE_C_FLAGS=-m32 -DWERROR=$(WERROR) >/dev/null
+	@cmake --build build-32 -j $(JOBS) --target unit_tests
+	ctest --test-dir build-32 -L unit --output-on-failure -j $(JOBS)
+
 # The long forms of what `make check` tries briefly: some hours. ROUNDS is how many kills.
 torture: build
 	@tools/torture
@@ -62,7 +70,8 @@ install:
 uninstall:
 	@test -f build-install/install_manifest.txt || { echo "Nothing was installed from here."; exit 1; }
 	@sed 's|^|$(DESTDIR)|' build-install/install_manifest.txt | tr '\n' '\0' | xargs -0 rm -fv
-	@sed 's|^|$(DESTDIR)|; s|/[^/]*$$||' build-install/install_manifest.txt | sort -ru | grep -i quill | xargs -r rmdir --ignore-fail-on-non-empty 2>/dev/null || true
+	@sort -ru build-install/folders_made 2>/dev/null | tr '\n' '\0' | xargs -0r rmdir --ignore-fail-on-non-empty 2>/dev/null || true
+	@rm -f build-install/folders_made
 
 # A Debian package, in build-package.
 package:

@@ -358,7 +358,8 @@ static int take_option(int letter, Options *o)
         print_help();
         return 0;
     case 'V':
-        puts("Steady Quill " SQUILL_VERSION);
+        puts("Steady Quill " SQUILL_VERSION "\nBuilt with: " SQUILL_BUILT_WITH
+             "\nBuilt without: " SQUILL_BUILT_WITHOUT);
         return 0;
     case '?':
         return STATUS_USAGE;

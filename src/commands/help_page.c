@@ -154,7 +154,7 @@ static void make_settings(const Config *cfg, Bytes *out)
     char *path = settings_file_path();
     bytes_printf(out,
                  "= Settings\n\nChange them in {settings}, where `Ctrl+S` keeps them, or by lines such as\n"
-                 "theme = \"dark\" in /etc/steady-quill/settings.lua and, for you alone, in\n%s\n",
+                 "theme = \"dark\" in " CONFIG_MACHINE_FOLDER "/settings.lua and, for you alone, in\n%s\n",
                  path ? path : "(there is no home folder)");
     free(path);
     if (cfg->problems.len)

@@ -27,7 +27,7 @@ typedef struct Config {
     void *changed_ctx;
 } Config;
 
-#define CONFIG_MACHINE_FOLDER "/etc/steady-quill"
+#define CONFIG_MACHINE_FOLDER SQUILL_SYSCONFDIR "/steady-quill"
 
 /* Adds a path, with ~ for the home folder. */
 void config_short_path(const char *path, Bytes *out);

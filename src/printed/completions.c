@@ -11,7 +11,7 @@ static void add_names(Bytes *out, bool all, OptionValue of, const char *between)
 {
     size_t n = 0;
     for (const Option *o = options_table; o->name; o++) {
-        if (!o->help || (!all && o->of != of))
+        if (!all && o->of != of)
             continue;
         if (o->letter)
             bytes_printf(out, "%s-%c", n++ ? between : "", o->code);
@@ -120,8 +120,6 @@ void printed_zsh(const Config *c, Bytes *out)
                   "    if compset -P 'set '; then _squill_list settings; else _squill_list commands; fi\n}\n"
                   "_squill() {\n    _arguments -s");
     for (const Option *o = options_table; o->name; o++) {
-        if (!o->help)
-            continue;
         for (int form = !o->letter; form < 2; form++) {
             bytes_printf(out, " \\\n        '%s%.1s%s%s[", form ? "--" : "-", form ? "" : &o->code,
                          form ? o->name : "", o->value && form ? "=" : "");
@@ -153,8 +151,6 @@ void printed_fish(const Config *c, Bytes *out)
                   "        for line in (squill --print commands 2>/dev/null); echo \"$start$line\"; end\n"
                   "    end\nend\n");
     for (const Option *o = options_table; o->name; o++) {
-        if (!o->help)
-            continue;
         bytes_printf(out, "complete -c squill -l %s", o->name);
         if (o->letter)
             bytes_printf(out, " -s %c", o->code);

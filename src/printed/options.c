@@ -20,12 +20,16 @@ const Option options_table[] = {
     {'d', false, "demo", NULL, VALUE_NONE, "practise on sample files in a folder made for it"},
     {'p', false, "plain", NULL, VALUE_NONE, "ignore settings, keys, scripts and stored state"},
     {'O', false, "print", "WHAT", VALUE_PRINTED,
-     "print a manual page (squill.1), what a shell completes (bash, zsh, fish), or a list (kinds, commands, "
-     "settings)"},
+     "print a manual page (squill.1, squill-settings.5, squill-scripts.5), a shell's completion (bash, zsh, "
+     "fish), sample settings (settings.lua), a list (kinds, commands, settings), or a table of keys (keys "
+     "COMMAND...)"},
     {'h', true, "help", NULL, VALUE_NONE, "show this page"},
-    {'V', true, "version", NULL, VALUE_NONE, "show the version"},
-    {'P', false, "save-from-pipe", "FILE", VALUE_FILE, NULL},
-    {'C', false, "check-from-pipe", "FILE", VALUE_FILE, NULL},
+    {'V', true, "version", NULL, VALUE_NONE,
+     "show the version, and the optional libraries that it was built with"},
+    {'P', false, "save-from-pipe", "FILE", VALUE_FILE,
+     "for rules of sudo: what the editor runs as root to save FILE; the text comes from standard input"},
+    {'C', false, "check-from-pipe", "FILE", VALUE_FILE,
+     "for rules of sudo: what the editor runs as root to check what would be saved as FILE"},
     {0, false, NULL, NULL, VALUE_NONE, NULL},
 };
 
@@ -73,8 +77,6 @@ void options_help(Bytes *out)
     bytes_add_str(out, "\n");
     for (const Option *o = options_table; o->name; o++) {
         size_t from = out->len;
-        if (!o->help)
-            continue;
         if (o->letter)
             bytes_printf(out, "  -%c, --%s", o->code, o->name);
         else

@@ -23,7 +23,7 @@ typedef struct Option {
     const char *name;  /* "look" */
     const char *value; /* as help writes what follows, or NULL */
     OptionValue of;
-    const char *help; /* NULL: only for the program itself to call */
+    const char *help;
 } Option;
 
 /* Up to one without a name. */

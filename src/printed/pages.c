@@ -209,9 +209,7 @@ static void break_lines(Bytes *page)
 static void add_options(Bytes *out)
 {
     for (const Option *o = options_table; o->name; o++) {
-        if (!o->help)
-            continue;
-        bytes_add_str(out, ".TP\n");
+        bytes_add_str(out, ".TP 4\n");
         if (o->letter)
             bytes_printf(out, "\\fB\\-%c\\fR, ", o->code);
         bytes_add_str(out, "\\fB\\-\\-");
@@ -234,7 +232,7 @@ static void add_commands(const Config *c, Bytes *out)
     for (size_t m = 0; m < c->registry.n_menus; m++)
         for (size_t i = 0; i < c->registry.menus[m].n; i++) {
             const Command *command = c->registry.menus[m].commands[i];
-            bytes_add_str(out, ".TP\n");
+            bytes_add_str(out, ".TP 4\n");
             add_bold(out, command->name, strlen(command->name));
             if (command->args) {
                 bytes_add_str(out, " \\fI");
@@ -262,7 +260,7 @@ typedef struct Entry {
 static void add_entries(Bytes *out, const Entry *e, size_t n)
 {
     for (size_t i = 0; i < n; i++) {
-        bytes_add_str(out, ".TP\n");
+        bytes_add_str(out, ".TP 4\n");
         add_bold(out, e[i].name, strlen(e[i].name));
         bytes_add_str(out, "\n");
         add_line(out, e[i].about);
@@ -270,10 +268,10 @@ static void add_entries(Bytes *out, const Entry *e, size_t n)
 }
 
 static const Entry files[] = {
-    {"/etc/steady-quill/settings.lua, ~/.config/steady-quill/settings.lua",
+    {CONFIG_MACHINE_FOLDER "/settings.lua, ~/.config/steady-quill/settings.lua",
      "Settings of the machine and of a person; see squill-settings(5)."},
-    {"/etc/steady-quill/keys.lua, ~/.config/steady-quill/keys.lua", "Keys and routes of one's own."},
-    {"/etc/steady-quill/start.lua, ~/.config/steady-quill/start.lua",
+    {CONFIG_MACHINE_FOLDER "/keys.lua, ~/.config/steady-quill/keys.lua", "Keys and routes of one's own."},
+    {CONFIG_MACHINE_FOLDER "/start.lua, ~/.config/steady-quill/start.lua",
      "Scripts that run at the start; see squill-scripts(5)."},
     {"kinds/*.lua, themes/*.lua", "In the same folders: kinds of file and themes."},
     {"~/.config/steady-quill/recordings.lua", "Recordings of keys that are kept."},
@@ -284,13 +282,28 @@ static const Entry files[] = {
 };
 
 static const Entry environment[] = {
+    {"LC_ALL, LC_CTYPE, LANG", "How typed letters and file names are encoded; UTF-8 if none is set."},
+    {"TERM", "What the terminal is."},
+    {"TMUX, STY, SSH_CONNECTION",
+     "Whether a multiplexer or a network is between: what is cut goes there too."},
     {"NO_COLOR", "If it is set and not empty, nothing is coloured."},
     {"COLORFGBG", "Whether the terminal is white, for the setting ground."},
     {"SHELL", "The shell that runs commands and is gone to."},
     {"PATH", "Where sudo, doas, checkers and man are looked for."},
     {"TMPDIR", "Where copies for checkers and practice are made; /tmp otherwise."},
+    {"HOME", "Where a person's settings and state are kept."},
     {"XDG_CONFIG_HOME, XDG_STATE_HOME", "In place of ~/.config and ~/.local/state."},
     {"SQUILL_FILE", "Set for commands that are run: the path of the text."},
+};
+
+static const Entry examples[] = {
+    {"squill +12 /etc/fstab",
+     "Edits a file from its line 12 on. What root alone may write is saved by sudo."},
+    {"journalctl -b | squill -", "Shows what a command prints, as it comes."},
+    {"squill --do 'replace-all brightness=40 brightness=80; save' kiosk-*.ini",
+     "Changes many files without a screen."},
+    {"squill --dry-run --do 'sort-lines; save' berths.txt", "Shows as a patch what would be changed."},
+    {"EDITOR=squill crontab -e", "Edits for another program; Esc f r leaves so that it is called off."},
 };
 
 void printed_page(const Config *c, Bytes *out)
@@ -321,6 +334,8 @@ void printed_page(const Config *c, Bytes *out)
     add_entries(out, environment, sizeof environment / sizeof *environment);
     add_section(out, "exit status");
     add_line(out, options_status[0]);
+    add_section(out, "examples");
+    add_entries(out, examples, sizeof examples / sizeof *examples);
     add_section(out, "see also");
     bytes_add_str(out, ".BR squill\\-settings (5),\n.BR squill\\-scripts (5)\n");
     break_lines(out);
@@ -356,16 +371,17 @@ void printed_settings(const Config *c, Bytes *out)
     add_line(out, "theme = \"dark\"");
     add_line(out, "tab_width = 4");
     bytes_add_str(out, ".RE\n.fi\n.PP\n");
-    add_line(
-        out,
-        "in /etc/steady-quill/settings.lua and, for one person, in ~/.config/steady-quill/settings.lua, "
-        "which counts more. They have the form of Lua's assignments, but nothing in them is run. A line "
-        "with a mistake is told at the start and left out. In the editor, Esc h s shows all and keeps what "
-        "is changed. As root, only files that root alone may write are read.");
+    add_line(out,
+             "in " CONFIG_MACHINE_FOLDER
+             "/settings.lua and, for one person, in ~/.config/steady-quill/settings.lua, "
+             "which counts more. They have the form of Lua's assignments, but nothing in them is run. A line "
+             "with a mistake is reported at the start and left out. In the editor, Esc h s shows all and "
+             "keeps what "
+             "is changed. As root, only files that root alone may write are read.");
     add_section(out, "settings");
     for (size_t i = 0; i < SETTINGS_COUNT; i++) {
         const Setting *s = &settings_table[i];
-        bytes_add_str(out, ".TP\n");
+        bytes_add_str(out, ".TP 4\n");
         add_bold(out, s->name, strlen(s->name));
         bytes_add_str(out, "\n");
         add_sentence(out, s->help);
@@ -395,7 +411,7 @@ void printed_scripts(const Config *c, Bytes *out)
             add_heading(out, ".SS", call->form, strlen(call->form));
             continue;
         }
-        bytes_add_str(out, ".TP\n");
+        bytes_add_str(out, ".TP 4\n");
         add_bold(out, call->form, strlen(call->form));
         bytes_add_str(out, "\n");
         add_sentence(out, call->help);

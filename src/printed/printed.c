@@ -32,7 +32,8 @@ static void print_sample(const Config *c, Bytes *out)
     (void)c;
     bytes_add_str(
         out,
-        "-- Settings: /etc/steady-quill/settings.lua for a machine, ~/.config/steady-quill/settings.lua for\n"
+        "-- Settings: " CONFIG_MACHINE_FOLDER
+        "/settings.lua for a machine, ~/.config/steady-quill/settings.lua for\n"
         "-- a person. Only lines of this form count, and nothing in them is run. Take the -- away before\n"
         "-- those that shall differ from the standard, which is what stands here.\n");
     for (size_t i = 0; i < SETTINGS_COUNT; i++) {
