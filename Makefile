@@ -2,6 +2,7 @@
 JOBS ?= $(shell nproc 2>/dev/null || echo 2)
 WERROR ?= OFF
 prefix ?= /usr/local
+INSTALLED ?= build-install
 
 .PHONY: all deps build demo dev check check-32 analyse coverage torture bench screenshots install uninstall package static source format clean
 
@@ -68,10 +69,10 @@ install:
 	@DESTDIR=$(DESTDIR) cmake --install build-install
 
 uninstall:
-	@test -f build-install/install_manifest.txt || { echo "Nothing was installed from here."; exit 1; }
-	@sed 's|^|$(DESTDIR)|' build-install/install_manifest.txt | tr '\n' '\0' | xargs -0 rm -fv
-	@sort -ru build-install/folders_made 2>/dev/null | tr '\n' '\0' | xargs -0r rmdir --ignore-fail-on-non-empty 2>/dev/null || true
-	@rm -f build-install/folders_made
+	@test -f $(INSTALLED)/install_manifest.txt || { echo "Nothing was installed from here."; exit 1; }
+	@sed 's|^|$(DESTDIR)|' $(INSTALLED)/install_manifest.txt | tr '\n' '\0' | xargs -0 rm -fv
+	@sort -ru $(INSTALLED)/folders_made 2>/dev/null | tr '\n' '\0' | xargs -0r rmdir --ignore-fail-on-non-empty 2>/dev/null || true
+	@rm -f $(INSTALLED)/folders_made
 
 # A Debian package, in build-package.
 package:

@@ -4,11 +4,11 @@
 #include <string.h>
 #include <time.h>
 
-const char *words_size(size_t n, char out[WORDS_MAX])
+const char *words_size(uint64_t n, char out[WORDS_MAX])
 {
     static const char *const units[] = {"kB", "MB", "GB", "TB"};
     if (n < 1000)
-        return words_amount(n, "byte", out);
+        return words_amount((size_t)n, "byte", out);
     double v = (double)n / 1000;
     size_t u = 0;
     while (v >= 999.95 && u < 3) {

@@ -4,11 +4,12 @@
 
 #include <stdbool.h>
 #include <stddef.h>
+#include <stdint.h>
 
 enum { WORDS_MAX = 48 };
 
 /* "2.1 kB": n bytes in powers of 1000. These return `out`. */
-const char *words_size(size_t n, char out[WORDS_MAX]);
+const char *words_size(uint64_t n, char out[WORDS_MAX]);
 /* "3 lines", "1 character". */
 const char *words_amount(size_t n, const char *unit, char out[WORDS_MAX]);
 /* "14:02", or with its day when that is longer ago; `when` in seconds since 1970. */

@@ -23,13 +23,36 @@ typedef struct Help {
     View view;
 } Help;
 
-static void drop_page(Help *h)
+static void drop_text(Help *h)
 {
-    if (!h->page)
+    if (!h->text)
         return;
     view_leave(&h->view);
     shown_end(h->text);
     openfile_free(h->text);
+    h->text = NULL;
+}
+
+/* Shows the page as it is laid out now. */
+static void set_text(Editor *ed, Help *h)
+{
+    const Bytes *bytes = help_page_text(h->page);
+    Text t = {0};
+    if (!text_insert(&t, 0, bytes->at, bytes->len))
+        warn(ed, "There is not enough memory for this page");
+    drop_text(h);
+    h->text = openfile_new(t, NULL);
+    h->text->purpose = FOR_READING;
+    h->text->look_only = true;
+    shown_begin(h->text, ed->panes.tab);
+    view_show(&h->view, h->text);
+    h->view.wrap = true; /* nothing of it may be out of sight */
+    h->view.looks = (Looks){.title = help_page_title(h->page), .at = help_page_style, .ctx = h->page};
+}
+
+static void drop_page(Help *h)
+{
+    drop_text(h);
     help_page_free(h->page);
     h->page = NULL;
 }
@@ -37,19 +60,46 @@ static void drop_page(Help *h)
 /* Takes over the page. */
 static void set_page(Editor *ed, Help *h, HelpPage *page)
 {
-    const Bytes *bytes = help_page_text(page);
-    Text t = {0};
-    if (!text_insert(&t, 0, bytes->at, bytes->len))
-        warn(ed, "There is not enough memory for this page");
     drop_page(h);
     h->page = page;
-    h->text = openfile_new(t, NULL);
-    h->text->purpose = FOR_READING;
-    h->text->look_only = true;
-    shown_begin(h->text, ed->panes.tab);
-    view_show(&h->view, h->text);
-    h->view.wrap = true; /* nothing of it may be out of sight */
-    h->view.looks = (Looks){.title = help_page_title(page), .at = help_page_style, .ctx = page};
+    set_text(ed, h);
+}
+
+/* How many characters that are no blanks stand before byte `at`, which no other width changes; and back. */
+static size_t solid_before(const Bytes *b, size_t at)
+{
+    size_t n = 0;
+    for (size_t i = 0; i < at && i < b->len; i++)
+        n += b->at[i] != ' ' && b->at[i] != '\n';
+    return n;
+}
+
+static size_t solid_place(const Bytes *b, size_t solid)
+{
+    size_t i = 0;
+    for (; i < b->len && (solid || b->at[i] == ' ' || b->at[i] == '\n'); i++)
+        solid -= b->at[i] != ' ' && b->at[i] != '\n';
+    return i;
+}
+
+/* Lines of a page are as wide as there is room for. */
+static size_t page_width(const Editor *ed)
+{
+    int cols = panes_now(&ed->panes)->cols;
+    return cols > 1 ? (size_t)cols - 1 : 1;
+}
+
+static void help_place(Editor *ed, Layer *l)
+{
+    Help *h = (Help *)l;
+    const Bytes *text = help_page_text(h->page);
+    size_t cursor = solid_before(text, h->view.cursor.at), top = solid_before(text, h->view.top.at);
+    if (!help_page_fit(&ed->config, h->page, page_width(ed)))
+        return;
+    set_text(ed, h);
+    view_go(&h->view, solid_place(text, cursor));
+    h->view.top.at =
+        text_line_start(view_text(&h->view), text_line_of(view_text(&h->view), solid_place(text, top)));
 }
 
 /* To the heading of a command on the page of all commands. */
@@ -119,6 +169,7 @@ static const LayerKind help_kind = {
     .has_text = true,
     .key = help_key,
     .paste = help_paste,
+    .place = help_place,
     .mouse = help_clicked,
     .hints = help_hints,
     .free = help_free,
@@ -163,7 +214,7 @@ static void help_show(Editor *ed, const char *name)
     char words[80];
     size_t n = strcspn(name, "#");
     snprintf(words, sizeof words, "%.*s", (int)(n < 70 ? n : 70), name);
-    HelpPage *page = help_page_new(&ed->config, words);
+    HelpPage *page = help_page_new(&ed->config, words, page_width(ed));
     if (!page) {
         warn(ed, "There is no help page “%s”", words);
         return;

@@ -1,7 +1,7 @@
-/* Help pages: plain text with a light marking, and some that are made from the tables.
+/* Help pages: plain text with a light marking, and some that are made from the tables; laid out for a width.
  *
- * The marking: a line "= Title" is a heading, `Ctrl+S` is a key, {save} is a command with its keys put in,
- * [[moving]] is a link to another page. */
+ * The marking: the parts of config/help_text, and in their words `Ctrl+S` is a key, {save} is a command with
+ * its keys put in, [[moving]] is a link to another page. */
 #ifndef HELP_PAGE_H
 #define HELP_PAGE_H
 
@@ -10,9 +10,11 @@
 
 typedef struct HelpPage HelpPage;
 
-/* Makes the page data/help/NAME.txt, or one from the tables: "keys", "commands", "settings". NULL when there
- * is none of that name. */
-HelpPage *help_page_new(const Config *c, const char *name);
+/* Makes the page data/help/NAME.txt, or one from the tables: "keys", "commands", "settings"; `width` in
+ * cells. NULL when there is none of that name. */
+HelpPage *help_page_new(const Config *c, const char *name, size_t width);
+/* Lays it out for another width; false, and it is as it was, if that makes no difference. */
+bool help_page_fit(const Config *c, HelpPage *p, size_t width);
 /* One of a text as it is. */
 HelpPage *help_page_of_text(const char *title, const Bytes *text);
 void help_page_free(HelpPage *p);

@@ -1,5 +1,6 @@
 /* The manual pages, in the language of man(7). */
 #include "base/data.h"
+#include "config/help_text.h"
 #include "config/settings.h"
 #include "printed/options.h"
 #include "printed/printed.h"
@@ -68,8 +69,8 @@ static void add_sentence(Bytes *out, const char *s)
 
 static void begin_page(Bytes *out, const char *title, int section, const char *name, const char *about)
 {
-    bytes_printf(out, ".TH %s %d \"%s\" \"Steady Quill %s\"\n.SH NAME\n", title, section, SQUILL_DATE,
-                 SQUILL_VERSION);
+    bytes_printf(out, ".TH %s %d \"%s\" \"Steady Quill %s\"\n.nh\n.ad l\n.SH NAME\n", title, section,
+                 SQUILL_DATE, SQUILL_VERSION);
     add_text(out, name);
     bytes_add_str(out, " \\- ");
     add_line(out, about);
@@ -124,59 +125,36 @@ static void add_marked(Bytes *out, const char *s, size_t n, bool paragraph)
     bytes_add_str(out, "\n");
 }
 
-/* What the lines of a help page become. */
-typedef enum HelpLine { LINE_EMPTY, LINE_HEADING, LINE_CODE, LINE_WORDS } HelpLine;
-
-static HelpLine kind_of_line(const char *s, size_t n)
-{
-    return n == 0                                ? LINE_EMPTY
-           : s[0] == '='                         ? LINE_HEADING
-           : n > 2 && s[0] == ' ' && s[1] == ' ' ? LINE_CODE
-                                                 : LINE_WORDS;
-}
-
-/* Goes from one kind of line to the next; empty ones are left out, but between lines of code. */
-static void change_line(Bytes *out, HelpLine before, HelpLine now, bool empty)
-{
-    if (before == LINE_CODE && now != LINE_CODE)
-        bytes_add_str(out, ".RE\n.fi\n");
-    if (before == LINE_CODE && now == LINE_CODE && empty)
-        bytes_add_str(out, "\n");
-    if (now == LINE_CODE && before != LINE_CODE)
-        bytes_add_str(out, before == LINE_HEADING ? ".nf\n.RS 4\n" : ".PP\n.nf\n.RS 4\n");
-    if (now == LINE_WORDS && before != LINE_HEADING && (empty || before == LINE_CODE))
-        bytes_add_str(out, ".PP\n");
-}
-
 /* A page of help in the place of a manual page: its headings become smaller ones. */
 static void add_help(Bytes *out, const char *name)
 {
     char path[80];
-    HelpLine before = LINE_HEADING;
-    bool empty = false;
     snprintf(path, sizeof path, "help/%.60s.txt", name);
     const DataFile *d = data_find(path);
-    const char *s = d ? d->bytes : "", *stop = s + (d ? d->len : 0);
-    for (const char *end; s < stop; s = end + 1) {
-        end = memchr(s, '\n', (size_t)(stop - s));
-        end = end ? end : stop;
-        size_t n = (size_t)(end - s);
-        HelpLine now = kind_of_line(s, n);
-        if (now != LINE_EMPTY) {
-            change_line(out, before, now, empty);
-            before = now;
+    const char *at = d ? d->bytes : "", *end = at + (d ? d->len : 0);
+    HelpBlock b = {0};
+    bool code = false, begun = false;
+    while (help_text_next(&at, end, &b)) {
+        bool is_code = b.part == HELP_CODE;
+        if (is_code != code)
+            bytes_add_str(out, is_code ? begun ? ".PP\n.nf\n.RS 4\n" : ".nf\n.RS 4\n" : ".RE\n.fi\n");
+        else if (is_code && b.gap)
+            bytes_add_str(out, "\n");
+        code = is_code;
+        if (b.part == HELP_HEADING) {
+            add_heading(out, ".SS", bytes_str(&b.words), b.words.len);
+            begun = false;
+            continue;
         }
-        empty = now == LINE_EMPTY;
-        if (now == LINE_HEADING)
-            add_heading(out, ".SS", s + 2, n - 2);
-        else if (now == LINE_CODE)
-            bytes_add_str(out, "\\&");
-        if (now == LINE_CODE || now == LINE_WORDS)
-            add_marked(out, s + (now == LINE_CODE ? 2 : 0), n - (now == LINE_CODE ? 2 : 0),
-                       now == LINE_WORDS);
+        bytes_add_str(out, is_code ? "\\&" : b.part == HELP_ITEM ? ".TP 4\n" : begun ? ".PP\n" : "");
+        begun = true;
+        if (b.part == HELP_ITEM)
+            add_marked(out, bytes_str(&b.term), b.term.len, true);
+        add_marked(out, bytes_str(&b.words), b.words.len, !is_code);
     }
-    if (before == LINE_CODE)
+    if (code)
         bytes_add_str(out, ".RE\n.fi\n");
+    help_block_free(&b);
 }
 
 /* Breaks long lines of what is filled anyway; no line may come to begin with a dot. */

@@ -343,7 +343,7 @@ static size_t place_of(lua_State *L, int i, size_t len)
 {
     lua_Integer at = luaL_optinteger(L, i, 1);
     if (at > 0)
-        return (size_t)at - 1;
+        return (lua_Unsigned)at - 1 > len ? len + 1 : (size_t)at - 1;
     return at == 0 || at < -(lua_Integer)len ? 0 : len - (size_t)-at;
 }
 

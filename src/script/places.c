@@ -48,7 +48,7 @@ size_t call_line(lua_State *L, int arg, Text t, bool beyond)
         return text_line_of(t, call_view(L)->cursor.at);
     lua_Integer n = luaL_checkinteger(L, arg);
     size_t last = text_newlines(t) + 1;
-    if (n < 1 || (size_t)n > last + beyond)
+    if (n < 1 || (lua_Unsigned)n > last + beyond)
         luaL_error(L, "there is no line %I; the text has %I", (LUAI_UACINT)n, (LUAI_UACINT)call_lines(t));
     return (size_t)n - 1;
 }
@@ -59,7 +59,7 @@ size_t call_place(lua_State *L, int arg, Text t)
     lua_Integer column = luaL_optinteger(L, arg + 1, 1);
     if (column < 1)
         luaL_error(L, "columns count from 1");
-    return cells_place_of_char(t, line, (size_t)column - 1);
+    return cells_place_of_char(t, line, column > PTRDIFF_MAX ? PTRDIFF_MAX : (size_t)column - 1);
 }
 
 int call_push_place(lua_State *L, Text t, size_t at)

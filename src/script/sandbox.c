@@ -33,7 +33,7 @@ static int rep(lua_State *L)
         lua_pushliteral(L, "");
         return 1;
     }
-    if ((size_t)n > TEXT_MOST / (len + sep_len))
+    if ((lua_Unsigned)n > TEXT_MOST / (len + sep_len))
         return luaL_error(L, "the text would be too long");
     worked(L, (long)((size_t)n * (len + sep_len) / REP_COUNTED));
     char *to = luaL_buffinitsize(L, &b, (size_t)n * len + (size_t)(n - 1) * sep_len);

@@ -125,7 +125,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     session_keep_undo(s, f);
     char size[WORDS_MAX];
     Text t = doc_saved_text(f->doc);
-    words_size((size_t)f->disk.st.st_size, size);
+    words_size((uint64_t)f->disk.st.st_size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
     static const char *const in_place[] = {
         [NOT_IN_PLACE] = "",

@@ -31,6 +31,8 @@ typedef struct LayerKind {
     /* False hands the key on to what every layer does with it. */
     bool (*key)(Editor *ed, Layer *l, const Input *in);
     void (*paste)(Editor *ed, Layer *l, const char *bytes, size_t n);
+    /* With has_text: the panes have their size; lays the text out for it. */
+    void (*place)(Editor *ed, Layer *l);
     /* With has_text: after a click in that text. */
     void (*mouse)(Editor *ed, Layer *l, const Mouse *m);
     /* Rows it takes from the lower end of the text. */

@@ -111,6 +111,16 @@ static int layers_height(Editor *ed, const Frame *f)
     return most;
 }
 
+/* What lies over the file is laid out for the size that the panes have now. */
+static void place_text(Editor *ed)
+{
+    Layer *l = ed->layer;
+    while (l && !l->kind->has_text)
+        l = l->below;
+    if (l && l->kind->place)
+        l->kind->place(ed, l);
+}
+
 static void place_view(const Editor *ed, const Pane *p, View *v)
 {
     v->row = p->row;
@@ -180,6 +190,7 @@ void screen_paint(Editor *ed, Frame *f)
     int height = f->rows == 1 ? 1 : status + 1 - top - (strip > over ? strip : over);
     int width = f->cols - (side ? HINTS_SIDE_WIDTH : 0);
     panes_place(&ed->panes, top, 0, height, width);
+    place_text(ed);
     for (int r = height + (int)top; r < f->rows; r++) /* the panes paint all of theirs */
         frame_blank(f, r, 0, f->cols, ST_TEXT);
     if (f->rows < 3)

@@ -180,7 +180,8 @@ static void paint_row(TextRow *r, const Row *row)
     if (p < end || cells < left)
         return;
     if (end < row->line_to) { /* a wrapped line goes on below */
-        frame_text(f, r->row, r->limit - 1, r->limit, ST_GUTTER, "↵");
+        if (!v->looks.title)
+            frame_text(f, r->row, r->limit - 1, r->limit, ST_GUTTER, "↵");
         return;
     }
     const char *odd = odd_line_end(v->file, t, end);

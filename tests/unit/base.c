@@ -36,7 +36,7 @@ TEST(arrays_grow_and_shrink)
 TEST(words_for_people)
 {
     static const struct {
-        size_t n;
+        uint64_t n;
         const char *size, *amount;
     } cases[] = {
         {0, "0 bytes", "0 boats"},      {1, "1 byte", "1 boat"},        {999, "999 bytes", "999 boats"},
@@ -47,7 +47,7 @@ TEST(words_for_people)
         char out[WORDS_MAX];
         CHECK_STR(words_size(cases[i].n, out), cases[i].size);
         if (cases[i].amount)
-            CHECK_STR(AMOUNT(cases[i].n, "boat"), cases[i].amount);
+            CHECK_STR(AMOUNT((size_t)cases[i].n, "boat"), cases[i].amount);
     }
     /* Two in one message do not share their memory. */
     const char *a = AMOUNT(1, "berth"), *b = AMOUNT(2, "berth");

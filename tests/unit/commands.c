@@ -1,7 +1,11 @@
 /* The command table is the source of menus, routes, hints, help and keys: it must be whole. */
 #include "check.h"
 #include "app/app.h"
+#include "app/app.h"
 #include "base/data.h"
+#include "base/glyph.h"
+#include "commands/help_page.h"
+#include "script/script.h"
 #include "commands/menus.h"
 
 #include <ctype.h>
@@ -133,6 +137,57 @@ TEST(help_pages_name_what_there_is)
             check_result(strcspn(p, "\n") < 84, __FILE__, __LINE__, "too wide: %.40s", p);
     }
     registry_free(&r);
+}
+
+/* At any width no line of a page is wider, but lines of samples, which stay as they are; and nothing is lost.
+ */
+TEST(help_pages_fit)
+{
+    static const size_t widths[] = {79, 60, 39, 29};
+    static const char *const made[] = {"keys", "commands", "settings", "script-calls"};
+    Editor *ed = app_new();
+    script_describe(ed);
+    for (size_t i = 0; i < data_file_count + sizeof made / sizeof *made; i++) {
+        char name[80] = "";
+        const char *source = "";
+        if (i < data_file_count) {
+            if (sscanf(data_files[i].path, "help/%79[^.]", name) != 1)
+                continue;
+            source = data_files[i].bytes;
+        } else {
+            snprintf(name, sizeof name, "%s", made[i - data_file_count]);
+        }
+        size_t solid = 0;
+        for (size_t w = 0; w < sizeof widths / sizeof *widths; w++) {
+            HelpPage *p = help_page_new(&ed->config, name, widths[w]);
+            const Bytes *text = help_page_text(p);
+            size_t n = 0;
+            check_case(name);
+            for (const char *at = text->at, *end; *at; at = end + 1) {
+                end = strchr(at, '\n');
+                char line[400];
+                size_t cells = 0;
+                Glyph g;
+                for (const char *s = at; s < end; s += g.bytes) {
+                    glyph_read(s, (size_t)(end - s), &g);
+                    cells += (size_t)g.width;
+                    n += *s != ' ';
+                }
+                snprintf(line, sizeof line, "%.*s\n", (int)(end - at), at);
+                check_result(cells <= widths[w] || !strchr(line + strspn(line, " "), ' ') ||
+                                 (line[0] == ' ' && strstr(source, line)),
+                             __FILE__, __LINE__, "at %zu: %s", widths[w], line);
+            }
+            if (strcmp(name, "keys") != 0) { /* which has commas in a wide table */
+                check_result(!solid || n == solid, __FILE__, __LINE__, "at %zu: lost or gained letters",
+                             widths[w]);
+                solid = n;
+            }
+            help_page_free(p);
+        }
+    }
+    script_free(ed);
+    app_free(ed);
 }
 
 TEST(settings_are_checked)
