@@ -38,8 +38,10 @@ static bool shift_marks(Editor *ed, Key k)
 
 static void text_esc(Editor *ed)
 {
-    if (!tasks_cancel(&ed->session->tasks) && !reading_stop(ed->session, ed->panes.view->file))
-        menu_open(ed, true);
+    if (tasks_cancel(&ed->session->tasks) || reading_stop(ed->session, ed->panes.view->file))
+        return;
+    menu_open(ed, true);
+    layers_esc_woke(ed);
 }
 
 /* What a key does in plain text. */
@@ -102,7 +104,7 @@ void keys_handle(Editor *ed, const Input *in)
         keys_handle(ed, &parts[1]);
         return;
     }
-    if (esc && layers_double_esc(ed))
+    if (esc && layers_esc(ed))
         return;
     if (!esc)
         layers_no_esc(ed);

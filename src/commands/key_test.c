@@ -156,7 +156,7 @@ static bool key_test_key(Editor *ed, Layer *l, const Input *in)
     bool esc = k.code == K_ESC && k.mods == 0;
     uint64_t before = t->last_esc ? t->last_esc : ed->esc.last; /* which may have closed what lay above */
     if (esc && before && ed->clock.now - before < END_BY_ESC) {
-        ed->esc.twice = ed->clock.now; /* further ones in this second are eaten */
+        ed->esc.last = ed->clock.now;
         layers_plain_text(ed);
         return true;
     }

@@ -10,8 +10,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { PAUSE = 1000 /* ms, after which Esc is no double one */ };
-
 typedef struct Recorder {
     Recorded now, last;
     bool full;         /* nothing more is taken in */
@@ -49,7 +47,7 @@ static void note_key(Editor *ed, Recorder *r, const Input *in)
     const char *answer = question_answer(ed, in->key);
     if (in->takes_back_esc && r->after_esc && r->now.n)
         recorded_cut(&r->now, r->now.n - 1);
-    bool pause = ed->clock.now - r->last_key >= PAUSE;
+    bool pause = layers_esc_pause(ed, ed->clock.now - r->last_key);
     if (pause && r->now.n && (r->after_esc || is_esc(in->key)))
         recorded_add(&r->now, RECORDED_PAUSE, (Key){0}, NULL, 0);
     r->last_key = ed->clock.now;

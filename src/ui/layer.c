@@ -102,13 +102,29 @@ void layers_uncover(Editor *ed)
 
 /* ---- Esc ---- */
 
-enum { DOUBLE_ESC = 1000 /* ms */ };
-
 void layers_plain_text(Editor *ed)
 {
     layers_cancel_all(ed);
     plans_ask_no_more(ed->session);
     view_drop_mark(ed->panes.view);
+}
+
+bool layers_esc(Editor *ed)
+{
+    EscTimes *t = &ed->esc;
+    bool brief = t->brief != 0, burst = t->last && ed->clock.now - t->last < ESC_BURST;
+    *t = (EscTimes){.last = ed->clock.now, .second = burst};
+    if (brief || (burst && ed->layer)) {
+        layers_plain_text(ed);
+        return true;
+    }
+    return false;
+}
+
+void layers_esc_woke(Editor *ed)
+{
+    if (ed->esc.second)
+        ed->esc.brief = ed->clock.now + ESC_BRIEF;
 }
 
 void layers_end_brief(Editor *ed)
@@ -119,17 +135,9 @@ void layers_end_brief(Editor *ed)
     layers_plain_text(ed);
 }
 
-bool layers_double_esc(Editor *ed)
+bool layers_esc_pause(const Editor *ed, uint64_t ms)
 {
-    EscTimes *t = &ed->esc;
-    uint64_t now = ed->clock.now;
-    bool third = t->twice && now - t->twice < DOUBLE_ESC;
-    bool second = t->brief || (t->last && now - t->last < DOUBLE_ESC);
-    *t = (EscTimes){
-        .last = second || third ? 0 : now, .twice = second ? now : 0, .brief = third ? now + DOUBLE_ESC : 0};
-    if (second)
-        layers_plain_text(ed);
-    return second;
+    return ms >= (ed->esc.brief ? ESC_BRIEF : ESC_BURST);
 }
 
 void layers_pause(Editor *ed)

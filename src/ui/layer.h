@@ -85,18 +85,25 @@ void layers_uncover(Editor *ed);
 /* ---- Esc ---- */
 
 typedef struct EscTimes {
-    uint64_t last, twice; /* when Esc came last, and when it came twice; ms, 0: it does not count any more */
-    uint64_t brief;       /* when the menu bar goes by itself, as a third Esc opened it; 0: it stays */
+    uint64_t last;  /* when Esc came last, ms; 0: it does not count any more */
+    bool second;    /* that one followed another within a burst */
+    uint64_t brief; /* when the menu bar goes by itself, as one of a burst woke it; 0: it stays */
 } EscTimes;
 
-/* The rule of the double Esc: the second one within a second closes everything; a third in the second after
- * that wakes the menus, but only for a second, so that whoever hammers on it ends in plain text too. True
- * when this Esc is dealt with. */
-bool layers_double_esc(Editor *ed);
-/* The menus that a third Esc opened go when their second is over. ms until then, -1: there are none. */
+enum { ESC_BURST = 300, ESC_BRIEF = 500 }; /* ms */
+
+/* Each Esc is one step back, or wakes the menu bar. In a burst, where each comes within ESC_BURST of the one before, the
+ * next closes everything that is left. One that finds nothing left wakes the bar for ESC_BRIEF only, until a letter
+ * comes: so that a route can follow an Esc that closed something at any speed, and whoever hammers on Esc ends in
+ * plain text. The mark stays while a route may come, which may be about it. True when this Esc is dealt with. */
+bool layers_esc(Editor *ed);
+/* This Esc woke the bar. */
+void layers_esc_woke(Editor *ed);
+/* The bar that was woken for a moment goes when that is over. ms until then, -1: there is none. */
 void layers_end_brief(Editor *ed);
 int layers_brief_wait(const Editor *ed, uint64_t now);
-/* A second goes by without a key, as far as Esc is concerned. */
+/* Does so long a time without a key make a difference to what Esc does? And lets it go by. */
+bool layers_esc_pause(const Editor *ed, uint64_t ms);
 void layers_pause(Editor *ed);
 /* Any other key came. */
 void layers_no_esc(Editor *ed);

@@ -48,6 +48,12 @@ void editors_press(Editor *ed, const char *names)
     }
 }
 
+void editors_plain(Editor *ed)
+{
+    editors_press(ed, "Esc Esc");
+    app_tick(ed, editors_now += ESC_BRIEF);
+}
+
 const char *editors_row(Editor *ed, int r)
 {
     static char text[2048];

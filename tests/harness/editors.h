@@ -11,6 +11,8 @@ Editor *editors_start(const char *text, size_t n, int rows, int cols);
 /* A key, or keys by their names ("Ctrl+F t Enter"), each 20 ms after the one before. */
 void editors_press_key(Editor *ed, Key k);
 void editors_press(Editor *ed, const char *names);
+/* Hammers on Esc, and waits a moment: there is nothing but the text then. */
+void editors_plain(Editor *ed);
 /* The keys pressed last, for failures. */
 const char *editors_keys(void);
 /* What a row of the screen shows, without blanks at its end; valid until the next call. */

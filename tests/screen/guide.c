@@ -90,6 +90,44 @@ TEST(every_way_to_a_command)
     }
 }
 
+/* Out of whatever lies over the text, and a route: all at once, with the route after a while, or with all
+ * slowly. No letter of it is typed into the text. */
+TEST(routes_after_backing_out)
+{
+    static const char *const over[] = {"",         "<Ctrl+F>cu", "<Ctrl+R>x", "<Ctrl+G>2",
+                                       "<Ctrl+O>", "<Ctrl+P>so", "<F1>",      "<Esc>eh",
+                                       "<Esc>fp",  "<Esc>hs",    "<F10>",     "<Ctrl+F>cu<Tab>",
+                                       "<Esc>vk",  "<Esc>gs",    "x<Ctrl+Q>", "<F1><Ctrl+F>"};
+    for (size_t i = 0; i < 3 * sizeof over / sizeof *over; i++) {
+        const char *layers = over[i / 3];
+        bool typed = *layers == 'x', two = strstr(layers, "<F1><") != NULL;
+        if (i % 3 && i / 3 % 5 != 1) /* the slow ways for a few */
+            continue;
+        check_case(layers);
+        Pty *p = start();
+        pty_do(p, layers);
+        pty_rest(p);
+        if (i % 3 == 0) {
+            pty_send(p, two ? "\033\033\033el" : "\033\033el", two ? 5 : 4);
+        } else {
+            for (int k = 0; k < 1 + two; k++) {
+                pty_send(p, "\033", 1);
+                pty_pause(p, 600);
+            }
+            if (!*layers) /* the bar is awake, and goes */
+                pty_send(p, "\033", 1);
+            pty_pause(p, 600);
+            pty_send(p, i % 3 == 1 ? "\033el" : "\033", i % 3 == 1 ? 3 : 1);
+            pty_pause(p, 600);
+            pty_send(p, "el", i % 3 == 2 ? 2 : 0);
+        }
+        pty_do(p, "<wait><Ctrl+S>");
+        SHOWS(p, "Saved birds.txt");
+        file_holds(typed ? "x\ncurlew\nmorning tern\n" : "\ncurlew\nmorning tern\n");
+        LEAVE(p);
+    }
+}
+
 TEST(sequences_split_by_slow_lines)
 {
     Pty *p = start();

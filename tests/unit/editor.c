@@ -54,19 +54,19 @@ TEST(esc_rules)
     CHECK(ed->layer == NULL && text_len(view_text(ed->panes.view)) == 5);
     editors_press(ed, "Ctrl+T Right Esc e Esc Esc");
     CHECK(ed->layer == NULL && ed->panes.view->marking == MARK_NONE);
-    editors_press(ed, "Esc"); /* a third one wakes the menus for a second */
-    CHECK(ed->layer != NULL && app_wait(ed, editors_now) <= 1000);
-    app_tick(ed, editors_now += 900);
+    editors_press(ed, "Esc"); /* one that finds nothing left wakes the menus for a moment */
+    CHECK(ed->layer != NULL && app_wait(ed, editors_now) <= ESC_BRIEF);
+    app_tick(ed, editors_now += ESC_BRIEF - 100);
     CHECK(ed->layer != NULL);
     app_tick(ed, editors_now += 200);
     CHECK(ed->layer == NULL);
-    for (int i = 4; i < 12; i++) { /* hammering */
+    for (int i = 1; i < 12; i++) { /* hammering */
         editors_press(ed, "Esc");
-        CHECK((ed->layer != NULL) == (i % 2 == 0));
+        CHECK((ed->layer != NULL) == (i % 2 == 1));
     }
-    app_tick(ed, editors_now += 1100);
+    app_tick(ed, editors_now += ESC_BRIEF);
     CHECK(ed->layer == NULL);
-    editors_press(ed, "Esc Esc Esc m c"); /* a route at any speed */
+    editors_press(ed, "Ctrl+F t Esc Esc m c"); /* out of a prompt, and a route at once */
     CHECK(ed->layer == NULL && ed->panes.view->columns && text_len(view_text(ed->panes.view)) == 5);
     app_tick(ed, editors_now += 2000);
     editors_press(ed, "Esc Esc");
@@ -78,6 +78,106 @@ TEST(esc_rules)
     editors_press(ed, "Esc");
     CHECK(ed->layer != NULL);
     app_free(ed);
+}
+
+/* The rule of Esc as a model: what lies over the text, whether the bar stays, the mark, and what was typed.
+ */
+typedef struct EscModel {
+    int layers; /* that one Esc each closes */
+    enum { NO_BAR, BAR, BRIEF } bar;
+    bool menu, mark, numbers;
+    uint64_t last, until; /* the last Esc; when a brief bar goes */
+    size_t typed;
+} EscModel;
+
+static void model_time(EscModel *m, uint64_t now)
+{
+    if (m->bar == BRIEF && now >= m->until) {
+        m->bar = NO_BAR;
+        m->mark = false;
+        m->last = 0;
+    }
+}
+
+static void model_esc(EscModel *m, uint64_t now)
+{
+    bool burst = m->last && now - m->last < 300, brief = m->bar == BRIEF;
+    bool open = m->layers || m->bar != NO_BAR || m->menu;
+    m->last = now;
+    if (brief || (burst && open)) {
+        m->layers = 0;
+        m->bar = NO_BAR;
+        m->menu = m->mark = false;
+    } else if (m->menu) {
+        m->menu = false;
+        m->bar = BAR;
+    } else if (m->bar == BAR) {
+        m->bar = NO_BAR;
+    } else if (m->layers) {
+        m->layers--;
+    } else {
+        m->bar = burst ? BRIEF : BAR;
+        m->until = now + 500;
+    }
+}
+
+/* The letters of the route Esc v n, which switches line numbers; in a prompt they are its. */
+static void model_letter(EscModel *m, char letter)
+{
+    m->last = 0;
+    if (m->menu) {
+        m->menu = letter == 'v' ? m->menu : false;
+        m->numbers ^= letter == 'n';
+    } else if (m->bar != NO_BAR) {
+        m->bar = letter == 'v' ? NO_BAR : BAR;
+        m->menu = letter == 'v';
+    } else if (!m->layers) {
+        m->typed++;
+        m->mark = false;
+    }
+}
+
+TEST(esc_follows_its_rule)
+{
+    enum { ROUNDS = 3000, STEPS = 12 };
+    static const unsigned gaps[] = {1, 40, 150, 299, 301, 400, 499, 501, 700, 1100, 2000};
+    for (int round = 0; round < ROUNDS; round++) {
+        Editor *ed = begin("tide\n", 24, 80);
+        EscModel m = {.numbers = ed->config.settings.line_numbers};
+        char did[400] = "";
+        for (int i = 0; i < STEPS; i++) {
+            static const char *const steps[] = {"Esc", "Esc",    "Esc",    "v",     "n",
+                                                "F1",  "Ctrl+F", "Ctrl+O", "Ctrl+T"};
+            unsigned what = check_random(sizeof steps / sizeof *steps);
+            bool plain = !m.layers && m.bar == NO_BAR && !m.menu, opens = what >= 5;
+            if ((opens && !plain) || (what == 4 && m.bar != NO_BAR))
+                continue;
+            unsigned gap = gaps[check_random(sizeof gaps / sizeof *gaps)];
+            snprintf(did + strlen(did), sizeof did - strlen(did), " %u %s", gap, steps[what]);
+            app_tick(ed, editors_now += gap);
+            model_time(&m, editors_now);
+            editors_now -= 20; /* which pressing adds */
+            editors_press(ed, steps[what]);
+            if (what < 3)
+                model_esc(&m, editors_now);
+            else if (what < 5)
+                model_letter(&m, *steps[what]);
+            else
+                m.last = 0;
+            m.layers += what >= 5 && what <= 7;
+            m.mark = what == 8 ? !m.mark : m.mark;
+            bool same =
+                (ed->layer != NULL) == (m.layers || m.bar != NO_BAR || m.menu) &&
+                (ed->panes.view->marking != MARK_NONE || m.layers == 1) == (m.mark || m.layers == 1) &&
+                ed->config.settings.line_numbers == m.numbers &&
+                (m.layers || text_len(view_text(ed->panes.view)) == 5 + m.typed);
+            check_result(same, __FILE__, __LINE__, "layers %d, bar %d, menu %d, mark %d, typed %zu after%s",
+                         m.layers, (int)m.bar, m.menu, m.mark, m.typed, did);
+            if (!same)
+                break;
+        }
+        app_free(ed);
+    }
 }
 
 TEST(letters_of_other_alphabets)
@@ -564,7 +664,7 @@ TEST(every_command_everywhere)
                     CHECK(!doc_changed(d));
                 CHECK(text_check(view_text(ed->panes.view)) && screen_sound(ed));
                 if (!ed->host.leave) {
-                    editors_press(ed, "Esc Esc");
+                    editors_plain(ed);
                     CHECK(ed->layer == NULL && screen_sound(ed));
                 }
                 app_free(ed);
@@ -675,7 +775,7 @@ TEST(random_keys)
         }
         if (!ed->host.leave) {
             editors_now += 3000;
-            editors_press(ed, "Esc Esc");
+            editors_plain(ed);
             check_result(ed->layer == NULL && ed->panes.view->file->id, __FILE__, __LINE__,
                          "left over: %s%s; row 0: %s; after:%s", ed->layer ? "layer " : "",
                          ed->layer && ed->layer->kind->help ? ed->layer->kind->help : "", editors_row(ed, 0),

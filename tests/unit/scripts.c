@@ -387,7 +387,7 @@ TEST(own_commands_stand_everywhere)
     CHECK(editors_show(ed, "tide-times") && editors_show(ed, "Esc y t"));
     editors_press(ed, "Esc Esc Ctrl+P h e l p Space c o m m a n d s Enter Ctrl+F t i d e - t Enter");
     CHECK(editors_show(ed, "tide-times WORDS"));
-    editors_press(ed, "Esc Esc Esc h w F5");
+    editors_press(ed, "Esc Esc h w F5");
     CHECK(editors_show(ed, "tide-times: Puts in the tides"));
     editors_now += 1200;
     editors_press(ed, "Esc Esc");
