@@ -58,6 +58,7 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
         decline(ed, "%s", why);
         return;
     }
+    layers_settle(ed); /* what it does to the view stays */
     if (c->flags & CMD_LEAVES)
         layers_uncover(ed);
     Args args = {.count = count, .counted = counted, .text = text};

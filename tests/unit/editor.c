@@ -672,6 +672,112 @@ TEST(every_command_everywhere)
     registry_free(&all);
 }
 
+/* What a person sees and has, to compare two ways to the same command. */
+static void note_state(Editor *ed, Bytes *out)
+{
+    const View *v = ed->panes.view;
+    bytes_printf(out, "cursor %zu top %zu left %zu mark %d %zu layer %d leave %d bytes %zu\n", v->cursor.at,
+                 v->top.at, v->left, (int)v->marking, v->marking ? v->mark.at : 0, ed->layer != NULL,
+                 (int)ed->host.leave, text_len(view_text(v)));
+    for (int r = 0; r < ed->frame.rows; r++)
+        bytes_printf(out, "%2d %s\n", r, editors_row(ed, r));
+}
+
+static void first_difference(const char *a, const char *b, char out[400])
+{
+    while (*a && strcspn(a, "\n") == strcspn(b, "\n") && strncmp(a, b, strcspn(a, "\n") + 1) == 0) {
+        size_t n = strcspn(a, "\n");
+        a += n + (a[n] == '\n');
+        b += n + (b[n] == '\n');
+    }
+    snprintf(out, 400, "“%.*s”, not “%.*s”", (int)strcspn(a, "\n"), a, (int)strcspn(b, "\n"), b);
+}
+
+#ifdef __SANITIZE_ADDRESS__
+enum { STATES_STEP = 5 }; /* it takes longer there */
+#else
+enum { STATES_STEP = 1 };
+#endif
+
+/* Every command does the same by its route, by each of its keys and by its name, from the same state. */
+TEST(a_command_is_the_same_by_every_way)
+{
+    static const char *const states[] = {"Ctrl+G 4 0 Enter Right Right",
+                                         "Ctrl+G 4 0 Enter Up Up Up Ctrl+T Down Right",
+                                         "Ctrl+F b e r t h Enter Ctrl+End Up x"};
+    Bytes text = {0};
+    for (int k = 0; k < 60; k++)
+        bytes_printf(
+            &text,
+            "berth %d is free (a, b) in the long, long morning of the ferries and of the gulls there\n", k);
+    setenv("SHELL", "/bin/true", 1);
+    CHECK(chdir(check_folder()) == 0);
+    Registry all = {0};
+    menus_register(&all);
+    for (size_t i = 0; i < all.n; i++)
+        for (size_t s = 0; s < 2 * sizeof states / sizeof *states; s += STATES_STEP) {
+            const Command *c = all.commands[i];
+            Bytes want = {0};
+            char key[KEY_NAME_MAX], route[ROUTE_MAX];
+            registry_route(&all, c, route);
+            for (size_t way = 0; way < 6; way++) {
+                Editor *ed = editors_start(text.at, text.len, s % 2 ? 14 : 24, s % 2 ? 36 : 80);
+                Bytes state = {0};
+                keymap_key_of(&ed->config.keys, c, way < 2 ? 0 : way - 2, key);
+                editors_press(ed, states[s / 2]);
+                app_paint(ed);
+                app_tick(ed, editors_now += 5000);
+                editors_now = editors_now / 100000 * 100000 + 200000; /* what is shown may depend on it */
+                app_tick(ed, editors_now);
+                app_paint(ed);
+                char why[TASK_WORDS_MAX];
+                bool there = !command_disabled_reason(ed, c, why) /* the menu stays, and says why */
+                             && strcmp(c->name, "lesson") != 0; /* whose folder has another name each time */
+                if (!there)
+                    ;
+                else if (way == 0)
+                    command_run(ed, command_named(ed, c->name), 1, false, "");
+                else if (way == 1 && *route)
+                    for (const char *p = route; *p; p++) {
+                        char one[8];
+                        snprintf(one, sizeof one, "%.*s", (int)strcspn(p, " "), p);
+                        editors_press(ed, one);
+                        app_paint(ed);
+                        p += strcspn(p, " ");
+                        if (!*p)
+                            break;
+                    }
+                else if (way > 1 && *key && strcmp(key, "Esc") != 0 &&
+                         strcmp(key, "Ctrl+D") != 0) /* which tells the way out, too */
+                    editors_press(ed, key);
+                else
+                    there = false;
+                if (way == 1 && strlen(route) > strlen("Esc g s")) { /* out of the pad of letters */
+                    editors_now += 1000;
+                    editors_press(ed, "Esc");
+                }
+                app_paint(ed);
+                note_state(ed, &state);
+                if (way == 0) {
+                    bytes_add_str(&want, state.at);
+                } else if (there && strcmp(want.at, state.at) != 0) {
+                    char what[400], name[120];
+                    snprintf(name, sizeof name, "%s by %s, state %zu", c->name, way == 1 ? route : key, s);
+                    check_case(name);
+                    first_difference(state.at, want.at, what);
+                    check_result(false, __FILE__, __LINE__, "%s", what);
+                } else {
+                    CHECK(true);
+                }
+                bytes_free(&state);
+                app_free(ed);
+            }
+            bytes_free(&want);
+        }
+    bytes_free(&text);
+    registry_free(&all);
+}
+
 static Key random_key(void)
 {
     static const char typed[] = "abcdefghijklmnopqrstuvwxyz0123456789 .,;()[]{}\"'-_+$%#/\\";
