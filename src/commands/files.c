@@ -71,7 +71,7 @@ static const Command cmd_rename = {
     .more = "Its kind is recognised again by the new name.",
     .args = "FILE",
     .offer = offers_files,
-    .flags = CMD_FILE,
+    .flags = CMD_ENDS | CMD_FILE,
     .run = run_rename,
 };
 
@@ -87,7 +87,7 @@ static const Command cmd_reload = {
     .letter = 'z',
     .help = "Take what is on disk in place of the text; asks if there are changes",
     .more = "It is a step like any other: undo brings back what was here.",
-    .flags = CMD_FILE,
+    .flags = CMD_ENDS | CMD_FILE,
     .run = run_reload,
 };
 
@@ -125,6 +125,7 @@ static const Command cmd_close = {
     .letter = 'c',
     .help = "Close this text; asks about changes that are not saved",
     .words = "shut file",
+    .flags = CMD_ENDS,
     .run = run_close,
 };
 
@@ -143,6 +144,7 @@ static const Command cmd_leave = {
     .help = "End the program; asks about changes that are not saved",
     .words = "exit quit close end bye stop",
     .hint = "Leave",
+    .flags = CMD_ENDS,
     .run = run_leave,
 };
 
@@ -161,6 +163,7 @@ static const Command cmd_leave_with_failure = {
     .more = "Such as a version control's commit, or the shell's own line: nothing of it is taken then.",
     .hint = "Abort",
     .words = "abort cancel fail give up refuse commit status 1 quit error",
+    .flags = CMD_ENDS,
     .run = run_leave_with_failure,
 };
 

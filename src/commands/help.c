@@ -208,11 +208,24 @@ void help_show_text(Editor *ed, const char *title, const Bytes *text, size_t at)
     h->view.top.at = at;
 }
 
-/* Shows a page, "NAME" or "NAME#COMMAND". */
+/* To the first place of these words, which are in one line of the page. */
+static void go_words(View *v, const char *words)
+{
+    Text t = view_text(v);
+    size_t len = text_len(t);
+    char *bytes = mem_get(len + 1);
+    bytes[text_read(t, 0, bytes, len)] = 0;
+    const char *at = strcasestr(bytes, words);
+    if (at)
+        view_go(v, (size_t)(at - bytes));
+    free(bytes);
+}
+
+/* Shows a page, "NAME", "NAME#COMMAND" or "NAME?WORDS". */
 static void help_show(Editor *ed, const char *name)
 {
     char words[80];
-    size_t n = strcspn(name, "#");
+    size_t n = strcspn(name, "#?");
     snprintf(words, sizeof words, "%.*s", (int)(n < 70 ? n : 70), name);
     HelpPage *page = help_page_new(&ed->config, words, page_width(ed));
     if (!page) {
@@ -220,8 +233,10 @@ static void help_show(Editor *ed, const char *name)
         return;
     }
     Help *h = lay_over(ed, page);
-    if (name[n])
+    if (name[n] == '#')
         go_heading(&h->view, name + n + 1);
+    else if (name[n])
+        go_words(&h->view, name + n + 1);
 }
 
 static bool follow(Editor *ed, Help *h, bool touching)
@@ -237,13 +252,59 @@ static bool follow(Editor *ed, Help *h, bool touching)
 
 /* ---- the commands ---- */
 
+static const char pages[] =
+    "start|keys|commands|menus|moving|marking|lines|kinds|checking|undo|finding|prompts|panels|"
+    "panes|files|differences|commands-run|settings|own-keys|recording|scripts|script-calls|trouble";
+
 static void offer_pages(const char *args, Offers *out)
 {
-    offers_add_words(out,
-                     "start|keys|commands|menus|moving|marking|lines|kinds|checking|undo|finding|prompts|"
-                     "panels|files|settings|"
-                     "own-keys|recording|scripts|script-calls|trouble",
-                     args);
+    offers_add_words(out, pages, args);
+}
+
+/* The lines of a page that have the words, as items that lead there. */
+static size_t list_lines(Editor *ed, const char *name, const char *words, Bytes *out)
+{
+    enum { LINES_MOST = 4 };
+    HelpPage *page = help_page_new(&ed->config, name, page_width(ed));
+    size_t n = 0;
+    for (const char *at = bytes_str(help_page_text(page)), *end; *at && n < LINES_MOST;
+         at = end + (*end != 0)) {
+        char line[200];
+        end = at + strcspn(at, "\n");
+        snprintf(line, sizeof line, "%.*s", (int)(end - at < 190 ? end - at : 190), at);
+        if (!strcasestr(line, words))
+            continue;
+        if (n++ == 0)
+            bytes_printf(out, "\n- [[%s?%s]]", name, words);
+        bytes_printf(out, "%s%s", n == 1 ? "  " : " … ", line + strspn(line, " "));
+    }
+    help_page_free(page);
+    return n;
+}
+
+bool help_search(Editor *ed, const char *words)
+{
+    Bytes marking = {0}, title = {0};
+    size_t n = 0;
+    if (strcspn(words, "]`{}") < strlen(words)) /* which mean something in a page */
+        return false;
+    bytes_printf(&marking, "= Help on “%s”\n\nThe cursor on a page's name and `Enter` go there.\n", words);
+    for (const char *at = pages; *at; at += strcspn(at, "|"), at += *at == '|') {
+        char name[40];
+        snprintf(name, sizeof name, "%.*s", (int)strcspn(at, "|"), at);
+        n += list_lines(ed, name, words, &marking);
+    }
+    bytes_add_str(&marking, "\n");
+    bytes_printf(&title, "Help: %s", words);
+    if (n) {
+        Help *h = lay_over(ed, help_page_of_marking(&ed->config, title.at, &marking, page_width(ed)));
+        const char *first = strstr(bytes_str(help_page_text(h->page)), "\n  ");
+        if (first) /* on the first name */
+            view_go(&h->view, (size_t)(first - help_page_text(h->page)->at) + 3);
+    }
+    bytes_free(&marking);
+    bytes_free(&title);
+    return n > 0;
 }
 
 static void run_help(Editor *ed, const Args *args)

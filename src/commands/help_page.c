@@ -26,7 +26,8 @@ typedef struct Marked {
 
 struct HelpPage {
     char *title;
-    char *name; /* NULL: of a text as it is */
+    char *name;    /* of one that is shipped or made from the tables, */
+    Bytes marking; /* or what it is made of; neither: a text as it is */
     size_t width;
     Marked m;
 };
@@ -85,7 +86,7 @@ static size_t marked_piece(const Config *cfg, Marked *m, const char *s, const ch
     }
     if (end - s > 4 && memcmp(s, "[[", 2) == 0 && (stop = memmem(s, (size_t)(end - s), "]]", 2)) != NULL) {
         size_t n = (size_t)(stop - s) - 2;
-        bytes_add(&m->text, s + 2, n);
+        bytes_add(&m->text, s + 2, strcspn(s + 2, "?]"));
         add_span(m, from, ST_MATCH, mem_string_n(s + 2, n));
         return n + 4;
     }
@@ -404,14 +405,15 @@ static bool make_marking(const Config *cfg, const char *name, size_t width, Byte
 bool help_page_fit(const Config *cfg, HelpPage *p, size_t width)
 {
     width = width < WIDTH_LEAST ? WIDTH_LEAST : width > WIDTH_MOST ? WIDTH_MOST : width;
-    if (!p->name || p->width == width)
+    if ((!p->name && !p->marking.len) || p->width == width)
         return false;
-    Bytes marking = {0};
     p->width = width;
     marked_free(&p->m);
-    make_marking(cfg, p->name, width, &marking);
-    lay_out(cfg, p, &marking);
-    bytes_free(&marking);
+    if (p->name) {
+        bytes_clear(&p->marking);
+        make_marking(cfg, p->name, width, &p->marking);
+    }
+    lay_out(cfg, p, &p->marking);
     return true;
 }
 
@@ -427,6 +429,15 @@ HelpPage *help_page_new(const Config *cfg, const char *name, size_t width)
         help_page_fit(cfg, p, width);
     }
     bytes_free(&marking);
+    return p;
+}
+
+HelpPage *help_page_of_marking(const Config *cfg, const char *title, const Bytes *marking, size_t width)
+{
+    HelpPage *p = mem_get(sizeof *p);
+    p->title = mem_string(title);
+    bytes_add(&p->marking, bytes_str(marking), marking->len);
+    help_page_fit(cfg, p, width);
     return p;
 }
 
@@ -475,6 +486,7 @@ void help_page_free(HelpPage *p)
     if (!p)
         return;
     marked_free(&p->m);
+    bytes_free(&p->marking);
     free(p->title);
     free(p->name);
     free(p);

@@ -1,7 +1,8 @@
 /* Help pages: plain text with a light marking, and some that are made from the tables; laid out for a width.
  *
  * The marking: the parts of config/help_text, and in their words `Ctrl+S` is a key, {save} is a command with
- * its keys put in, [[moving]] is a link to another page. */
+ * its keys put in, [[moving]] is a link to another page, [[moving?tide]] to a word
+ * in it. */
 #ifndef HELP_PAGE_H
 #define HELP_PAGE_H
 
@@ -15,6 +16,8 @@ typedef struct HelpPage HelpPage;
 HelpPage *help_page_new(const Config *c, const char *name, size_t width);
 /* Lays it out for another width; false, and it is as it was, if that makes no difference. */
 bool help_page_fit(const Config *c, HelpPage *p, size_t width);
+/* One of such marking. */
+HelpPage *help_page_of_marking(const Config *c, const char *title, const Bytes *marking, size_t width);
 /* One of a text as it is. */
 HelpPage *help_page_of_text(const char *title, const Bytes *text);
 void help_page_free(HelpPage *p);

@@ -98,7 +98,7 @@ static const Command cmd_this_pane_alone = {
     .letter = 'a',
     .help = "Close all other panes; their files stay open",
     .hint = "One pane",
-    .flags = CMD_LEAVES,
+    .flags = CMD_ENDS | CMD_LEAVES,
     .run = run_alone,
 };
 
@@ -116,7 +116,7 @@ static const Command cmd_close_pane = {
     .label = "Close pane",
     .letter = 'c',
     .help = "Close this pane; its file stays open",
-    .flags = CMD_LEAVES,
+    .flags = CMD_ENDS | CMD_LEAVES,
     .run = run_close,
 };
 

@@ -1,7 +1,9 @@
 #include "commands/pick.h"
 
 #include "base/mem.h"
+#include "commands/help.h"
 #include "ui/command.h"
+#include "ui/fuzzy.h"
 #include "ui/panel.h"
 
 #include <stdio.h>
@@ -28,11 +30,12 @@ static long id_of(const Editor *ed, const Command *c)
 typedef struct Recent {
     Panel *panel;
     const Editor *ed;
+    const char *filter;
     bool *listed; /* by id */
 } Recent;
 
 /* `line`: its name, and perhaps what was given after it. */
-static void add_command(const Editor *ed, Panel *p, long id, const char *line)
+static void add_command(const Editor *ed, Panel *p, long id, const char *line, const char *filter)
 {
     const Command *c = command_of(ed, id);
     char key[KEY_NAME_MAX], route[ROUTE_MAX], keys[KEY_NAME_MAX + ROUTE_MAX + 4], note[200];
@@ -42,10 +45,8 @@ static void add_command(const Editor *ed, Panel *p, long id, const char *line)
     char busy[TASK_WORDS_MAX];
     const char *why = command_disabled_reason(ed, c, busy);
     snprintf(note, sizeof note, "%s%s%s", c->args ? c->args : "", c->args ? ": " : "", why ? why : c->help);
-    Bytes words = {0};
-    bytes_printf(&words, "%s %s %s", c->label, c->help, c->words ? c->words : "");
-    panel_add_known(p, id, line, note, keys, words.at);
-    bytes_free(&words);
+    FuzzyKnown known = {line, c->label, c->words ? c->words : "", c->help, c->flags & CMD_ENDS};
+    panel_add_scored(p, id, line, note, keys, fuzzy_known(filter, &known));
 }
 
 static void add_recent(const char *line, void *ctx)
@@ -56,7 +57,7 @@ static void add_recent(const char *line, void *ctx)
     if (!c || (!line[n] && r->listed[id_of(r->ed, c)]))
         return;
     r->listed[id_of(r->ed, c)] |= !line[n];
-    add_command(r->ed, r->panel, id_of(r->ed, c), line);
+    add_command(r->ed, r->panel, id_of(r->ed, c), line, r->filter);
 }
 
 /* What was typed after a whole name, and what is offered there. */
@@ -82,7 +83,6 @@ static void fill_arguments(Editor *ed, Panel *p, const Command *c, const char *t
  * arguments may be typed. */
 static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
-    (void)ctx;
     const Registry *reg = &ed->config.registry;
     size_t n = strcspn(filter, " ");
     const Command *exact = filter[n] ? registry_find(reg, filter, n) : NULL;
@@ -90,16 +90,18 @@ static void fill_commands(Editor *ed, Panel *p, const char *filter, void *ctx)
         fill_arguments(ed, p, exact, filter, filter + n + strspn(filter + n, " "));
         return;
     }
-    Recent r = {.panel = p, .ed = ed, .listed = mem_get(reg->n)};
+    Recent r = {.panel = p, .ed = ed, .filter = filter, .listed = mem_get(reg->n)};
     if (session_store(ed->session))
         store_each(session_store(ed->session), "command", RECENT_MAX, add_recent, &r);
     for (size_t m = 0; m < reg->n_menus; m++)
         for (size_t i = 0; i < reg->menus[m].n; i++) {
             long id = id_of(ed, reg->menus[m].commands[i]);
             if (!r.listed[id])
-                add_command(ed, p, id, reg->menus[m].commands[i]->name);
+                add_command(ed, p, id, reg->menus[m].commands[i]->name, filter);
         }
     free(r.listed);
+    if (*filter && !ctx && panel_rows(p) == 0)
+        panel_exact(p, (long)reg->n, filter, "No command matches. Enter looks for it in the help");
 }
 
 static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
@@ -107,6 +109,11 @@ static void command_chosen(Editor *ed, long id, const char *typed, void *ctx)
     (void)ctx;
     if (id < 0)
         return;
+    if (id == (long)ed->config.registry.n) {
+        if (!help_search(ed, typed))
+            say(ed, "No command matches “%s”, and the help does not have it", typed);
+        return;
+    }
     const Command *c = command_of(ed, id);
     size_t n = strlen(c->name);
     const char *args =
@@ -144,7 +151,8 @@ static void line_chosen(Editor *ed, long id, const char *typed, void *ctx)
 
 static void topic(Editor *ed, long id, Bytes *out)
 {
-    bytes_printf(out, "commands#%s", command_of(ed, id)->name);
+    if (id < (long)ed->config.registry.n)
+        bytes_printf(out, "commands#%s", command_of(ed, id)->name);
 }
 
 void pick_line(Editor *ed, const char *title, void (*chosen)(Editor *ed, const char *line, void *ctx),
@@ -157,7 +165,7 @@ void pick_line(Editor *ed, const char *title, void (*chosen)(Editor *ed, const c
         .fill = fill_commands,
         .chosen = line_chosen,
         .topic = topic,
-        .empty = "No command is called or described so",
+        .empty = "No command matches",
         .takes_row = true,
         .ctx = picking,
         .free_ctx = free_picking,
@@ -173,7 +181,7 @@ static void run_pick(Editor *ed, const Args *args)
         .fill = fill_commands,
         .chosen = command_chosen,
         .topic = topic,
-        .empty = "No command is called or described so",
+        .empty = "No command matches",
         .takes_row = true,
     };
     panel_open(ed, &p);

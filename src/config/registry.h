@@ -26,7 +26,9 @@ enum {
     CMD_FILE = 32,      /* speaks of the file that is shown: a help page has none */
     CMD_ADVANCES = 128, /* when it does nothing, or leads past the last line, there is nothing further that
                           way */
-    CMD_LEAVES = 64,    /* leads away from the text that is shown: a help page gives way first */
+    CMD_ENDS =
+        256, /* ends, closes or takes away more than words: in lists it is found by its own name only */
+    CMD_LEAVES = 64, /* leads away from the text that is shown: a help page gives way first */
 };
 
 typedef struct Command {

@@ -28,8 +28,6 @@ struct Panel {
     int first_row, shown; /* where the list stands, for the mouse */
 };
 
-enum { WELL_FOUND = 10000 /* above all scores of scattered letters */ };
-
 static void free_rows(Panel *p)
 {
     for (size_t i = 0; i < p->n; i++) {
@@ -55,17 +53,15 @@ void panel_add(Panel *p, long id, const char *text, const char *note, const char
         add_row(p, id, text, note, keys, score);
 }
 
-void panel_add_known(Panel *p, long id, const char *text, const char *note, const char *keys,
-                     const char *words)
+void panel_add_scored(Panel *p, long id, const char *text, const char *note, const char *keys, int score)
 {
-    const char *filter = bytes_str(&p->filter.text);
-    int score = fuzzy_score(filter, text);
-    if (*filter && strcasestr(text, filter))
-        score += 2 * WELL_FOUND;
-    else if (*filter && fuzzy_words(filter, words))
-        score = WELL_FOUND;
     if (score >= 0)
         add_row(p, id, text, note, keys, score);
+}
+
+size_t panel_rows(const Panel *p)
+{
+    return p->n;
 }
 
 void panel_exact(Panel *p, long id, const char *text, const char *note)

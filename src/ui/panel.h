@@ -35,10 +35,10 @@ void panel_open(Editor *ed, const PanelSpec *spec);
 /* Adds a row: what it is, more about it, and keys at the right edge (each may be NULL). The texts are
  * copied. Rows whose text does not fit the filter are left out, the others sorted, best first. */
 void panel_add(Panel *p, long id, const char *text, const char *note, const char *keys);
-/* The same for a row that is found by other words too. What is called so stands first, then what is found by
- * such a word, then what only has the letters. */
-void panel_add_known(Panel *p, long id, const char *text, const char *note, const char *keys,
-                     const char *words);
+/* The same for a row whose score is known; below 0 it is left out. */
+void panel_add_scored(Panel *p, long id, const char *text, const char *note, const char *keys, int score);
+/* How many there are by now. */
+size_t panel_rows(const Panel *p);
 /* Adds a row whatever the filter says. */
 void panel_exact(Panel *p, long id, const char *text, const char *note);
 /* Fills the uppermost layer's panel again, keeping the highlighted row. */

@@ -494,6 +494,16 @@ TEST(what_keys_show)
         {"Esc f", "Ctrl+S", NULL, 24, 30},
         /* completing goes on */
         {"Ctrl+P g o - l Tab", "Command: go-line", NULL, 24, 80},
+        /* letters inside of words do not count, and what ends something wants its own name */
+        {"Ctrl+P t a i l", "▸ tail   No command matches", "leave", 24, 80},
+        {"Ctrl+P d a t e", "▸ date   No command matches", "duplicate", 24, 80},
+        {"Ctrl+P f o l d", "▸ wrap", "rename", 24, 80},
+        {"Ctrl+P l e a v e", "▸ leave ", NULL, 24, 80},
+        {"Ctrl+P q u i t", "▸ leave ", NULL, 24, 80},
+        {"Ctrl+P d e l w r i", "▸ delete-word-right", NULL, 24, 80},
+        {"Ctrl+P s u d o Enter", "Help on “sudo”", NULL, 24, 80},
+        {"Ctrl+P s u d o Enter Enter", "Help: checking", NULL, 24, 80},
+        {"Ctrl+P x y z z y Enter", "the help does not have it", NULL, 24, 80},
         {"Ctrl+P t h e m e Tab Space Tab", "Command: theme terminal", NULL, 24, 80},
         {"Ctrl+P t h e m e Space Tab Tab", "Command: theme dark", NULL, 24, 80},
         {"Ctrl+P s e t Space m o u Tab", "Command: set mouse", NULL, 24, 80},
