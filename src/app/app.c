@@ -344,7 +344,7 @@ void app_returned(Editor *ed)
     else if (changed)
         warn(ed, "%s have changed on disk. Esc f d shows how, Esc f z reloads one.", AMOUNT(changed, "file"));
     else
-        say(ed, "Here you are again");
+        say(ed, "Back in the editor");
 }
 
 void app_fetched(Editor *ed, const char *bytes, size_t n, const char *why)

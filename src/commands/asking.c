@@ -58,10 +58,9 @@ static void newline_answered(Editor *ed, char letter, void *ctx)
 
 static void name_answered(Editor *ed, char letter, void *ctx)
 {
-    bool other = letter == 'n' || letter == 'a';
     plan_answer(ed->session, ((About *)ctx)->plan,
-                other                            ? ANSWER_NAME
-                : letter == 'o' || letter == 'r' ? ANSWER_YES
+                letter == 'a'                    ? ANSWER_NAME
+                : letter == 'm' || letter == 'r' ? ANSWER_YES
                                                  : ANSWER_NO,
                 NULL);
 }
@@ -226,8 +225,9 @@ static void ask_folder(Editor *ed, const Plan *p, const OpenFile *f)
 {
     char *folder = disk_missing_folder(p->path ? p->path : f->path);
     QuestionSpec q = question_of(p, name_answered);
-    q.answers[0] = (AnswerLetter){'o', "Make it and save"};
-    q.answers[1] = (AnswerLetter){'n', "Another name"};
+    q.answers[0] = (AnswerLetter){'m', "Make it and save"};
+    q.answers[1] = (AnswerLetter){'a', "Another name"};
+    q.yes = 'm';
     q.stay = "Do not save";
     question_ask(ed, &q, "There is no folder %s.", folder ? folder : "of that name");
     free(folder);
@@ -239,8 +239,9 @@ static void ask_root(Editor *ed, const Plan *p, const OpenFile *f)
     QuestionSpec q = question_of(p, name_answered);
     q.answers[0] = (AnswerLetter){'r', "Save as root"};
     q.answers[1] = (AnswerLetter){'a', "Another name"};
+    q.yes = 'r';
     q.stay = "Do not save";
-    question_ask(ed, &q, "You may not write %s; %s can.", openfile_name(f),
+    question_ask(ed, &q, "No permission to write %s; %s can.", openfile_name(f),
                  program ? sys_base_name(program) : "nobody");
 }
 
@@ -261,8 +262,9 @@ static void ask_plan(Editor *ed, Plan *p)
         break;
     case ASK_REPLACE:
         q = question_of(p, name_answered);
-        q.answers[0] = (AnswerLetter){'o', "Replace it"};
-        q.answers[1] = (AnswerLetter){'n', "Another name"};
+        q.answers[0] = (AnswerLetter){'r', "Replace it"};
+        q.answers[1] = (AnswerLetter){'a', "Another name"};
+        q.yes = 'r';
         q.stay = p->kind == PLAN_RENAME ? "Do not rename" : "Do not save";
         question_ask(ed, &q, "There is a %s already.", p->path);
         break;
@@ -274,6 +276,8 @@ static void ask_plan(Editor *ed, Plan *p)
         q.can_lose = false;
         q.answers[0] = (AnswerLetter){'a', "Add one"};
         q.answers[1] = (AnswerLetter){'k', "Save as it is"};
+        q.yes = 'a';
+        q.no = 'k';
         q.stay = "Do not save";
         question_ask(ed, &q, "The last line of %s has no line end.", openfile_name(f));
         break;
@@ -293,6 +297,7 @@ static void ask_plan(Editor *ed, Plan *p)
         q = question_of(p, reload_answered);
         q.answers[0] = (AnswerLetter){'z', "Reload"};
         q.answers[1] = (AnswerLetter){'v', "View them first"};
+        q.yes = 'z';
         q.stay = "Stay";
         question_ask(ed, &q, "%s has changes here that reloading takes away.", openfile_name(f));
         break;
@@ -323,7 +328,7 @@ static void in_use_answered(Editor *ed, char letter, void *ctx)
         return;
     if (letter == 'l') {
         f->look_only = true;
-        say(ed, "%s can only be looked at; Esc f l changes that", openfile_name(f));
+        say(ed, "%s is look-only: nothing can be changed; Esc f l changes that", openfile_name(f));
     } else if (letter == 'e') {
         say(ed, "You both edit %s now; saving tells when the other one saved before", openfile_name(f));
     } else {

@@ -6,7 +6,7 @@
 
 extern const Command *const comparing_commands[];
 
-/* Shows the text against its file on disk, respectively against its last save. `then` is called when the view
+/* Shows the text against its file on disk, or against its last save. `then` is called when the view
  * is closed, or at once if there is nothing to show; it and `free_ctx` may be NULL. */
 void comparing_with_disk(Editor *ed, OpenFile *f, void (*then)(Editor *, void *), void *ctx,
                          void (*free_ctx)(void *));

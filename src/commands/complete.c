@@ -377,8 +377,7 @@ static void run_complete(Editor *ed, const Args *args)
         if (c->n)
             put_now(ed, c);
         else
-            say(ed,
-                c->typed ? "Nothing that is known begins like that" : "Type the beginning of a word first");
+            say(ed, c->typed ? "No completion found" : "Type the beginning of a word first");
         free_words(c);
         free(c);
         return;

@@ -194,7 +194,7 @@ static void paint_head(const Differences *v, Frame *f, int row, const Row *r, bo
     bytes_printf(&words, "%s Change %zu of %zu, line %zu: ", now ? "▸" : " ", r->change + 1, v->n_runs,
                  run->b_from + 1);
     if (na && nb)
-        bytes_printf(&words, "%s changed to %zu", AMOUNT(na, "line"), nb);
+        bytes_printf(&words, "%s replaced by %zu", AMOUNT(na, "line"), nb);
     else
         bytes_printf(&words, "%s %s", AMOUNT(na + nb, "line"), na ? "removed" : "added");
     frame_blank(f, row, 0, f->cols, now ? ST_BOX_NOW : ST_BOX_TITLE);
@@ -320,7 +320,7 @@ static void take_back(Editor *ed, Differences *v)
     doc_seal(file->doc);
     doc_set_verb(file->doc, "Take back a change");
     if (doc_replace_text(file->doc, at, end - at, lines, at))
-        say(ed, "Took back the change; %s in the text undoes that", KEY_FOR(ed, "undo"));
+        say(ed, "Change reverted; %s in the text brings it back", KEY_FOR(ed, "undo"));
     doc_set_verb(file->doc, NULL);
     doc_seal(file->doc);
     text_drop(&lines);

@@ -113,7 +113,7 @@ static void chosen(Editor *ed, long id, const char *typed, void *ctx)
         .old_name = name,
         .fresh_name = openfile_name(f),
         .file = f->id,
-        .answers = {{'r', "Take all of it back"}},
+        .answers = {{'r', "Restore all of it"}},
         .done = taken,
         .ctx = one,
         .free_ctx = free_saves,

@@ -157,7 +157,7 @@ static void run_leave_with_failure(Editor *ed, const Args *args)
 
 static const Command cmd_leave_with_failure = {
     .name = "leave-with-failure",
-    .label = "Leave with failure",
+    .label = "Leave, cancel the caller",
     .letter = 'r',
     .help = "End the program with status 1, so that whoever called it gives up what it wanted",
     .more = "Such as a version control's commit, or the shell's own line: nothing of it is taken then.",

@@ -7,6 +7,7 @@
 #include "ui/command.h"
 #include "ui/hints.h"
 #include "ui/menu.h"
+#include "ui/status_line.h"
 #include "view/shown.h"
 
 #include <stdio.h>
@@ -92,14 +93,18 @@ static size_t page_width(const Editor *ed)
 static void help_place(Editor *ed, Layer *l)
 {
     Help *h = (Help *)l;
+    View *v = &h->view;
     const Bytes *text = help_page_text(h->page);
-    size_t cursor = solid_before(text, h->view.cursor.at), top = solid_before(text, h->view.top.at);
+    MarkKind marking = v->marking;
+    size_t cursor = solid_before(text, v->cursor.at), top = solid_before(text, v->top.at),
+           mark = solid_before(text, v->mark.at);
     if (!help_page_fit(&ed->config, h->page, page_width(ed)))
         return;
     set_text(ed, h);
-    view_go(&h->view, solid_place(text, cursor));
-    h->view.top.at =
-        text_line_start(view_text(&h->view), text_line_of(view_text(&h->view), solid_place(text, top)));
+    view_go(v, solid_place(text, cursor));
+    v->mark.at = solid_place(text, mark);
+    v->marking = marking;
+    v->top.at = text_line_start(view_text(v), text_line_of(view_text(v), solid_place(text, top)));
 }
 
 /* To the heading of a command on the page of all commands. */
@@ -312,6 +317,12 @@ static void run_help(Editor *ed, const Args *args)
     size_t from, to;
     Layer *l = ed->layer;
     Bytes topic = {0};
+    if (!l && !*args->text && status_line_is_cut(ed, &ed->frame)) {
+        bytes_printf(&topic, "%s\n", ed->notices.text);
+        help_show_text(ed, "All of the message", &topic, 0);
+        bytes_free(&topic);
+        return;
+    }
     if (l && l->kind->topic)
         l->kind->topic(ed, l, &topic);
     const char *page = topic.len                                 ? bytes_str(&topic)

@@ -442,7 +442,7 @@ static void what_now(Editor *ed, char letter, void *ctx)
         playing_start(ed, r, name, PLAY_TIMES, 1);
     else if (letter == 'w')
         playing_start(ed, r, name, PLAY_WHILE_IT_WORKS, 0);
-    else if (letter == 'k')
+    else if (letter == 'k' || letter == 'a')
         ask_name(ed, name);
     else if (letter == 't')
         change_as_text(ed, name);
@@ -462,7 +462,7 @@ static void chosen(Editor *ed, long id, const char *typed, void *ctx)
     QuestionSpec q = {
         .answers = {{'p', "Play"},
                     {'w', "Play as often as it works"},
-                    {'k', name ? "Another name…" : "Keep it…"},
+                    {name ? 'a' : 'k', name ? "Another name…" : "Keep it…"},
                     {name ? 't' : 0, "Change as text"}, /* only of one that is kept */
                     {'f', "Put on a key…"},
                     {'r', "Remove it"}},

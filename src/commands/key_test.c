@@ -88,7 +88,7 @@ static void tell_key(Editor *ed, KeyTest *t, Key k)
     } else if (key_types(k)) {
         snprintf(t->does, sizeof t->does, "Types itself");
     } else {
-        snprintf(t->does, sizeof t->does, "Nothing here");
+        snprintf(t->does, sizeof t->does, "Does nothing here yet");
     }
 }
 
@@ -211,7 +211,7 @@ static int put_rows(const Editor *ed, const KeyTest *t, Frame *f, int row, int e
         {what, NULL},
         {"Arrived: ", t->got[0] ? t->got : "nothing yet"},
         {"As bytes: ", t->bytes},
-        {"Does here: ", t->does},
+        {"Does: ", t->does},
         {"Also by: ", t->also},
         {"Then: ", then},
         {"When you press a key and nothing changes here, it never arrived: the terminal, a multiplexer or "

@@ -83,7 +83,7 @@ static void change_lines(Editor *ed, LinesFn fn, const void *ctx, const char *do
     if (change_range(ed, from, to, fn, ctx))
         say(ed, "%s %s", done, AMOUNT(lines, "line"));
     else if (!v->file->look_only && !ed->notices.warning)
-        say(ed, "There was nothing to change");
+        say(ed, "Nothing to change");
 }
 
 /* ---- moving and doubling ---- */
@@ -174,7 +174,7 @@ static const Command cmd_move_lines_up = {
     .label = "Move up",
     .letter = 'a',
     .keys = "Alt+Up",
-    .help = "Exchange the line, or the marked ones, with the one above",
+    .help = "Move the line, or the marked lines, up",
     .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_move_up,
 };
@@ -190,7 +190,7 @@ static const Command cmd_move_lines_down = {
     .label = "Move down",
     .letter = 'b',
     .keys = "Alt+Down",
-    .help = "Exchange the line, or the marked ones, with the one below",
+    .help = "Move the line, or the marked lines, down",
     .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
     .run = run_move_down,
 };
@@ -309,13 +309,13 @@ static void run_comment(Editor *ed, const Args *args)
     size_t lines = text_line_of(view_text(v), to) - text_line_of(view_text(v), from);
     v->goal_kept = false;
     if (change_range(ed, from, to, do_comment, &c))
-        say(ed, c.done == COMMENT_ADDED ? "%s made a comment" : "%s no longer a comment",
+        say(ed, c.done == COMMENT_ADDED ? "Commented %s" : "Uncommented %s",
             AMOUNT(lines ? lines : 1, "line"));
     else if (c.done == COMMENT_INSIDE)
         say(ed, "There is a comment in it already, and comments of the kind %s cannot lie in each other",
             k->name);
     else if (c.done == COMMENT_NOTHING && !v->file->look_only)
-        say(ed, "There is nothing here to make a comment of");
+        say(ed, "There is nothing here to comment");
 }
 
 static const Command cmd_comment = {
@@ -323,7 +323,7 @@ static const Command cmd_comment = {
     .label = "Comment",
     .letter = 'c',
     .keys = "F5",
-    .help = "Make comments of the line or the marked ones, or lines of comments",
+    .help = "Comment or uncomment the line, or the marked lines",
     .more = "The signs are those of the kind of file. Comments stand at the indentation that the lines "
             "share; blank lines "
             "stay. When all of them are comments already, the signs are taken away.",
@@ -420,7 +420,7 @@ static const Command cmd_sort_by_numbers = {
     .name = "sort-by-numbers",
     .label = "Sort by numbers",
     .letter = 'n',
-    .help = "The same, but berth 9 comes before berth 10",
+    .help = "Sort by number: 9 comes before 10",
     .flags = CMD_CHANGES,
     .run = run_sort_numbers,
 };

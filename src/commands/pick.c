@@ -67,8 +67,10 @@ static void fill_arguments(Editor *ed, Panel *p, const Command *c, const char *t
     Bytes row = {0};
     if (c->offer)
         c->offer(args, &o);
+    char none[80];
+    snprintf(none, sizeof none, "“%s” takes no argument", c->name);
     if (*args || o.n == 0)
-        panel_exact(p, id_of(ed, c), typed, c->args ? c->help : "Takes nothing after its name");
+        panel_exact(p, id_of(ed, c), typed, c->args ? c->help : none);
     for (size_t i = 0; i < o.n; i++) {
         bytes_clear(&row);
         bytes_printf(&row, "%s %.*s%s", c->name, (int)o.from, args, o.items[i]);

@@ -415,7 +415,7 @@ static void go_on(Editor *ed, size_t depth, int ms)
     Player *p = ed->player;
     uint64_t end = sys_now_ms() + (uint64_t)(ms < 0 ? 0 : ms);
     bool strict = ed->session->rules.strict;
-    ed->session->rules.strict = true; /* what is not found is a failure */
+    ed->session->rules.strict = true; /* treat "not found" as failure */
     ed->matches.unseen = true;
     while (p->n > depth) {
         uint64_t now = sys_now_ms();

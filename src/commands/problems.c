@@ -89,6 +89,7 @@ static void ask_for_root(Editor *ed, const OpenFile *f)
     FileId *id = q.ctx = mem_get(sizeof *id);
     *id = f->id;
     q.answers[0] = (AnswerLetter){'r', "Check as root"};
+    q.yes = 'r';
     question_ask(ed, &q, "%s checks %s only as root.", checking_for_root(f), openfile_name(f));
 }
 

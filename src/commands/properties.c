@@ -117,9 +117,11 @@ static void set_indent(Editor *ed, const char *words)
     char style[8] = "";
     unsigned width = f->indent;
     int got = sscanf(words, "%7s %u", style, &width);
+    if (got == 1 && sscanf(words, "%u", &width) == 1) /* a number alone */
+        strcpy(style, f->tabs ? "tabs" : "spaces");
     bool tabs = strcmp(style, "tabs") == 0;
     if (got < 1 || (!tabs && strcmp(style, "spaces") != 0) || width < 1 || width > 16) {
-        warn(ed, "That is “tabs” or “spaces”, and how many from 1 to 16");
+        warn(ed, "Type for example “spaces 4” or “tabs 8”, from 1 to 16");
         return;
     }
     f->tabs = tabs;
@@ -233,7 +235,8 @@ static void run_look_only(Editor *ed, const Args *args)
         return;
     }
     f->look_only = !f->look_only;
-    say(ed, f->look_only ? "%s can now only be looked at" : "%s can be changed again", openfile_name(f));
+    say(ed, f->look_only ? "%s is now look-only: nothing can be changed" : "%s can be changed again",
+        openfile_name(f));
 }
 
 static const Command cmd_look_only = {

@@ -142,7 +142,7 @@ static void run_record(Editor *ed, const Args *args)
     r->plain = 0;
     r->full = r->mouse_said = r->after_esc = false;
     ed->recording = true;
-    say(ed, "Recording; do it once by hand. %s ends it", KEY_FOR(ed, "record-keys"));
+    say(ed, "Recording keys; %s stops", KEY_FOR(ed, "record-keys"));
 }
 
 static const Command cmd_record_keys = {

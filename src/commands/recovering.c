@@ -18,8 +18,8 @@ static void offer_answered(Editor *ed, char letter, void *ctx);
 
 static void viewed(Editor *ed, char letter, void *ctx)
 {
-    if (letter == 'k')
-        offer_answered(ed, 'k', ctx);
+    if (letter == 't')
+        offer_answered(ed, 't', ctx);
 }
 
 /* It cannot be put together again: what there is of it can still be read. */
@@ -28,7 +28,7 @@ static void remains_answered(Editor *ed, char letter, void *ctx)
     const About *a = ctx;
     OpenFile *f = session_file(ed->session, a->file);
     Text t;
-    if (letter == 'p' && f)
+    if (letter == 's' && f)
         keeper_put_away(ed->session, f, a->row);
     else if (letter != 'v')
         return;
@@ -41,7 +41,7 @@ static void remains_answered(Editor *ed, char letter, void *ctx)
 static void ask_remains(Editor *ed, const About *a, const char *why)
 {
     QuestionSpec q = {
-        .answers = {{'v', "View what was typed"}, {'p', "Put it away"}},
+        .answers = {{'v', "View what was typed"}, {'s', "Set it aside for 7 days"}},
         .stay = "Later",
         .can_lose = true,
         .done = remains_answered,
@@ -63,7 +63,7 @@ static void view_before_taking(Editor *ed, const About *a, const OpenFile *f, Te
         .fresh = t,
         .old_name = "the file",
         .fresh_name = name,
-        .answers = {{'k', "Take it"}},
+        .answers = {{'t', "Take it"}},
         .done = done,
         .ctx = about_new(*a),
         .free_ctx = free,
@@ -80,11 +80,11 @@ static void offer_answered(Editor *ed, char letter, void *ctx)
     Text t;
     if (!f)
         return;
-    if (letter == 'p') {
+    if (letter == 's') {
         keeper_put_away(ed->session, f, a->row);
     } else if (letter == 0) {
         keeper_later(f); /* it is asked again the next time */
-    } else if (letter == 'k') {
+    } else if (letter == 't') {
         if (!keeper_take(ed->session, f, a->row, &e))
             ask_remains(ed, a, e.text);
     } else if (keeper_text(ed->session, a->row, &t, &e)) {
@@ -100,7 +100,7 @@ void recovering_ask(Editor *ed, OpenFile *f)
     char when[WORDS_MAX];
     words_when(o.when, when);
     QuestionSpec q = {
-        .answers = {{'k', "Take it"}, {'v', "View it"}, {'p', "Put it away"}},
+        .answers = {{'t', "Take it"}, {'v', "View it"}, {'s', "Set it aside for 7 days"}},
         .stay = "Later",
         .can_lose = true,
         .done = offer_answered,
@@ -117,8 +117,8 @@ static void copy_answered(Editor *ed, char letter, void *ctx);
 
 static void copy_viewed(Editor *ed, char letter, void *ctx)
 {
-    if (letter == 'k')
-        copy_answered(ed, 'k', ctx);
+    if (letter == 't')
+        copy_answered(ed, 't', ctx);
 }
 
 static void copy_answered(Editor *ed, char letter, void *ctx)
@@ -130,7 +130,7 @@ static void copy_answered(Editor *ed, char letter, void *ctx)
         return;
     if (letter != 'v')
         session_settle_copy(ed->session, f,
-                            letter == 'k'   ? COPY_TAKE
+                            letter == 't'   ? COPY_TAKE
                             : letter == 'r' ? COPY_REMOVE
                                             : COPY_LATER);
     else if (session_copy_text(ed->session, f, &t))
@@ -140,7 +140,7 @@ static void copy_answered(Editor *ed, char letter, void *ctx)
 void recovering_ask_copy(Editor *ed, OpenFile *f)
 {
     QuestionSpec q = {
-        .answers = {{'k', "Take the whole version"}, {'v', "View it"}, {'r', "Remove it"}},
+        .answers = {{'t', "Take the whole version"}, {'v', "View it"}, {'r', "Remove it"}},
         .stay = "Later",
         .can_lose = true,
         .done = copy_answered,

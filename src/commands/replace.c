@@ -24,6 +24,7 @@ typedef struct Replace {
     size_t at, end; /* what is left to be walked, as bytes of the text */
     size_t begin;
     size_t done;
+    size_t passed, total; /* matches that were asked about; all of them, 0 where that is not known */
     Match m;
 } Replace;
 
@@ -190,6 +191,12 @@ static void replacement_chosen(Editor *ed, long id, const char *typed, void *ctx
 {
     (void)typed;
     Replace *r = ctx;
+    Match m;
+    while (id >= 0 && finder_next(ed->matches.finder, r->at, (size_t)id, &m) == FOUND &&
+           m.from < (size_t)id) {
+        r->at = finder_after(ed->matches.finder, m);
+        r->passed++;
+    }
     if (id >= 0)
         r->at = (size_t)id;
     walk(ed, r);
@@ -218,6 +225,7 @@ static void view_replacements(Editor *ed, Replace *r)
 static void one_answered(Editor *ed, char letter, void *ctx)
 {
     Replace *r = ctx;
+    r->passed += letter == 'r' || letter == 'k';
     if (letter == 'r') {
         if (replace_one(ed, r))
             walk(ed, r);
@@ -241,21 +249,30 @@ static void walk(Editor *ed, Replace *r)
 {
     Search *s = ed->search;
     Replacement by = {r->with, strlen(r->with), s->follow};
-    Bytes with = {0};
+    Bytes with = {0}, number = {0};
     finder_text(ed->matches.finder, view_text(ed->panes.view));
     if (finder_next(ed->matches.finder, r->at, r->end, &r->m) != FOUND) {
         finish(ed, r);
         return;
     }
     matches_go(&ed->matches, r->m);
+    if (r->passed == 0 && !matches_count_step(&ed->matches))
+        r->total = ed->matches.count.n;
+    finder_text(ed->matches.finder, view_text(ed->panes.view));
     finder_expand(ed->matches.finder, &by, &with);
     QuestionSpec q = {
         .answers = {{'r', "Replace"}, {'k', "Keep"}, {'a', "All that are left"}, {'v', "View them first"}},
         .stay = "Stop",
+        .yes = 'r',
+        .no = 'k',
         .done = one_answered,
         .ctx = r,
     };
-    question_ask(ed, &q, "Replace this one with “%.60s”?", bytes_str(&with));
+    bytes_clear(&number);
+    if (r->total)
+        bytes_printf(&number, "   %zu of %zu", r->passed + 1, r->total);
+    question_ask(ed, &q, "Replace this one with “%.60s”?%s", bytes_str(&with), bytes_str(&number));
+    bytes_free(&number);
     bytes_free(&with);
 }
 

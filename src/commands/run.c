@@ -123,7 +123,7 @@ static void show_result(Editor *ed, Run *r, Text old, Text result, bool failed)
         .fresh = result,
         .old_name = "as it is",
         .fresh_name = words.at,
-        .answers = {{'r', "Replace it by this"}},
+        .answers = {{'r', "Replace the text by this"}},
         .done = take_answered,
         .ctx = r,
         .free_ctx = free_waiting,

@@ -245,7 +245,10 @@ static void say_around(Editor *ed, bool back)
     ed->running.at_end = true;
     matches_count_step(&ed->matches);
     matches_words(&ed->matches, &note);
-    say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last", back ? "the last" : "the first",
+    if (ed->matches.count.complete && ed->matches.count.n == 1)
+        say(ed, "The only match");
+    else
+        say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last", back ? "the last" : "the first",
         note.len ? ": " : "", bytes_str(&note));
     bytes_free(&note);
 }
@@ -270,7 +273,7 @@ static void arrive(Editor *ed, SearchResult result, Match m)
     if (a) {
         view_go(ed->panes.view, a->origin);
         snprintf(a->mistake, sizeof a->mistake, "%s",
-                 result == SEARCH_NOT_FOUND ? "not there" : "takes too long");
+                 result == SEARCH_NOT_FOUND ? "no match" : "takes too long");
     } else if (result == SEARCH_NOT_FOUND) {
         search_not_found(ed);
     } else {
@@ -517,6 +520,7 @@ void search_prompt(Editor *ed, Ask *a, const char *label, const char *what,
         .key = find_key,
         .hints = find_hints,
         .note = find_note,
+        .enter = done == search_done ? "Stay here" : NULL,
         .fault = find_fault,
         .done = done,
         .cancelled = find_cancelled,

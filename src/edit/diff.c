@@ -130,8 +130,8 @@ static bool same_bytes(const Work *w, size_t i, size_t k, size_t n)
     return len == w->b.starts[k + n] - b && text_same_bytes(w->a.text, a, w->b.text, b, len);
 }
 
-/* How many pieces are the same from i and k on, respectively before them, at most `most`, by their hashes. */
-static long same_behind(const Work *w, long i, long k, long most)
+/* How many pieces are the same from i and k on, or before them, at most `most`, by their hashes. */
+static long same_after(const Work *w, long i, long k, long most)
 {
     long n = 0;
     while (n < most && w->a.hashes[i + n] == w->b.hashes[k + n])
@@ -171,7 +171,7 @@ static bool middle(Work *w, Box x, long *at_a, long *at_b)
             long i = k == -d || (k != d && f[k - 1] < f[k + 1]) ? f[k + 1] : f[k - 1] + 1;
             long j = i - k;
             long more = i < n && j < m && i >= 0 && j >= 0
-                            ? same_behind(w, x.a_from + i, x.b_from + j, least(n - i, m - j))
+                            ? same_after(w, x.a_from + i, x.b_from + j, least(n - i, m - j))
                             : 0;
             i += more;
             j += more;
@@ -203,7 +203,7 @@ static bool middle(Work *w, Box x, long *at_a, long *at_b)
 
 static void compare(Work *w, Box x)
 {
-    long head = same_behind(w, x.a_from, x.b_from, least(x.a_to - x.a_from, x.b_to - x.b_from));
+    long head = same_after(w, x.a_from, x.b_from, least(x.a_to - x.a_from, x.b_to - x.b_from));
     x.a_from += head;
     x.b_from += head;
     long tail = same_before(w, x.a_to, x.b_to, least(x.a_to - x.a_from, x.b_to - x.b_from));

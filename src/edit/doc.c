@@ -312,7 +312,7 @@ bool doc_load_more(Doc *d, Text more)
     return true;
 }
 
-void doc_load_anew(Doc *d, Text all)
+void doc_reload(Doc *d, Text all)
 {
     assert(d->n_states == 1);
     size_t same = text_common_start(d->text, all);

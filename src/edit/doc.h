@@ -47,11 +47,11 @@ bool doc_set_text(Doc *d, Text to, size_t cursor);
  * there from the start. False without memory. `more` stays the caller's. */
 bool doc_load_more(Doc *d, Text more);
 /* The same with all of it, in place of what was read so far. */
-void doc_load_anew(Doc *d, Text all);
+void doc_reload(Doc *d, Text all);
 
 /* The next change begins a new step even if it could continue this one. */
 void doc_seal(Doc *d);
-/* The number of the present state, which is from now on as it is: a later change, of an open group too,
+/* The number of the present state, which is frozen: a later change, of an open group too,
  * begins another one. For whoever writes it somewhere. */
 size_t doc_close_state(Doc *d);
 /* Changes between begin and end are one step. May be nested. */

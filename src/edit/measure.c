@@ -43,7 +43,7 @@ static bool known(const Piece *p, size_t tab)
 }
 
 /* What is before the first tab is kept apart, as the tab's width depends on where the piece begins. */
-static size_t behind_tab(Piece *p, size_t cells, size_t tab)
+static size_t after_tab(Piece *p, size_t cells, size_t tab)
 {
     if (p->tab)
         return cells + tab - cells % tab;
@@ -85,7 +85,7 @@ static void measure(const Block *b, Piece *p, uint32_t end, size_t tab)
         const char *s = b->bytes + at;
         chars++;
         if (*s == '\t') {
-            cells = behind_tab(p, cells, tab);
+            cells = after_tab(p, cells, tab);
             at++;
             continue;
         }
@@ -189,7 +189,7 @@ static bool adopt(const Block *b, Piece *p, uint32_t k, uint32_t offset, size_t 
         size_t n = glyph_length(s, b->len - at);
         chars++;
         if (*s == '\t')
-            cells = behind_tab(p, cells, tab);
+            cells = after_tab(p, cells, tab);
         else
             cells += cells_of(s, n);
         at += n;

@@ -26,7 +26,7 @@ size_t move_past_blanks(Text t, size_t at);
 /* To the end of this or the next word; to the start of this or the word before. */
 size_t move_word_right(Text t, size_t at);
 size_t move_word_left(Text t, size_t at);
-/* The word that `at` is in or directly behind; of letters if there is one, else of other signs. False when
+/* The word that `at` is in or right after; of letters if there is one, else of other signs. False when
  * there is none. */
 bool move_word_at(Text t, size_t at, size_t *from, size_t *to);
 

@@ -14,7 +14,7 @@
 #include <string.h>
 #include <unistd.h>
 
-/* The folder in which a path really ends, links followed; false when there is none. */
+/* The folder in which a path really ends, with links resolved; false when there is none. */
 static bool folder_node(const char *path, struct stat *st)
 {
     char real[PATH_MAX];

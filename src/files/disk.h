@@ -22,7 +22,7 @@ typedef struct DiskState {
     bool dangling;  /* the name is a link to nothing */
     struct stat st; /* valid if it exists */
     dev_t folder_dev;
-    ino_t folder_ino; /* the folder it really lies in, links followed; 0: not known */
+    ino_t folder_ino; /* the folder it really lies in, with links resolved; 0: not known */
     InPlace in_place; /* why a save wrote into the old file */
 } DiskState;
 
@@ -48,7 +48,7 @@ bool disk_is_mount(int dir, const char *name);
 char *disk_missing_folder(const char *path);
 /* Makes it, and those above it, with the rights that new folders have. False with the reason in e. */
 bool disk_make_folder(const char *folder, Err *e);
-/* Is there anything of that name, links followed? */
+/* Is there anything of that name, with links resolved? */
 bool disk_exists(const char *path);
 
 /* May this person write the file, as far as can be known beforehand? */

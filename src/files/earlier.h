@@ -9,7 +9,7 @@
 enum { EARLIER_WHO = 32 };
 
 typedef struct EarlierSave {
-    long long when;            /* seconds since 1970 it was replaced, */
+    long long when;            /* when it was replaced (Unix time), */
     char who[EARLIER_WHO + 1]; /* by whom, as far as that is known; "" if not */
     unsigned number;           /* of several in the same second */
     size_t bytes;

@@ -44,7 +44,7 @@ const char *in_use_folder(void)
     return NULL;
 }
 
-/* Where a file is, links followed; it need not be there yet. */
+/* Where a file is, with links resolved; it need not be there yet. */
 static bool place_of(const char *path, InUsePlace *p)
 {
     char real[PATH_MAX];

@@ -302,7 +302,7 @@ static void connect(Journal *j, Err *e)
 
 /* After a failure nothing is known of what the connection holds, such as locks that could not be given back:
  * the next try has a new one. */
-static void begin_anew(Journal *j, bool gone)
+static void begin_again(Journal *j, bool gone)
 {
     Err e;
     err_set(&e, "%s", gone ? "the journal was removed" : sqlite3_errmsg(j->writer));
@@ -324,7 +324,7 @@ static bool write_all_of(Journal *j, const Item *all)
         ok = write_item(j, i);
     ok = ok && sqlite3_exec(j->writer, "COMMIT", NULL, NULL, NULL) == SQLITE_OK;
     if (!ok)
-        begin_anew(j, gone);
+        begin_again(j, gone);
     atomic_store(&j->troubled, !ok);
     return ok;
 }

@@ -80,7 +80,7 @@ static bool left_behind(int dir, const char *name, long pid)
 
 /* One of the files that such copies are sought for. */
 typedef struct Sought {
-    char *folder; /* links followed */
+    char *folder; /* with links resolved */
     char name[LIKE_MOST + 1];
     char node[64]; /* "": it is not there */
     char **found;

@@ -81,7 +81,7 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
             *disk = disk_look(path);
         if (disk->exists) { /* it has just appeared */
             *exchanged = true;
-            err_set(e, "Cannot open %s: it was exchanged meanwhile", path);
+            err_set(e, "Cannot open %s: it was replaced while being opened", path);
         }
         return -1;
     }
@@ -100,7 +100,7 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
         return fd;
     if (disk->exists) {
         *exchanged = true;
-        err_set(e, "Cannot open %s: it was exchanged meanwhile", path);
+        err_set(e, "Cannot open %s: it was replaced while being opened", path);
         close(fd);
         return -1;
     }

@@ -21,9 +21,9 @@
 
 /* A save under way. */
 typedef struct Save {
-    const char *path, *name; /* links followed; its last part */
+    const char *path, *name; /* with links resolved; its last part */
     char *folder;
-    int dir; /* the folder, so that nobody exchanges it under our hands */
+    int dir; /* the folder, held open so that it cannot be swapped */
     Text text;
     DiskState old;
     int old_fd; /* the old version, open for reading; -1: it cannot be */

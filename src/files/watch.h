@@ -9,7 +9,8 @@ typedef struct Watch {
     int fd; /* readable when something happened; -1: nothing is watched */
 } Watch;
 
-/* Watches what has that path now, links followed. False where it is not there or the system does not tell. */
+/* Watches what has that path now, with links resolved. False where it is not there or the system does not
+ * tell. */
 bool watch_begin(Watch *w, const char *path);
 /* Did something happen to it? It may be nothing that counts. */
 bool watch_news(Watch *w);

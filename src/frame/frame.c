@@ -250,7 +250,8 @@ int frame_wrapped(Frame *f, int row, int col, int limit, int rows, Style style, 
     for (; *s; n++) {
         char line[400];
         size_t len = row_of(f, s, limit - col);
-        snprintf(line, sizeof line, "%.*s", (int)len, s);
+        bool cut = n == rows - 1 && s[len + strspn(s + len, " ")]; /* its ellipsis says that more follows */
+        snprintf(line, sizeof line, "%.*s", cut ? (int)sizeof line : (int)len, s);
         if (n < rows)
             frame_text(f, row + n, col, limit, style, line);
         s += len;

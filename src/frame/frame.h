@@ -86,8 +86,8 @@ int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style sty
 int frame_text(Frame *f, int row, int col, int limit, Style style, const char *s);
 /* Reads a glyph of a one-line string: tabs and line ends are escapes there. */
 void frame_read(const char *s, size_t n, Glyph *g);
-/* Writes a string into several rows, broken at blanks where it can be, up to `rows` of them. How many rows
- * all of it takes. */
+/* Writes a string into several rows, broken at blanks where it can be, up to `rows` of them; the last one
+ * ends with an ellipsis if there is more. How many rows all of it takes. */
 int frame_wrapped(Frame *f, int row, int col, int limit, int rows, Style style, const char *s);
 /* Cells that frame_text takes for a string. */
 int frame_width(const Frame *f, const char *s);

@@ -25,7 +25,7 @@ typedef struct Check {
     const char
         *in_folder; /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
                      * the beginning of a word stands for a copy of it with the text in its place. NULL */
-    bool spare;     /* a part of this program does the same, so it is not needed */
+    bool spare;     /* redundant: a built-in checker covers it */
     bool as_root;   /* it works for root only */
     bool loads;     /* a text can make it run something: only where it can be fenced in */
     bool free;      /* it may write where its user may: it needs to, and the text cannot make it do so */
@@ -39,7 +39,7 @@ typedef struct Check {
     void *given_code;   /* private */
     const char *like;  /* what a problem looks like in what it says: groups line, column, words; file where it
                         * may speak of others; about: a word, where it gives no line */
-    const char *reads; /* how it names a file that it has read, group file: it must name the copy. NULL */
+    const char *reads; /* expression for "I read this file"; its group `file` must be our copy; or NULL */
     /* Or what it says is a list: words in it, and words of the text that must be among them, by group word.
      */
     const char *knows, *uses;

@@ -264,8 +264,8 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
     if (count == 0)
         return;
     if (count < f->least) {
-        problems_add(out, number, to[count - 1] + 1, "the field %s is missing: there are %zu of %zu",
-                     f->at[count].name, count, f->least);
+        problems_add(out, number, to[count - 1] + 1, "field %zu (%s) is missing", count + 1,
+                     f->at[count].name);
         return;
     }
     for (size_t i = 0; i < count && i < f->n; i++) {

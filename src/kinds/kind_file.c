@@ -33,8 +33,7 @@ typedef enum FieldType {
     FIELD_PARTS
 } FieldType;
 
-/* Everything a file may say. Lists of how it is recognised are its own, the rest it has from what it builds
- * on if it does not say. */
+/* Everything a file may say. How a kind is recognised is never inherited; all else is, unless given. */
 static const struct {
     const char *name;
     FieldType type;

@@ -50,7 +50,7 @@ const Kind *kind_of(const char *path, const char *head, size_t n);
 const char *kind_path_of(const char *name);
 /* The kind with that name, or NULL. */
 const Kind *kind_named(const char *name);
-/* The kind that a name or an ending stands for, as behind the signs of a block of code; or NULL. */
+/* The kind that a name or an ending stands for, as after the signs of a block of code; or NULL. */
 const Kind *kind_called(const char *word, size_t n);
 /* Does such an expression of a kind's, as `deeper`, fit somewhere in n bytes of a line? False for NULL. */
 bool kind_line_fits(const Kind *k, const char *like, const char *line, size_t n);

@@ -249,7 +249,7 @@ static bool check_expression(const Reading *r, const PlainValue *v, const char *
     pcre2_code *c = compile(like, false, 0, &e);
     uint32_t groups = 0;
     if (!c)
-        return plain_wrong(r->report, v->line, "%s: no expression, %s", v->key, e.text);
+        return plain_wrong(r->report, v->line, "%s: not a valid expression: %s", v->key, e.text);
     pcre2_pattern_info(c, PCRE2_INFO_CAPTURECOUNT, &groups);
     pcre2_code_free(c);
     return groups <= PART_GROUPS ||

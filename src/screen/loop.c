@@ -97,21 +97,23 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
     }
 }
 
-/* Each only once. What was said about the clip itself gives way. */
+/* Each only once, after what was said about the clip itself. */
 static void tell_fate(Editor *ed, ClipFate fate)
 {
     static bool told[CLIP_DOUBTFUL + 1];
+    char before[NOTICE_MOST + 3];
+    snprintf(before, sizeof before, "%s%s", ed->notices.text, ed->notices.text[0] ? ". " : "");
     if (fate == CLIP_GIVEN || told[fate])
         return;
     told[fate] = true;
     bool in_tmux = getenv("TMUX") && sys_in_path("tmux"); /* so its buffer has it */
     if (fate == CLIP_TOO_LONG)
-        warn(ed, "That is too long for the terminal's clipboard: it can be pasted in this editor only%s",
-             in_tmux ? ", and in tmux" : "");
+        warn(ed, "%sThat is too long for the terminal's clipboard: it can be pasted in this editor only%s",
+             before, in_tmux ? ", and in tmux" : "");
     else if (in_tmux)
-        say(ed, "It is in tmux's buffer too; the desktop gets it if tmux has: set -g set-clipboard on");
+        say(ed, "%sCopied to tmux as well. For the desktop: set -g set-clipboard on", before);
     else
-        say(ed, "It is here; the desktop may not get it. Marking with Shift and the mouse gets it there");
+        say(ed, "%sThe desktop may not get it: marking with Shift and the mouse does", before);
 }
 
 static void serve_clipboard(Editor *ed, bool arrived)

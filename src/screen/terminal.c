@@ -353,10 +353,10 @@ static const char *describe(char *doubt, size_t n, Err *e)
     *doubt = 0;
     if (says && setupterm(name, term.fd, &code) == 0)
         return name;
-    if (says)
-        snprintf(doubt, n, "TERM=%s is not known here; going on as with most terminals", name);
+    if (name && *name)
+        snprintf(doubt, n, "Unknown terminal (TERM=%s): using what most terminals understand", name);
     else
-        snprintf(doubt, n, "TERM does not say what terminal this is; going on as with nearly all");
+        snprintf(doubt, n, "TERM is not set: using what most terminals understand");
     for (size_t i = says ? 0 : 1; i < sizeof usual / sizeof *usual; i++)
         if (setupterm(usual[i], term.fd, &code) == 0)
             return usual[i];

@@ -14,7 +14,7 @@ typedef struct BatchWish {
     size_t jobs;      /* how many files at the same time; 0: as many as there are processors */
     const Kind *kind; /* of all files; NULL: as they are */
     bool dry;         /* write nothing, show the differences as a patch */
-    bool strict;      /* what is not found is a failure */
+    bool strict;      /* treat "not found" as failure */
     bool plain, look;
 } BatchWish;
 

@@ -187,7 +187,7 @@ static int call_choose(lua_State *L)
                    .fill = fill_items,
                    .chosen = item_chosen,
                    .cancelled = not_answered,
-                   .empty = "Nothing of it is called so",
+                   .empty = "Nothing matches",
                    .ctx = w,
                    .free_ctx = free_waiter};
     panel_open(engine_editor(engine_of(L)), &p);

@@ -63,7 +63,7 @@ struct Run {
     FileId file;         /* that the calls speak of, see engine_set_file */
     long steps;          /* that are left, in thousands */
     const char *stopped; /* by Esc or a bound, why: nothing more runs in it, whatever it catches */
-    bool is_refused;     /* so it fails, whatever it catches */
+    bool is_refused;     /* cannot be caught by pcall */
     char refused[400];
     Run *before; /* that went on when this one began */
 };

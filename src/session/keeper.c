@@ -481,7 +481,7 @@ void keeper_put_away(Session *s, OpenFile *f, int64_t row)
     if (keeper_journal(s))
         journal_drop(s->keeper->journal, row);
     keeping(f)->offer = (Offer){0};
-    notices_say(s->notices, "Put away; for %d days File, Recover work brings it back", JOURNAL_DAYS);
+    notices_say(s->notices, "Set aside; for %d days File, Recover work brings it back", JOURNAL_DAYS);
 }
 
 void keeper_later(OpenFile *f)

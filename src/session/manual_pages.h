@@ -19,7 +19,7 @@ void manual_free_pages(Session *s);
  * back, as while another is fetched. */
 const Bytes *manual_page_soon(Session *s, const char *name, unsigned most);
 
-/* Where a page's entry for a word begins, respectively the line that has it anywhere; -1: nowhere. */
+/* Where a page's entry for a word begins, or else the first line that has it; -1: nowhere. */
 long manual_entry(const Bytes *page, const char *word);
 long manual_mention(const Bytes *page, const char *word);
 /* Calls `each` for the words that a page has entries for, some of them more than once. */

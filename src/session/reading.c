@@ -47,7 +47,7 @@ void reading_forget(Session *s, OpenFile *f)
 static void all_is_there(Session *s, OpenFile *f)
 {
     reading_forget(s, f);
-    session_took_anew(s, f);
+    session_reloaded(s, f);
     session_tell_opened(s, f);
     session_tell_more(s, f);
 }
@@ -74,7 +74,7 @@ static void poll_reading(void *ctx)
         all_is_there(s, f);
     } else if (state == LOAD_FAILED) {
         reading_stop(s, f);
-        notices_warn(s->notices, "%s. It is incomplete and can only be looked at.", e.text);
+        notices_warn(s->notices, "%s. It is incomplete and look-only.", e.text);
     } else {
         session_tell_more(s, f);
     }
@@ -116,7 +116,7 @@ bool reading_stop(Session *s, OpenFile *f)
         snprintf(how_much, sizeof how_much, "%d%%", percent(l));
     else
         words_size(loader_done(l), how_much);
-    notices_say(s->notices, "Reading was stopped at %s; %s is incomplete and can only be looked at", how_much,
+    notices_say(s->notices, "Reading was stopped at %s; %s is incomplete and look-only", how_much,
                 openfile_name(f));
     reading_forget(s, f);
     f->incomplete = true; /* which hinders changes and saving */

@@ -5,7 +5,7 @@
 #include "files/loader.h"
 #include "session/session.h"
 
-/* Begins; takes over the loader. It is not read on before the first screen is there (Session.reading). */
+/* Begins; takes over the loader. Reading pauses until the first screen is painted (Session.reading). */
 void reading_begin(Session *s, OpenFile *f, Loader *loader);
 /* Stops it: what is there can be looked at. False when nothing is being read. */
 bool reading_stop(Session *s, OpenFile *f);

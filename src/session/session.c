@@ -542,7 +542,7 @@ static void take_format(OpenFile *f)
     f->format.utf8 = found.utf8;
 }
 
-void session_took_anew(Session *s, OpenFile *f)
+void session_reloaded(Session *s, OpenFile *f)
 {
     take_format(f);
     keeper_loaded(f);
@@ -569,7 +569,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     keeper_dropped(s, f);
     doc_set_verb(f->doc, "Reload");
     if (partial) /* a part of the file is nothing to go back to */
-        doc_load_anew(f->doc, t);
+        doc_reload(f->doc, t);
     else
         ok = doc_set_text(f->doc, t, session_cursor(s, f));
     doc_set_verb(f->doc, NULL);
@@ -588,7 +588,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
     keeper_saved(s, f);
     if (partial) {
         reading_forget(s, f);
-        session_took_anew(s, f);
+        session_reloaded(s, f);
         session_tell_more(s, f);
     }
     return true;

@@ -20,7 +20,7 @@ typedef struct SessionRules {
     bool plain;   /* nothing stored is used or left */
     bool batch;   /* there is nobody to ask */
     bool dry_run; /* nothing on disk is changed */
-    bool strict;  /* what is not found is a failure */
+    bool strict;  /* treat "not found" as failure */
     bool keep_recovery, remember_answers, remember_places, keep_undo, keep_private_undo, keep_earlier,
         say_in_use;
     LastNewline last_newline;
@@ -140,7 +140,7 @@ void session_tell_more(Session *s, OpenFile *f);
 void session_look_at(Session *s, OpenFile *f, size_t at);
 size_t session_cursor(const Session *s, const OpenFile *f);
 /* All of the text was taken from its file: looks at what it is like, and who else has it. */
-void session_took_anew(Session *s, OpenFile *f);
+void session_reloaded(Session *s, OpenFile *f);
 /* Another open text that has this path, or NULL. */
 OpenFile *session_other_with(const Session *s, const OpenFile *f, const char *path);
 

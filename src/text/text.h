@@ -51,7 +51,7 @@ size_t text_read(Text t, size_t at, void *out, size_t n);
 void text_bytes(Text t, size_t at, size_t n, Bytes *out);
 /* The bytes [from, to) as a string, with a zero after them; the caller frees it. */
 char *text_string(Text t, size_t from, size_t to);
-/* The piece that begins at `at`, respectively ends there; of length 0 at the text's end (start).
+/* The piece that begins at `at`, or ends there; of length 0 at the text's end (start).
  * Valid as long as this version is held. O(log n). */
 TextRun text_run(Text t, size_t at);
 TextRun text_run_before(Text t, size_t at);
@@ -64,7 +64,7 @@ int text_byte(Text t, size_t at);
 /* Are n bytes the same? Shared pieces are not looked at. */
 bool text_same_bytes(Text a, size_t a_from, Text b, size_t b_from, size_t n);
 
-/* How many bytes are the same from the start, respectively before the end (up to `most`). */
+/* How many bytes are the same from the start, or before the end (up to `most`). */
 size_t text_common_start(Text a, Text b);
 size_t text_common_end(Text a, Text b, size_t most);
 

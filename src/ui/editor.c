@@ -57,7 +57,7 @@ static void say_rights(Editor *ed, const OpenFile *f)
     free(folder);
     if (folder || disk_may_write(f->path))
         return;
-    warn(ed, "You may not write %s; editing is fine, saving %s%s", f->path,
+    warn(ed, "No permission to write %s; editing is fine, saving %s%s", f->path,
          program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
 }
 
@@ -66,7 +66,7 @@ static void say_who_may_read(const Editor *ed, const char *path, Err *e)
 {
     const char *program = privileged_program(ed->config.settings.root_program);
     if (program && access(path, R_OK) != 0 && errno == EACCES)
-        err_set(e, "You may not read %s. As root it can be opened: %s squill %s", path,
+        err_set(e, "No permission to read %s. As root it can be opened: %s squill %s", path,
                 sys_base_name(program), path);
 }
 

@@ -1,6 +1,7 @@
 #include "ui/hints.h"
 
 #include "ui/command.h"
+#include "ui/status_line.h"
 
 #include <string.h>
 
@@ -54,6 +55,8 @@ static size_t text_hints(const Editor *ed, Hint *out)
     size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
     if (ed->recording)
         n += hints_add_command(ed, "record-keys", true, out + n);
+    if (status_line_is_cut(ed, &ed->frame) && hints_add_command(ed, "help", true, out + n))
+        out[n++].label = "All of the message";
     for (size_t i = 0; i < count; i++) {
         bool leave = strcmp(names[i], "leave") == 0;
         if (f->look_only && strcmp(names[i], "save") == 0)

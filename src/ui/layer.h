@@ -26,6 +26,7 @@ typedef struct LayerKind {
      * there what they mean in a text. */
     bool has_text;
     bool takes_esc; /* Esc goes to `key` too */
+    bool asks;      /* it stands on the status line */
     bool works;     /* it waits for something that goes on; keys that are played wait too */
     bool passing;   /* what it does not take ends it, and means what it means without it */
     /* False hands the key on to what every layer does with it. */
@@ -92,10 +93,11 @@ typedef struct EscTimes {
 
 enum { ESC_BURST = 300, ESC_BRIEF = 500 }; /* ms */
 
-/* Each Esc is one step back, or wakes the menu bar. In a burst, where each comes within ESC_BURST of the one before, the
- * next closes everything that is left. One that finds nothing left wakes the bar for ESC_BRIEF only, until a letter
- * comes: so that a route can follow an Esc that closed something at any speed, and whoever hammers on Esc ends in
- * plain text. The mark stays while a route may come, which may be about it. True when this Esc is dealt with. */
+/* Each Esc is one step back, or wakes the menu bar. In a burst, where each comes within ESC_BURST of the one
+ * before, the next closes everything that is left. One that finds nothing left wakes the bar for ESC_BRIEF
+ * only, until a letter comes: so that a route can follow an Esc that closed something at any speed, and
+ * whoever hammers on Esc ends in plain text. The mark stays while a route may come, which may be about it.
+ * True when this Esc is dealt with. */
 bool layers_esc(Editor *ed);
 /* This Esc woke the bar. */
 void layers_esc_woke(Editor *ed);

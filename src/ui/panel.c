@@ -331,7 +331,7 @@ static size_t panel_hints(Editor *ed, Layer *l, Hint *out)
     for (const Hint *h = p->spec.hints; h && h->key[0]; h++)
         out[n++] = *h;
     out[n++] = (Hint){"Up Down", "Move", false};
-    out[n++] = (Hint){"typing", "Narrows the list", false};
+    out[n++] = (Hint){"letters", "Type to filter", false};
     out[n++] = (Hint){"Esc", "Back", true};
     return n;
 }

@@ -164,6 +164,39 @@ static void paint_offers(Prompt *p, Frame *f, int bottom)
         frame_text(f, bottom - 1, f->cols - 2, f->cols, ST_BOX_TITLE, "v");
 }
 
+/* What is said above the prompt, in as many rows as it takes. */
+static void paint_above(Frame *f, int row, bool warning, const char *words)
+{
+    int rows = frame_wrapped(f, 0, 1, f->cols - 1, 0, ST_STATUS, words),
+        first = row - rows > 0 ? row - rows : 1;
+    for (int r = first; r < row; r++)
+        frame_blank(f, r, 0, f->cols, warning ? ST_WARNING : ST_STATUS);
+    frame_wrapped(f, first, 1, f->cols - 1, row - first, warning ? ST_WARNING : ST_MESSAGE, words);
+}
+
+/* The note at the right of the prompt, if there is room for it or for its first part; else above it. The
+ * column where it begins. */
+static int paint_note(Prompt *p, Editor *ed, Frame *f, int row, int col)
+{
+    enum { LINE_LEAST = 12 };
+    Bytes note = {0};
+    int end = f->cols;
+    p->spec.note(ed, &note, p->spec.ctx);
+    char *words = mem_string(bytes_str(&note)), *cut = strstr(words, " · ");
+    if (frame_width(f, words) + LINE_LEAST + col >= f->cols && cut)
+        *cut = 0;
+    int width = frame_width(f, words);
+    if (width && width + LINE_LEAST + col < f->cols) {
+        end = f->cols - width - 3;
+        frame_text(f, row, f->cols - width - 1, f->cols, ST_PROMPT, words);
+    } else if (width && row > 1 && !ed->notices.text[0]) {
+        paint_above(f, row, false, words);
+    }
+    free(words);
+    bytes_free(&note);
+    return end;
+}
+
 static void prompt_paint(Editor *ed, Layer *l, Frame *f)
 {
     Prompt *p = (Prompt *)l;
@@ -172,22 +205,12 @@ static void prompt_paint(Editor *ed, Layer *l, Frame *f)
     int limit = f->cols > 24 ? f->cols / 2 : f->cols - 12;
     int col = frame_text(f, row, 1, limit, ST_PROMPT, p->label);
     col = frame_text(f, row, col, f->cols, ST_PROMPT, ": ");
-    if (p->spec.note) {
-        Bytes note = {0};
-        p->spec.note(ed, &note, p->spec.ctx);
-        int width = frame_width(f, bytes_str(&note));
-        if (width && width + 12 + col < f->cols) {
-            end = f->cols - width - 3;
-            frame_text(f, row, f->cols - width - 1, f->cols, ST_PROMPT, bytes_str(&note));
-        }
-        bytes_free(&note);
-    }
-    if (ed->notices.text[0] && row > 1) { /* the answer stays in sight below it */
-        frame_blank(f, row - 1, 0, f->cols, ed->notices.warning ? ST_WARNING : ST_STATUS);
-        frame_text(f, row - 1, 1, f->cols, ed->notices.warning ? ST_WARNING : ST_MESSAGE, ed->notices.text);
-    } else if (p->offers.n > 1) {
+    if (p->spec.note)
+        end = paint_note(p, ed, f, row, col);
+    if (ed->notices.text[0] && row > 1) /* the answer stays in sight below it */
+        paint_above(f, row, ed->notices.warning, ed->notices.text);
+    else if (p->offers.n > 1)
         paint_offers(p, f, row);
-    }
     line_entry_paint(&p->line, f, row, col, end, ST_TEXT);
     long fault = p->spec.fault ? p->spec.fault(ed, p->spec.ctx) : -1;
     if (fault >= 0) { /* where it is wrong; after the end: the place where something is missing */
@@ -204,7 +227,7 @@ static size_t prompt_hints(Editor *ed, Layer *l, Hint *out)
     if (n > 3) /* its own options are what counts now */
         return n;
     memmove(out + 1, out, n++ * sizeof *out);
-    out[0] = (Hint){"Enter", "OK", true};
+    out[0] = (Hint){"Enter", p->spec.enter ? p->spec.enter : "OK", true};
     if (p->spec.offer)
         out[n++] = (Hint){"Tab", "Complete", true};
     if (p->n_history)
@@ -239,6 +262,7 @@ static void prompt_free(Editor *ed, Layer *l)
 
 static const LayerKind prompt_kind = {
     .help = "prompts",
+    .asks = true,
     .key = prompt_key,
     .paste = prompt_paste,
     .paint = prompt_paint,

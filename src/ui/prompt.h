@@ -11,7 +11,9 @@ typedef struct PromptSpec {
     void (*changed)(Editor *ed, const char *answer, void *ctx); /* after each key; or NULL */
     bool (*key)(Editor *ed, const Input *in, void *ctx);        /* keys of its own; or NULL */
     size_t (*hints)(Editor *ed, Hint *out, void *ctx);          /* further ones; or NULL */
-    void (*note)(Editor *ed, Bytes *out, void *ctx);            /* shown at the right; or NULL */
+    /* Shown at the right, on narrow screens its first part only, up to " · "; or NULL. */
+    void (*note)(Editor *ed, Bytes *out, void *ctx);
+    const char *enter;                    /* what Enter does there; NULL: "OK" */
     long (*fault)(Editor *ed, void *ctx); /* the byte of the answer with a mistake, -1: none; or NULL */
     bool select;                          /* the initial text is replaced by typing */
     void (*done)(Editor *ed, const char *answer, void *ctx);

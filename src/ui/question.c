@@ -29,17 +29,29 @@ static void give_answer(Editor *ed, Question *q, char letter)
         spec.free_ctx(spec.ctx);
 }
 
-/* Which answer a key gives; ANSWERS_MAX: none. */
+enum { NO_ANSWER = ANSWERS_MAX, STAYS /* as Esc does */ };
+
+static size_t answer_numbered(const QuestionSpec *spec, char letter)
+{
+    size_t i = 0;
+    while (i < ANSWERS_MAX && spec->answers[i].letter && spec->answers[i].letter != letter)
+        i++;
+    return i < ANSWERS_MAX && spec->answers[i].letter ? i : NO_ANSWER;
+}
+
+/* Which answer a key gives. Letters that are none may still be yes or no. */
 static size_t answer_of(const Editor *ed, const Question *q, Key k)
 {
     uint32_t ch = k.ch < 128 ? k.ch : settings_menu_letter(&ed->config, k.ch);
     char letter = ch < 128 ? (char)tolower((int)ch) : 0;
-    size_t i = 0;
     if (!key_types(k) || (q->spec.can_lose && ed->clock.now - q->since < LETTERS_COUNT_AFTER))
-        return ANSWERS_MAX;
-    while (i < ANSWERS_MAX && q->spec.answers[i].letter && q->spec.answers[i].letter != letter)
-        i++;
-    return i < ANSWERS_MAX && q->spec.answers[i].letter ? i : ANSWERS_MAX;
+        return NO_ANSWER;
+    size_t i = answer_numbered(&q->spec, letter);
+    if (i != NO_ANSWER || !q->spec.yes || (letter != 'y' && letter != 'n'))
+        return i;
+    return letter == 'y' ? answer_numbered(&q->spec, q->spec.yes)
+           : q->spec.no  ? answer_numbered(&q->spec, q->spec.no)
+                         : STAYS;
 }
 
 static bool question_key(Editor *ed, Layer *l, const Input *in)
@@ -48,7 +60,9 @@ static bool question_key(Editor *ed, Layer *l, const Input *in)
     size_t i = answer_of(ed, q, in->key);
     if (!key_types(in->key))
         return false;
-    if (i < ANSWERS_MAX)
+    if (i == STAYS)
+        layers_cancel(ed);
+    else if (i != NO_ANSWER)
         give_answer(ed, q, q->spec.answers[i].letter);
     else if (q->spec.can_lose && ed->clock.now - q->since < LETTERS_COUNT_AFTER)
         q->since = ed->clock.now; /* whoever types on has not read it yet */
@@ -106,8 +120,8 @@ static void put_answers(Question *q, Frame *f, bool paint, Pen *p)
     put_answer(q, ANSWERS_MAX, f, paint, "Esc", q->spec.stay, p);
 }
 
-/* The question on the status line and its answers after it; where they do not fit, on the rows up to the
- * last. */
+/* The question on the status line and its answers after it; where they do not fit, below it on the rows down
+ * to the last, with as many rows for the question as it takes. */
 static void question_paint(Editor *ed, Layer *l, Frame *f)
 {
     (void)ed;
@@ -115,15 +129,27 @@ static void question_paint(Editor *ed, Layer *l, Frame *f)
     int row = f->status_row, last = f->rows - 1;
     Pen after = {row, frame_width(f, q->text) + 4}, below = {0, 1};
     put_answers(q, f, false, &after);
-    if (after.row > row) {
+    bool wraps = after.row > row || after.col - 3 > f->cols;
+    int words = 1;
+    if (wraps) {
         put_answers(q, f, false, &below);
-        row = last - below.row - 1 > 0 ? last - below.row - 1 : 0;
+        words = frame_wrapped(f, 0, 1, f->cols - 1, 0, ST_PROMPT, q->text);
+        row = last - below.row - words;
+        if (row < 0) { /* the answers first */
+            words += row;
+            row = 0;
+        }
+        words = words > 0 ? words : 1;
     }
-    bool wraps = after.row > f->status_row;
     for (int r = row; r <= (wraps ? last : row); r++)
         frame_blank(f, r, 0, f->cols, ST_TEXT);
-    int col = frame_text(f, row, 1, f->cols, ST_PROMPT, q->text) + 3;
-    Pen p = wraps ? (Pen){row + 1, 1} : (Pen){row, col};
+    Pen p = {row, frame_width(f, q->text) + 4};
+    if (wraps) {
+        frame_wrapped(f, row, 1, f->cols - 1, words, ST_PROMPT, q->text);
+        p = (Pen){row + words, 1};
+    } else {
+        frame_text(f, row, 1, f->cols, ST_PROMPT, q->text);
+    }
     put_answers(q, f, true, &p);
     f->cursor_row = row;
     f->cursor_col = 0;
@@ -152,6 +178,7 @@ static void question_free(Editor *ed, Layer *l)
 
 static const LayerKind question_kind = {
     .help = "prompts",
+    .asks = true,
     .key = question_key,
     .mouse = question_mouse,
     .paint = question_paint,
@@ -168,7 +195,7 @@ bool question_is_asked(const Editor *ed)
 const char *question_answer(const Editor *ed, Key key)
 {
     const Question *q = (const Question *)ed->layer;
-    size_t i = question_is_asked(ed) ? answer_of(ed, q, key) : ANSWERS_MAX;
+    size_t i = question_is_asked(ed) ? answer_of(ed, q, key) : NO_ANSWER;
     return i < ANSWERS_MAX ? q->spec.answers[i].label : NULL;
 }
 

@@ -12,9 +12,10 @@ typedef struct AnswerLetter {
 } AnswerLetter;
 
 typedef struct QuestionSpec {
-    AnswerLetter answers[ANSWERS_MAX];                /* up to the first without a letter */
-    const char *stay;                                 /* what Esc is called */
-    bool can_lose;                                    /* typed-ahead letters must not answer it */
+    AnswerLetter answers[ANSWERS_MAX]; /* up to the first without a letter */
+    const char *stay;                  /* what Esc is called */
+    char yes, no;  /* the letters that y and n mean, where it is one of yes or no; no 0: n means Esc */
+    bool can_lose; /* typed-ahead letters must not answer it */
     void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc */
     void *ctx;
     void (*free_ctx)(void *);

@@ -185,7 +185,8 @@ void screen_paint(Editor *ed, Frame *f)
     /* On a screen too narrow for the column, and in anything but plain text, the line is shown. */
     bool line = !side && f->rows >= 4 && (hints != HINTS_OFF || ed->layer);
     bool top = f->rows >= 3, many = panes_many(&ed->panes);
-    int status = f->status_row = f->rows - 1 - (line ? hints_rows(ed, f) : 0);
+    int said = status_line_rows(ed, f), foot = line ? hints_rows(ed, f) : 0;
+    int status = f->status_row = f->rows - said - foot;
     int strip = ed->strip ? ed->strip->height(ed, f) : 0, over = layers_height(ed, f);
     int height = f->rows == 1 ? 1 : status + 1 - top - (strip > over ? strip : over);
     int width = f->cols - (side ? HINTS_SIDE_WIDTH : 0);
@@ -205,7 +206,7 @@ void screen_paint(Editor *ed, Frame *f)
     if (!many || strip || over || ed->notices.text[0])
         status_line_paint(ed, f, status);
     if (line)
-        hints_paint_line(ed, f, f->status_row + 1, hints_rows(ed, f));
+        hints_paint_line(ed, f, f->rows - foot, foot);
     if (strip)
         ed->strip->paint(ed, f, status - strip, strip);
     paint_layers(ed, ed->layer, f);

@@ -132,13 +132,41 @@ static bool outdated(const Editor *ed)
     return ed->notices.since < ed->clock.last_key && view_marked(ed->panes.view, &from, &to);
 }
 
+/* Rows for all of the message; 0: none is shown here. */
+static int message_rows(const Editor *ed, const Frame *f)
+{
+    const Notices *m = &ed->notices;
+    if (!m->text[0] || outdated(ed) || (ed->layer && ed->layer->kind->asks))
+        return 0;
+    return frame_wrapped((Frame *)f, 0, 1, f->cols - 1, 0, ST_STATUS, m->text);
+}
+
+static int rows_most(const Frame *f)
+{
+    enum { MOST = 3 };
+    return f->rows < 8 ? 1 : MOST;
+}
+
+int status_line_rows(const Editor *ed, const Frame *f)
+{
+    int rows = message_rows(ed, f), most = rows_most(f);
+    return rows < 1 ? 1 : rows < most ? rows : most;
+}
+
+bool status_line_is_cut(const Editor *ed, const Frame *f)
+{
+    return message_rows(ed, f) > rows_most(f);
+}
+
 static bool paint_message(const Editor *ed, Frame *f, int row)
 {
     const Notices *m = &ed->notices;
     if (!m->text[0] || outdated(ed))
         return false;
-    frame_blank(f, row, 0, f->cols, m->warning ? ST_WARNING : ST_STATUS);
-    frame_text(f, row, 1, f->cols, m->warning ? ST_WARNING : ST_MESSAGE, m->text);
+    int rows = status_line_rows(ed, f);
+    for (int r = 0; r < rows; r++)
+        frame_blank(f, row + r, 0, f->cols, m->warning ? ST_WARNING : ST_STATUS);
+    frame_wrapped(f, row, 1, f->cols - 1, rows, m->warning ? ST_WARNING : ST_MESSAGE, m->text);
     return true;
 }
 

@@ -80,7 +80,7 @@ static void remove_points(Colours *c, size_t from, size_t to)
         c->points[from].unsure = true;
 }
 
-static void begin_anew(Colours *c, const OpenFile *f)
+static void begin_again(Colours *c, const OpenFile *f)
 {
     c->kind = f->kind;
     c->version = doc_version(f->doc);
@@ -115,7 +115,7 @@ static Colours *colours_now(OpenFile *f)
     if (!c)
         c = f->shown->colours = mem_get(sizeof *c);
     if (c->kind != f->kind || !c->n)
-        begin_anew(c, f);
+        begin_again(c, f);
     if (c->version == doc_version(f->doc))
         return c;
     while (c->version != doc_version(f->doc) && doc_change_after(f->doc, c->version, &change)) {
@@ -123,7 +123,7 @@ static Colours *colours_now(OpenFile *f)
         c->version++;
     }
     if (c->version != doc_version(f->doc))
-        begin_anew(c, f);
+        begin_again(c, f);
     c->last = c->points[0];
     return c;
 }

@@ -84,7 +84,7 @@ static void check_return(int round, size_t safe)
         pty_pause(p, 25);
     pty_do(p, "<Ctrl+L><wait>"); /* with the first key at the latest it is asked */
     if (pty_find(p, "unsaved work") >= 0) {
-        pty_do(p, "<wait>k");
+        pty_do(p, "<wait>t");
         SHOWS(p, "The unsaved work is back");
     }
     pty_do(p, "<Ctrl+S>");
@@ -144,7 +144,7 @@ static const char *taken_and_saved(int round, size_t *n)
     for (int k = 0; k < 2; k++) { /* unsaved work, and a save that was broken off */
         if (pty_find(p, "There is unsaved work") < 0 && pty_find(p, "was broken off") < 0)
             break;
-        pty_do(p, "<wait>k");
+        pty_do(p, "<wait>t");
         pty_do(p, "<Ctrl+L>");
     }
     pty_do(p, "<Ctrl+S>");

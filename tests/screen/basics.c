@@ -99,7 +99,7 @@ TEST(no_name_asks_for_one)
     SHOWS(p, "Save as:");
     pty_do(p, "taken.txt<Enter>");
     SHOWS(p, "There is a ");
-    pty_do(p, "<wait>n");
+    pty_do(p, "<wait>a");
     SHOWS(p, "Save as:");
     file_holds("taken.txt", "mine", 4);
     pty_do(p, "wrong<Ctrl+U>new.xxt<Left><Left><Backspace>t<End><Enter>");

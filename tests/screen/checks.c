@@ -432,7 +432,7 @@ TEST(words_from_the_manual)
     stand_in("man", "#!/bin/sh\nexec sleep 600\n");
     p = pty_edit("sshd_config", NULL);
     pty_do(p, "Per<Ctrl+Space>");
-    SHOWS(p, "Nothing that is known begins like that");
+    SHOWS(p, "No completion found");
     pty_do(p, "<Ctrl+Space>");
     LEAVE(p);
 }

@@ -176,7 +176,7 @@ TEST(leaving_with_several)
     SHOWS(p, "a.txt has changes that are not saved, and so have others");
     pty_do(p, "<wait>v");
     SHOWS(p, "the last save");
-    SHOWS(p, "1 line changed to 1");
+    SHOWS(p, "1 line replaced by 1");
     pty_do(p, "<Esc><wait><wait><wait>d");
     SHOWS(p, "b.txt has changes that are not saved, and so has another file");
     pty_do(p, "<wait><Esc><wait><wait><wait>"); /* staying forgets what was dropped */
@@ -210,7 +210,7 @@ TEST(save_as_rename_reload)
     SHOWS(p, "/kiosk.txt"); /* the name is filled in */
     pty_do(p, "<Ctrl+U>taken.ini<Enter>");
     SHOWS(p, "There is a");
-    pty_do(p, "<wait>n<Ctrl+U>copy.ini<Enter>");
+    pty_do(p, "<wait>a<Ctrl+U>copy.ini<Enter>");
     SHOWS(p, "Saved copy.ini");
     check_holds("taken.ini", "b\n");
     pty_do(p, "<Esc>fm<Ctrl+U>berth.sh<Enter>");
@@ -593,7 +593,7 @@ TEST(finding_in_what_still_arrives)
     pty_do(p, "<Ctrl+F>thimble");
     SHOWS(p, "not yet; goes on as it arrives");
     check_put("go", "");
-    SHOWS(p, "not there");
+    SHOWS(p, "no match");
     pty_do(p, "<Esc><Ctrl+Q><wait>d");
     CHECK_INT(pty_end(p), 0);
 }

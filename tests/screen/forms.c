@@ -39,7 +39,7 @@ static const struct {
      "x\xb1\xb3\n"},
     {"indentation by tabs", "a\n", "<Esc>fpIndent<Enter>tabs 8<Enter><wait><Tab>", "tabs 8", "\ta\n"},
     {"indentation by two", "a\n", "<Esc>fpIndent<Enter>spaces 2<Enter><wait><Tab>", "spaces 2", "  a\n"},
-    {"no such indentation", "a\n", "<Esc>fpIndent<Enter>rows 2<Enter>", "“tabs” or “spaces”", "a\n"},
+    {"no such indentation", "a\n", "<Esc>fpIndent<Enter>rows 2<Enter>", "Type for example “spaces 4”", "a\n"},
     {"kind", "a\n", "<Esc>fpKind<Enter>yaml<Enter>", "yaml", "a\n"},
     {"look only", "a\n", "<Esc>fpLook<Enter><wait>x", "look only", "a\n"},
     {"only shown", "a\n", "<Esc>fpPermissions<Enter>", "That is only shown here", "a\n"},
@@ -281,13 +281,14 @@ TEST(the_clipboard_says_the_truth)
     pty_env("WAYLAND_DISPLAY", NULL);
     Pty *p = pty_edit("large.txt", NULL);
     pty_do(p, "<Ctrl+C>");
-    SHOWS(p, "too long for the terminal's clipboard: it can be pasted in this editor only");
+    SHOWS(p, "too long for the terminal's clipboard:");
     LEAVE(p);
     pty_env("PATH", path);
     pty_env("TMUX", "harrow,1,0");
     p = pty_edit_at(24, 110, "a.txt", NULL);
     pty_do(p, "<Ctrl+C>");
-    SHOWS(p, "the desktop gets it if tmux has: set -g set-clipboard on");
+    SHOWS(p, "Copied 1 line");
+    SHOWS(p, "Copied to tmux as well.");
     struct stat st;
     UNTIL(p, stat(check_path("buffer"), &st) == 0 && st.st_size == 4);
     check_holds("buffer", "one\n");
@@ -298,7 +299,7 @@ TEST(the_clipboard_says_the_truth)
     pty_env("STY", "1.harrow");
     p = pty_edit_at(24, 110, "a.txt", NULL);
     pty_do(p, "<Ctrl+C>");
-    SHOWS(p, "the desktop may not get it");
+    SHOWS(p, "The desktop may not get it");
     pty_send(p, "\033[<2;5;5M\033[<2;5;5m", 18); /* the right button */
     SHOWS(p, "With Shift held, the terminal's own menu");
     LEAVE(p);

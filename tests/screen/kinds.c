@@ -43,7 +43,7 @@ TEST(comments_and_words)
     check_put("say.sh", "if low; then\n  ring\nfi\n");
     Pty *p = start("say.sh");
     pty_do(p, "<Down><F5>");
-    SHOWS(p, "1 line made a comment");
+    SHOWS(p, "Commented 1 line");
     SHOWS(p, "  # ring");
     pty_do(p, "<F5><wait><wait><wait><wait><wait><wait><wait><wait><End><Enter><wait>r<Ctrl+Space><wait>");
     SHOWS(p, "  3▎   ring");
@@ -72,7 +72,7 @@ TEST(kinds_and_themes_of_ones_own)
     check_put(".config/steady-quill/settings.lua", "theme = \"bay\"\n");
     check_put("a.tide", "low high\n");
     Pty *p = start("a.tide");
-    SHOWS(p, "kinds/wrong.lua, line 3: like: no expression");
+    SHOWS(p, "kinds/wrong.lua, line 3: like: not a valid expression");
     CHECK_STR(pty_look(p, 1, 5), "u");
     CHECK_STR(pty_look(p, 1, 9), "");
     pty_do(p, "<wait><wait><wait><wait><wait><wait><F5>");

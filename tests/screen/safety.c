@@ -28,13 +28,13 @@ TEST(unsaved_work_is_offered_after_a_kill)
     check_holds("fares.ini", "adult = 4\nchild = 2\n");
     Pty *p = pty_edit("fares.ini", NULL);
     SHOWS(p, "There is unsaved work on fares.ini, of ");
-    SHOWS(p, "k Take it   v View it   p Put it away   Esc Later");
+    SHOWS(p, "t Take it   v View it   s Set it aside for 7 days   Esc Later");
     pty_do(p, "<wait>v");
     SHOWS(p, "the unsaved work");
     SHOWS(p, "Change 2 of 2");
     pty_do(p, "<Esc>");
     SHOWS(p, "There is unsaved work");
-    pty_do(p, "<wait>k");
+    pty_do(p, "<wait>t");
     SHOWS(p, "The unsaved work is back");
     SHOWS(p, "; new");
     SHOWS(p, "dog = 1");
@@ -45,7 +45,7 @@ TEST(unsaved_work_is_offered_after_a_kill)
     pty_end(p);
     p = pty_edit("fares.ini", NULL);
     SHOWS(p, "There is unsaved work");
-    pty_do(p, "<wait>k<wait><Ctrl+S>");
+    pty_do(p, "<wait>t<wait><Ctrl+S>");
     SHOWS(p, "Saved fares.ini");
     LEAVE(p);
     size_t n;
@@ -68,7 +68,7 @@ TEST(the_dead_that_nobody_buries)
     CHECK(waitid(P_PID, (id_t)pty_pid(dead), &info, WEXITED | WNOWAIT) == 0);
     Pty *p = pty_edit("fares.ini", NULL);
     SHOWS(p, "There is unsaved work on fares.ini");
-    pty_do(p, "<wait>k");
+    pty_do(p, "<wait>t");
     SHOWS(p, "child = 2");
     LEAVE(p);
     pty_end(dead);
@@ -93,7 +93,7 @@ TEST(signals_and_lost_terminals_keep_work)
         check_holds(name, "a\n");
         p = pty_edit(name, NULL);
         SHOWS(p, "There is unsaved work");
-        pty_do(p, "<wait>k");
+        pty_do(p, "<wait>t");
         SHOWS(p, "grey heron a");
         LEAVE(p);
     }
@@ -112,7 +112,7 @@ TEST(keys_before_the_end_are_taken)
     CHECK_INT(pty_end(p), 1);
     p = pty_edit("a.ini", NULL);
     SHOWS(p, "There is unsaved work");
-    pty_do(p, "<wait>k");
+    pty_do(p, "<wait>t");
     SHOWS(p, "curlew a");
     LEAVE(p);
 }
@@ -197,8 +197,8 @@ TEST(two_on_one_file)
     CHECK(pty_rest(p));
     CHECK(pty_find(p, "open since") < 0);
     SHOWS(p, "unsaved work");
-    pty_do(p, "<wait>p");
-    SHOWS(p, "Put away");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "Set aside");
     LEAVE(p);
 }
 
@@ -271,7 +271,7 @@ TEST(a_folder_that_is_not_there)
     SHOWS(p, "There is no folder ");
     pty_do(p, "<wait><Esc>");
     CHECK(access(check_path("deep"), F_OK) != 0);
-    pty_do(p, "<wait><wait><wait><Ctrl+S><wait>o");
+    pty_do(p, "<wait><wait><wait><Ctrl+S><wait>y");
     SHOWS(p, "Saved a.txt: 1 line");
     check_holds("deep/down/a.txt", "berth\n");
     LEAVE(p);
@@ -304,10 +304,10 @@ TEST(saving_as_root)
     pty_env("LOGNAME", "kai");
     const char *args[] = {"-c", pty_as_nobody("root.conf"), NULL};
     Pty *p = pty_start("/bin/sh", 24, 100, args);
-    SHOWS(p, "You may not write");
+    SHOWS(p, "No permission to write");
     SHOWS(p, "saving will ask sudo");
     pty_do(p, "# <Ctrl+S>");
-    SHOWS(p, "You may not write root.conf; sudo can.");
+    SHOWS(p, "No permission to write root.conf; sudo can.");
     pty_do(p, "<wait>");
     pty_send(p, "r", 1);
     SHOWS(p, "password 0:");
@@ -345,7 +345,7 @@ TEST(saving_as_root)
     p = pty_start("/bin/sh", 24, 120, args);
     SHOWS(p, "new.conf; editing is fine, saving will ask sudo");
     pty_do(p, "berth = 4<Enter><Ctrl+S>");
-    SHOWS(p, "You may not write new.conf; sudo can.");
+    SHOWS(p, "No permission to write new.conf; sudo can.");
     pty_do(p, "<wait>");
     pty_send(p, "r", 1);
     SHOWS(p, "password 2:");
@@ -401,7 +401,7 @@ TEST(work_whose_base_is_gone)
     free(big);
     Pty *p = pty_edit("tide.log", NULL);
     SHOWS(p, "There is unsaved work on tide.log");
-    pty_do(p, "<wait>k");
+    pty_do(p, "<wait>t");
     SHOWS(p, "It cannot be put together: ");
     SHOWS(p, "v View what was typed");
     pty_do(p, "<wait>v");
@@ -410,8 +410,8 @@ TEST(work_whose_base_is_gone)
     LEAVE(p);
     p = pty_edit("tide.log", NULL); /* it is still there, and asked once more */
     SHOWS(p, "There is unsaved work on tide.log");
-    pty_do(p, "<wait>p");
-    SHOWS(p, "Put away");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "Set aside");
     LEAVE(p);
 }
 
@@ -426,10 +426,10 @@ TEST(a_save_that_was_broken_off)
     check_put(copy, "the whole new version\n");
     Pty *p = pty_edit("berths.yaml", NULL);
     SHOWS(p, "A save of berths.yaml was broken off; it may be half written.");
-    SHOWS(p, "k Take the whole version   v View it   r Remove it   Esc Later");
+    SHOWS(p, "t Take the whole version   v View it   r Remove it   Esc Later");
     pty_do(p, "<wait>v");
     SHOWS(p, "the whole version");
-    pty_do(p, "k");
+    pty_do(p, "t");
     SHOWS(p, "The whole version is here; saving makes it the file");
     pty_do(p, "<Ctrl+S>");
     SHOWS(p, "Saved berths.yaml");
@@ -610,7 +610,7 @@ TEST(earlier_saves_come_back)
     SHOWS(p, "15 bytes, 1 line differs");
     pty_do(p, "<Down><Enter>");
     SHOWS(p, "until ");
-    SHOWS(p, "r Take all of it back");
+    SHOWS(p, "r Restore all of it");
     pty_do(p, "r");
     SHOWS(p, "The text is as it was then");
     pty_do(p, "<Ctrl+S>");

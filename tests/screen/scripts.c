@@ -152,7 +152,7 @@ TEST(a_hard_pattern_is_stopped)
         CHECK(pty_ended(p));
         pty_end(p);
         p = pty_edit("work.ini", NULL);
-        pty_do(p, "<wait>k");
+        pty_do(p, "<wait>t");
         SHOWS(p, "xyberth = 3");
         LEAVE(p);
     }
@@ -233,8 +233,8 @@ TEST(playing_answers_questions_about_files)
     pty_do(p, "<F7>x<Esc>fa");
     SHOWS(p, "Save as");
     pty_do(p, "<Ctrl+U>copy.ini<wait><Enter>");
-    SHOWS(p, "o Replace it");
-    pty_do(p, "<wait>o");
+    SHOWS(p, "r Replace it");
+    pty_do(p, "<wait>y");
     SHOWS(p, "Saved copy.ini");
     pty_do(p, "<F7>");
     SHOWS(p, "Recorded");

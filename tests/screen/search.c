@@ -128,7 +128,7 @@ TEST(many_matches_and_typing_on)
     pty_do(p, "<Enter>x");
     SHOWS(p, "changed");
     pty_do(p, "<Ctrl+F><Tab>x<Tab>(a+)+z|tide$"); /* nothing, slowly */
-    SHOWS(p, "not there");
+    SHOWS(p, "no match");
     pty_do(p, "<Esc>");
     LEAVE(p);
 }

@@ -326,10 +326,10 @@ TEST(terminals_nobody_knows)
 {
     static const struct {
         const char *term, *says;
-    } kinds[] = {{"dumb", "TERM does not say"},
-                 {"", "TERM does not say"},
-                 {NULL, "TERM does not say"},
-                 {"lantern-9", "TERM=lantern-9 is not known here"}};
+    } kinds[] = {{"dumb", "Unknown terminal (TERM=dumb)"},
+                 {"", "TERM is not set"},
+                 {NULL, "TERM is not set"},
+                 {"lantern-9", "Unknown terminal (TERM=lantern-9)"}};
     for (size_t i = 0; i < sizeof kinds / sizeof *kinds; i++) {
         check_case(kinds[i].term);
         check_put("x.txt", "berth\n");
@@ -479,7 +479,7 @@ TEST(a_terminal_that_does_not_read)
     CHECK_INT(pty_end(p), 1);
     p = start(24, 80, "x.txt");
     SHOWS(p, "There is unsaved work");
-    pty_do(p, "<wait>k");
+    pty_do(p, "<wait>t");
     SHOWS(p, "grey heron");
     LEAVE(p);
 }

@@ -48,25 +48,25 @@ TEST(lines_become_comments)
     static const struct {
         const char *kind, *keys, *text, *want, *says;
     } cases[] = {
-        {"shell", "F5", "a\nb\n", "# a\nb\n", "1 line made a comment"},
-        {"shell", "F5 F5", "a\nb\n", "a\nb\n", "1 line no longer a comment"},
+        {"shell", "F5", "a\nb\n", "# a\nb\n", "Commented 1 line"},
+        {"shell", "F5 F5", "a\nb\n", "a\nb\n", "Uncommented 1 line"},
         {"shell", "Shift+Down Shift+Down Shift+Down F5", "  a\n\n\tb\n", "#   a\n\n# \tb\n",
-         "3 lines made a comment"},
+         "Commented 3 lines"},
         {"shell", "Shift+Down Shift+Down F5", "    a\n      b\n", "    # a\n    #   b\n",
-         "2 lines made a comment"},
+         "Commented 2 lines"},
         {"shell", "Shift+Down Shift+Down F5", "# a\nb\n", "# # a\n# b\n", NULL},
-        {"shell", "Shift+Down Shift+Down F5", "#a\n  # b\n", "a\n  b\n", "2 lines no longer a comment"},
+        {"shell", "Shift+Down Shift+Down F5", "#a\n  # b\n", "a\n  b\n", "Uncommented 2 lines"},
         {"shell", "Esc l c", "a\r\n", "# a\r\n", NULL},
         {"c", "F5", "  x();", "  // x();", NULL},
         {"sql", "F5", "x", "-- x", NULL},
-        {"xml", "F5", "  <a/>  \n", "  <!-- <a/> -->  \n", "1 line made a comment"},
-        {"xml", "F5 F5", "  <a/>  \n", "  <a/>  \n", "1 line no longer a comment"},
-        {"xml", "Shift+Down Shift+Down F5", "<a>\n</a>\n", "<!-- <a>\n</a> -->\n", "2 lines made a comment"},
+        {"xml", "F5", "  <a/>  \n", "  <!-- <a/> -->  \n", "Commented 1 line"},
+        {"xml", "F5 F5", "  <a/>  \n", "  <a/>  \n", "Uncommented 1 line"},
+        {"xml", "Shift+Down Shift+Down F5", "<a>\n</a>\n", "<!-- <a>\n</a> -->\n", "Commented 2 lines"},
         {"css", "Shift+Down Shift+Down F5", "a /* b */\nc\n", "a /* b */\nc\n",
          "There is a comment in it already"},
         {"text", "F5", "a\n", "a\n", "Files of the kind text have no comments"},
         {"json", "F5", "1\n", "1\n", "Files of the kind json have no comments"},
-        {"shell", "F5", "\n", "\n", "There is nothing here to make a comment of"},
+        {"shell", "F5", "\n", "\n", "There is nothing here to comment"},
         {"html", "Down F5", "<script>\nf()\n</script>\n", "<script>\n// f()\n</script>\n", NULL},
         /* line-end characters */
         {"json", "Esc l e", "1\n", "1,\n", NULL},
@@ -251,7 +251,7 @@ TEST(words_are_completed)
         {"c", "low-tide lo", "End Ctrl+Space", "low-tide low", NULL},
         {"text", "café ca", "End Ctrl+Space", "café café", NULL},
         {"text", "one ", "End Ctrl+Space", "one ", "Type the beginning of a word first"},
-        {"text", "one x", "End Ctrl+Space", "one x", "Nothing that is known begins like that"},
+        {"text", "one x", "End Ctrl+Space", "one x", "No completion found"},
         {"python", "whi", "End Ctrl+Space", "while", NULL},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {

@@ -486,7 +486,7 @@ TEST(what_keys_show)
         {"Esc f Down F1 Esc", "Write the text to a file with another name", NULL, 24, 80}, /* and back */
         /* what is pale says why */
         {"Esc e Down Down Down Down Down", "Nothing was cut or copied yet", NULL, 24, 80},
-        {"Esc f PageDown", "Leave with failure", NULL, 24, 80},
+        {"Esc f PageDown", "Leave, cancel the caller", NULL, 24, 80},
         {"Esc f PageDown Enter", "", "a letter Run", 24, 80},
         /* thin lines between groups, where there is room */
         {"Esc f", "──────", NULL, 30, 80},
@@ -524,7 +524,7 @@ TEST(what_keys_show)
         {"Esc h s", "Esc Back", NULL, 12, 30},
         {"Esc h k", "Esc Back to the text", "…", 12, 30},
         {"Esc h h", "Esc Back to the text", "…", 12, 30},
-        {"Esc h w Ctrl+A", "very start", NULL, 15, 40},
+        {"Esc h w Ctrl+A", "start", NULL, 15, 40},
         {"Ctrl+F a Tab", "m In the mark: off", NULL, 12, 30},
         {"Ctrl+F a Tab", "Tab Back", NULL, 12, 30},
         {"", "Ctrl+S Save", NULL, 15, 40},

@@ -163,7 +163,7 @@ TEST(wrong_kinds_are_reported)
         {"name = 'x4'\nendings = { 1 }", "2: endings: a list of texts is expected\n", true},
         {"name = 'x5'\nlike = 'nowhere'", "2: like: there is no kind “nowhere” before this one\n", true},
         {"name = 'x6'\nparts = { { like = '(' , as = 'name' } }",
-         "2: like: no expression, at character 2: missing closing parenthesis\n", true},
+         "2: like: not a valid expression: at character 2: missing closing parenthesis\n", true},
         {"name = 'x7'\nparts = {\n{ like = 'a', as = 'blue' } }",
          "3: as: comment, quoted, number, keyword, name, value, section, sign, variable, command, added, "
          "removed, "

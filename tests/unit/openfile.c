@@ -173,7 +173,7 @@ TEST(work_that_was_saved_is_not_offered)
         CHECK_INT(ed->layer != NULL, !saved);
         editors_now += 1000; /* a letter typed ahead would not answer */
         if (ed->layer)
-            editors_press(ed, "k");
+            editors_press(ed, "t");
         CHECK(editors_text_is(ed, "xyberth 1 is free\n"));
         CHECK_INT(openfile_changed(ed->panes.view->file), !saved);
         doc_mark_saved(ed->panes.view->file->doc);
