@@ -16,6 +16,7 @@
 #include "ui/question.h"
 #include "view/scroll.h"
 
+#include <ctype.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -27,6 +28,7 @@ typedef struct Kept {
     Command command; /* first: a command that runs is found as what it is part of */
     Recorded what;
     char *name, *label;
+    char *own;        /* the command's name */
     bool there;       /* it was found when the files were read last */
     bool machine;     /* from the machine's file, which is not ours to change */
     unsigned line, n; /* where it stands in its file, from 1, and how many lines it has */
@@ -59,6 +61,34 @@ static char *label_of(const char *name)
     return label;
 }
 
+/* A name for the command, of the letters and digits of that of the recording; another one where it is taken.
+ */
+static char *command_name_of(const Editor *ed, const char *name)
+{
+    enum { NAME_MOST = 30 };
+    Bytes b = {0};
+    for (const char *p = name; *p && b.len < NAME_MOST; p++) {
+        char c = (char)tolower((unsigned char)*p);
+        bool letter = c >= 'a' && c <= 'z', more = letter || (c >= '0' && c <= '9');
+        if (letter || (more && b.len))
+            bytes_add(&b, &c, 1);
+        else if (b.len && b.at[b.len - 1] != '-')
+            bytes_add(&b, "-", 1);
+    }
+    while (b.len && b.at[b.len - 1] == '-')
+        b.len--;
+    if (!b.len)
+        bytes_add_str(&b, "recording");
+    size_t base = b.len;
+    for (unsigned i = 2; registry_find(&ed->config.registry, bytes_str(&b), b.len); i++) {
+        b.len = base;
+        bytes_printf(&b, "-%u", i);
+    }
+    char *own = mem_string(bytes_str(&b));
+    bytes_free(&b);
+    return own;
+}
+
 static void drop(Editor *ed, Kept *k)
 {
     KeptAll *all = ed->kept;
@@ -66,6 +96,7 @@ static void drop(Editor *ed, Kept *k)
     ed->running.before = NULL;
     recorded_free(&k->what);
     free(k->name);
+    free(k->own);
     all->labels = array_room(all->labels, all->n_labels, sizeof *all->labels);
     all->labels[all->n_labels++] = k->label;
     free(k);
@@ -78,9 +109,10 @@ static Kept *add(Editor *ed, const char *name, Recorded what, bool machine, Err 
     Kept *k = mem_get(sizeof *k);
     k->what = what;
     k->name = mem_string(name);
+    k->own = command_name_of(ed, name);
     k->label = label_of(name);
     k->machine = machine;
-    k->command = (Command){.name = k->name,
+    k->command = (Command){.name = k->own,
                            .label = k->label,
                            .help = "Plays the keys that are kept under this name",
                            .words = "recording play",
@@ -94,10 +126,14 @@ static Kept *add(Editor *ed, const char *name, Recorded what, bool machine, Err 
     return k;
 }
 
+/* By its name, or else by that of its command. */
 static Kept *find(const Editor *ed, const char *name)
 {
     for (size_t i = 0; i < ed->kept->n; i++)
         if (strcmp(ed->kept->at[i]->name, name) == 0)
+            return ed->kept->at[i];
+    for (size_t i = 0; i < ed->kept->n; i++)
+        if (strcmp(ed->kept->at[i]->own, name) == 0)
             return ed->kept->at[i];
     return NULL;
 }
@@ -168,6 +204,75 @@ static void read_one(const Source *s, const PlainValue *v)
     k->n = lines + 1; /* that of the opening brackets gives none */
 }
 
+static void read_all(const Source *s, const PlainValue *all)
+{
+    for (const PlainValue *v = all; v; v = v->next) {
+        if (strcmp(v->key, "recordings") != 0 || v->type != PLAIN_TABLE)
+            wrong(s, v->line, v->key, "only recordings = { … } is expected here");
+        else
+            for (const PlainValue *one = v->first; one; one = one->next)
+                read_one(s, one);
+    }
+}
+
+/* Does a recording begin in this line? */
+static bool begins_one(const char *line)
+{
+    line += strspn(line, " \t");
+    const char *end = line + strcspn(line, "\n"), *is = memmem(line, (size_t)(end - line), "= [", 3);
+    return *line == '[' && is && (is[3] == '[' || is[3] == '=');
+}
+
+static bool closes_one(const char *line)
+{
+    return line[strspn(line, " \t")] == ']';
+}
+
+static const char *line_after(const char *line)
+{
+    line += strcspn(line, "\n");
+    return line + (*line != 0);
+}
+
+/* The file is broken somewhere: each recording by itself, so that the others are not lost with it. False when
+ * there is none. */
+static bool read_each(const Source *s, const char *bytes)
+{
+    unsigned number = 1;
+    bool any = false;
+    for (const char *p = bytes; *p;) {
+        const char *from = p;
+        bool here = begins_one(p);
+        Bytes one = {0};
+        Err e = {""};
+        unsigned first = number, at = 0;
+        do { /* up to its closing bracket, or to where something else begins */
+            number++;
+            p = line_after(p);
+        } while (here && *p && *p != '}' && !begins_one(p) && !closes_one(p));
+        if (here && *p && closes_one(p)) {
+            number++;
+            p = line_after(p);
+        }
+        if (!here)
+            continue;
+        any = true;
+        for (unsigned i = 1; i + 1 < first; i++) /* so that its lines have their numbers */
+            bytes_add_str(&one, "\n");
+        bytes_add_str(&one, first > 1 ? "recordings = {\n" : "recordings = { ");
+        bytes_add(&one, from, (size_t)(p - from));
+        bytes_add_str(&one, "\n}\n");
+        PlainData *d = plain_data_read(one.at, one.len, NULL, &e, &at);
+        if (d)
+            read_all(s, plain_data_all(d)->first);
+        else
+            wrong(s, at, NULL, e.text);
+        plain_data_free(d);
+        bytes_free(&one);
+    }
+    return any;
+}
+
 static void read_file(const Source *s)
 {
     Err e;
@@ -177,15 +282,10 @@ static void read_file(const Source *s)
     if (!bytes && e.text[0])
         wrong(s, 0, NULL, e.text);
     PlainData *d = bytes ? plain_data_read(bytes, n, NULL, &e, &line) : NULL;
-    if (bytes && !d)
+    if (bytes && !d && !read_each(s, bytes))
         wrong(s, line, NULL, e.text);
-    for (const PlainValue *v = d ? plain_data_all(d)->first : NULL; v; v = v->next) {
-        if (strcmp(v->key, "recordings") != 0 || v->type != PLAIN_TABLE)
-            wrong(s, v->line, v->key, "only recordings = { … } is expected here");
-        else
-            for (const PlainValue *one = v->first; one; one = one->next)
-                read_one(s, one);
-    }
+    if (d)
+        read_all(s, plain_data_all(d)->first);
     plain_data_free(d);
     free(bytes);
 }
@@ -255,7 +355,10 @@ void kept_free(Editor *ed)
 
 static void entry_text(const char *name, const Recorded *r, Bytes *out)
 {
-    bytes_printf(out, "  [\"%s\"] = [[\n", name);
+    bytes_add_str(out, "  [\"");
+    for (const char *p = name; *p; p++)
+        bytes_printf(out, *p == '"' || *p == '\\' ? "\\%c" : "%c", *p);
+    bytes_add_str(out, "\"] = [[\n");
     recorded_write(r, out);
     bytes_add_str(out, "]],\n");
 }
@@ -383,13 +486,18 @@ static void name_given(Editor *ed, const char *name, void *ctx)
     }
     if (old && strcmp(old, name) == 0)
         return;
-    if (there) {
-        warn(ed, "There is a recording “%s” already", name);
+    if (there && !(old && strcmp(there->name, old) == 0)) {
+        warn(ed, "There is a recording “%s” already", there->name);
         return;
     }
-    if (keep(ed, old, name, what) && find(ed, name))
+    for (const char *p = name; *p; p++)
+        if ((unsigned char)*p < ' ' || *p == 0x7f) {
+            warn(ed, "A name cannot have such signs in it");
+            return;
+        }
+    if (keep(ed, old, name, what) && (there = find(ed, name)))
         say(ed, "Kept as “%s”%s; its route is %s", name, ed->session->rules.plain ? " for this run" : "",
-            KEY_FOR(ed, name));
+            KEY_FOR(ed, there->own));
 }
 
 static void ask_name(Editor *ed, const char *old)
@@ -447,7 +555,7 @@ static void what_now(Editor *ed, char letter, void *ctx)
     else if (letter == 't')
         change_as_text(ed, name);
     else if (letter == 'f' && name)
-        key_test_open_for(ed, name);
+        key_test_open_for(ed, find(ed, name)->own);
     else if (letter == 'r')
         remove_kept(ed, name);
 }

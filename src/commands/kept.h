@@ -9,7 +9,8 @@
  *   ]],
  *   }
  *
- * with a recording in each pair of brackets, as input/recorded.h says. */
+ * with a recording in each pair of brackets, as input/recorded.h says. The name may be any text; the
+ * command's is made of its letters and digits: "Tick the line" is played by tick-the-line. */
 #ifndef KEPT_H
 #define KEPT_H
 

@@ -13,6 +13,7 @@
 
 #include <stdio.h>
 #include <stdlib.h>
+#include <ctype.h>
 #include <string.h>
 
 /* ---- the lines meant, and changing them ---- */
@@ -301,7 +302,7 @@ static void run_comment(Editor *ed, const Args *args)
     size_t from, to;
     lines_meant(v, &from, &to);
     const Kind *k = colours_kind(v->file, from);
-    Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close}};
+    Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close, from == 0}};
     if (!c.signs.sign && !c.signs.open) {
         say(ed, "Files of the kind %s have no comments", k->name);
         return;
@@ -462,7 +463,7 @@ static void run_delete_lines(Editor *ed, const Args *args)
     size_t from, to;
     char *end = NULL;
     unsigned long count = *args->text ? strtoul(args->text, &end, 10) : args->count;
-    if (count < 1 || (end && *end)) {
+    if (count < 1 || (end && *end) || (*args->text && !isdigit((unsigned char)*args->text))) {
         warn(ed, "How many lines is a number from 1, not “%s”", args->text);
         return;
     }

@@ -97,8 +97,11 @@ static void add_number(Editor *ed, long long by)
     size_t start, n, at, from, to;
     char *line = line_around(v, &start, &n, &at);
     Bytes out = {0};
-    if (!transform_number(line, n, at, by, &from, &to, &out)) {
+    NumberFound found = transform_number(line, n, at, by, &from, &to, &out);
+    if (found == NUMBER_NONE) {
         say(ed, "There is no number at the cursor or after it in this line");
+    } else if (found == NUMBER_BELOW) {
+        say(ed, "That would be below 0, which a number with 0x cannot be");
     } else if (edit_replace(ed, start + from, to - from, out.at, out.len, STEP_WHOLE)) {
         view_go(v, start + from + out.len - 1); /* on its last digit, so that it can be repeated */
     }

@@ -1,5 +1,6 @@
 #include "edit/comment.h"
 
+#include <stdint.h>
 #include <string.h>
 
 /* A line without its end. */
@@ -52,16 +53,25 @@ static bool has(const char *at, const char *end, const char *sign)
 typedef struct Survey {
     Line first, last;
     size_t lines, commented;
+    size_t spaced,
+        blanks;    /* of those, lines with something after the sign; the fewest blanks that follow one */
     size_t indent; /* bytes of indentation that they share */
 } Survey;
 
-static Survey survey(const char *in, const char *end, const char *sign)
+/* What tells the system who runs the file is no comment. */
+static bool is_kept(const Line *l, const char *in, const CommentSigns *signs)
 {
-    Survey s = {0};
+    return l->blank || (signs->at_start && l->at == in && begins(l->at, l->at + l->n, "#!"));
+}
+
+static Survey survey(const char *in, const char *end, const CommentSigns *signs)
+{
+    const char *sign = signs->sign ? signs->sign : signs->open;
+    Survey s = {.blanks = SIZE_MAX};
     for (const char *p = in; p < end;) {
         Line l = line_of(p, end);
         p = after(&l, end);
-        if (l.blank)
+        if (is_kept(&l, in, signs))
             continue;
         if (!s.lines++) {
             s.first = l;
@@ -72,26 +82,35 @@ static Survey survey(const char *in, const char *end, const char *sign)
         while (same < s.indent && same < l.indent && l.at[same] == s.first.at[same])
             same++;
         s.indent = same;
-        s.commented += begins(l.at + l.indent, l.at + l.n, sign);
+        bool commented = begins(l.at + l.indent, l.at + l.n, sign);
+        s.commented += commented;
+        size_t from = l.indent + strlen(sign), blanks = 0;
+        while (commented && from + blanks < l.n && l.at[from + blanks] == ' ')
+            blanks++;
+        if (commented && from < l.n) {
+            s.spaced++;
+            s.blanks = blanks < s.blanks ? blanks : s.blanks;
+        }
     }
     return s;
 }
 
 /* A sign and a blank before what stands in each line, or without them. */
-static Commented each_line(const char *in, const char *end, const char *sign, Bytes *out)
+static Commented each_line(const char *in, const char *end, const CommentSigns *signs, Bytes *out)
 {
-    Survey s = survey(in, end, sign);
-    bool remove = s.commented == s.lines;
+    const char *sign = signs->sign;
+    Survey s = survey(in, end, signs);
+    bool remove = s.commented == s.lines, blank_too = s.spaced && s.blanks % 2 == 1;
     if (!s.lines)
         return COMMENT_NOTHING;
     for (const char *p = in; p < end;) {
         Line l = line_of(p, end);
         const char *next = after(&l, end);
-        if (l.blank) {
+        if (is_kept(&l, in, signs)) {
             bytes_add(out, p, (size_t)(next - p));
         } else if (remove) {
             size_t n = strlen(sign);
-            n += l.indent + n < l.n && l.at[l.indent + n] == ' ';
+            n += blank_too && l.indent + n < l.n && l.at[l.indent + n] == ' ';
             bytes_add(out, p, l.indent);
             bytes_add(out, p + l.indent + n, (size_t)(next - p) - l.indent - n);
         } else {
@@ -106,9 +125,10 @@ static Commented each_line(const char *in, const char *end, const char *sign, By
 }
 
 /* One comment around all lines. */
-static Commented around(const char *in, const char *end, const char *open, const char *close, Bytes *out)
+static Commented around(const char *in, const char *end, const CommentSigns *signs, Bytes *out)
 {
-    Survey s = survey(in, end, open);
+    const char *open = signs->open, *close = signs->close;
+    Survey s = survey(in, end, signs);
     if (!s.lines)
         return COMMENT_NOTHING;
     const char *from = s.first.at + s.first.indent, *to = s.last.at + s.last.n;
@@ -139,6 +159,5 @@ static Commented around(const char *in, const char *end, const char *open, const
 
 Commented comment_lines(const char *in, size_t n, const CommentSigns *signs, Bytes *out)
 {
-    return signs->sign ? each_line(in, in + n, signs->sign, out)
-                       : around(in, in + n, signs->open, signs->close, out);
+    return signs->sign ? each_line(in, in + n, signs, out) : around(in, in + n, signs, out);
 }

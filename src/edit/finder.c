@@ -412,6 +412,10 @@ Found finder_before(Finder *f, size_t start, size_t before, Match *m)
 /* Reads "$1", "${name}" or "$$" at s; returns its length, 0 when it is none of them. */
 static size_t group_at(const Finder *f, const char *s, size_t n, int *group)
 {
+    if (n >= 2 && s[0] == '\\' && s[1] >= '1' && s[1] <= '9') { /* another way to write it */
+        *group = s[1] - '0';
+        return 2;
+    }
     if (n < 2 || s[0] != '$')
         return 0;
     if (isdigit((unsigned char)s[1])) {
@@ -443,12 +447,17 @@ bool finder_accepts(const Finder *f, const char *with, size_t n, Err *e)
     for (size_t i = 0; f->expression && i < n; i++) {
         int group = 0;
         size_t len = group_at(f, with + i, n - i, &group);
-        if (with[i] == '\\' || (with[i] == '$' && i + 1 < n && with[i + 1] == '$')) {
-            i++;
-        } else if (len && (group < 0 || (uint32_t)group > groups)) {
+        if (len && (group < 0 || (uint32_t)group > groups))
             return err_set(e, "The expression has no group for %.*s", (int)len, with + i);
-        } else if (len) {
+        if (len) {
             i += len - 1;
+        } else if (with[i] == '\\' && i + 1 < n &&
+                   (with[i + 1] == '0' || isalpha((unsigned char)with[i + 1])) &&
+                   !strchr("ntr", with[i + 1])) {
+            return err_set(e, "\\%c means nothing here; for these two signs write \\\\%c", with[i + 1],
+                           with[i + 1]);
+        } else if (with[i] == '\\' || (with[i] == '$' && i + 1 < n && with[i + 1] == '$')) {
+            i++;
         }
     }
     return true;

@@ -270,7 +270,101 @@ static bool part_of_address(const char *s, size_t n, size_t from, size_t to)
     return before + after == 3;
 }
 
-bool transform_number(const char *s, size_t n, size_t at, long long by, size_t *from, size_t *to, Bytes *out)
+static unsigned digit_value(char c)
+{
+    return c <= '9' ? (unsigned)(c - '0') : (unsigned)((c | 0x20) - 'a' + 10);
+}
+
+/* Adds to the value of n digits, most significant first, and returns what is carried out of them. */
+static unsigned long long add_to_digits(unsigned char *digits, size_t n, unsigned base, unsigned long long by)
+{
+    while (n-- > 0 && by) {
+        unsigned long long sum = digits[n] + by % base;
+        by = by / base + sum / base;
+        digits[n] = (unsigned char)(sum % base);
+    }
+    return by;
+}
+
+/* Takes from it, and returns what was more than it, in units of the digit before the first one; the digits
+ * are then those of a number that much too high. */
+static unsigned long long take_from_digits(unsigned char *digits, size_t n, unsigned base,
+                                           unsigned long long by)
+{
+    while (n-- > 0 && by) {
+        unsigned part = (unsigned)(by % base);
+        bool borrow = digits[n] < part;
+        digits[n] = (unsigned char)(digits[n] + (borrow ? base : 0) - part);
+        by = by / base + borrow;
+    }
+    return by;
+}
+
+static void write_digits(const unsigned char *digits, size_t n, const char *signs, Bytes *out)
+{
+    for (size_t i = 0; i < n; i++)
+        bytes_add(out, signs + digits[i], 1);
+}
+
+/* n digits of that base, and `by` added: with as many digits at least if `wide`. False: it would be below 0
+ * and may not. `negative`: of the number, before and after; NULL: it may not be. */
+static bool add_number(const char *s, size_t n, unsigned base, bool wide, long long by, bool *negative,
+                       const char *signs, Bytes *out)
+{
+    enum { MORE = 20 }; /* digits that adding may put before the first one */
+    unsigned char *digits = mem_get(MORE + n);
+    size_t all = MORE + n, first = 0;
+    unsigned long long amount = by < 0 ? -(unsigned long long)by : (unsigned long long)by;
+    for (size_t i = 0; i < n; i++)
+        digits[MORE + i] = (unsigned char)digit_value(s[i]);
+    bool ok = true;
+    if ((by < 0) == (negative && *negative)) {
+        add_to_digits(digits, all, base, amount);
+    } else if (take_from_digits(digits, all, base, amount)) {
+        ok = negative != NULL; /* past 0: the other way around, from all nines */
+        for (size_t i = 0; i < all; i++)
+            digits[i] = (unsigned char)(base - 1 - digits[i]);
+        add_to_digits(digits, all, base, 1);
+        if (negative)
+            *negative = !*negative;
+    }
+    size_t least = wide ? n : 1;
+    while (first < all - least && digits[first] == 0)
+        first++;
+    bool zero = true;
+    for (size_t i = first; i < all; i++)
+        zero = zero && digits[i] == 0;
+    if (negative && zero)
+        *negative = false;
+    if (ok)
+        write_digits(digits + first, all - first, signs, out);
+    free(digits);
+    return ok;
+}
+
+static NumberFound add_hex(const char *s, size_t n, long long by, Bytes *out)
+{
+    bool capitals = false;
+    for (size_t i = 2; i < n; i++)
+        capitals = capitals || isupper((unsigned char)s[i]);
+    size_t from = out->len;
+    bytes_add(out, s, 2);
+    if (add_number(s + 2, n - 2, 16, true, by, NULL, capitals ? "0123456789ABCDEF" : "0123456789abcdef", out))
+        return NUMBER_ADDED;
+    out->len = from;
+    return NUMBER_BELOW;
+}
+
+static void add_in_address(const char *s, size_t n, long long by, Bytes *out)
+{
+    char number[8];
+    snprintf(number, sizeof number, "%.*s", (int)(n < 7 ? n : 7), s);
+    long long v = strtoll(number, NULL, 10), now = by > 255 ? 255 : by < -255 - v ? 0 : v + by;
+    bytes_printf(out, "%0*lld", s[0] == '0' && n > 1 ? (int)n : 1, now < 0 ? 0LL : now > 255 ? 255LL : now);
+}
+
+NumberFound transform_number(const char *s, size_t n, size_t at, long long by, size_t *from, size_t *to,
+                             Bytes *out)
 {
     at = at < n ? at : n;
     size_t start = at;
@@ -286,7 +380,7 @@ bool transform_number(const char *s, size_t n, size_t at, long long by, size_t *
         bool hex =
             start + 2 < n && s[start] == '0' && (s[start + 1] | 0x20) == 'x' && hex_at(s, n, start + 2);
         if (start >= n)
-            return false;
+            return NUMBER_NONE;
         for (end = hex ? start + 2 : start; hex ? hex_at(s, n, end) : digit_at(s, n, end);)
             end++;
         if (end < at) {
@@ -294,34 +388,24 @@ bool transform_number(const char *s, size_t n, size_t at, long long by, size_t *
                 start++;
             continue;
         }
-        char number[40];
-        size_t digits = end - start - (hex ? 2 : 0);
-        if (digits > 18)
-            return false;
-        snprintf(number, sizeof number, "%.*s", (int)(end - start), s + start);
         *from = start;
         *to = end;
-        if (hex) {
-            unsigned long long v = strtoull(number, NULL, 16) + (unsigned long long)by;
-            bool capitals = strpbrk(number + 2, "ABCDEF") != NULL;
-            bytes_printf(out, capitals ? "%.2s%0*llX" : "%.2s%0*llx", number, (int)digits, v);
-            return true;
+        if (hex)
+            return add_hex(s + start, end - start, by, out);
+        if (part_of_address(s, n, start, end)) {
+            add_in_address(s + start, end - start, by, out);
+            return NUMBER_ADDED;
         }
-        long long v = strtoll(number, NULL, 10);
-        bool address = part_of_address(s, n, start, end);
         /* A minus is a sign only where no word or number ends before it. */
-        bool sign = !address && start > 0 && s[start - 1] == '-' &&
-                    (start == 1 || !(isalnum((unsigned char)s[start - 2]) || s[start - 2] == '_'));
-        if (sign) {
-            v = -v;
-            --*from;
-        }
-        v += by;
-        if (address)
-            v = v < 0 ? 0 : v > 255 ? 255 : v;
-        int width = s[start] == '0' && digits > 1 ? (int)digits : 1;
-        bytes_printf(out, "%s%0*lld", v < 0 ? "-" : "", width, v < 0 ? -v : v);
-        return true;
+        bool negative = start > 0 && s[start - 1] == '-' &&
+                        (start == 1 || !(isalnum((unsigned char)s[start - 2]) || s[start - 2] == '_'));
+        *from -= negative;
+        Bytes digits = {0};
+        add_number(s + start, end - start, 10, s[start] == '0' && end - start > 1, by, &negative,
+                   "0123456789", &digits);
+        bytes_printf(out, "%s%s", negative ? "-" : "", digits.at);
+        bytes_free(&digits);
+        return NUMBER_ADDED;
     }
 }
 

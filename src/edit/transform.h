@@ -29,11 +29,13 @@ void transform_end_sign(const char *in, size_t n, char sign, Bytes *out);
 /* Upper or lower case, in any script; bytes that are no UTF-8 stay. */
 void transform_case(const char *in, size_t n, bool upper, Bytes *out);
 
-/* The number at or after byte `at` of a line: decimal with its sign and leading zeros, 0x…, or a
- * part of an address such as 10.20.3.4 (which stays within 0..255). Adds `by` to it.
- * [*from, *to) is what `out` replaces; false when there is no number. */
-bool transform_number(const char *line, size_t n, size_t at, long long by, size_t *from, size_t *to,
-                      Bytes *out);
+typedef enum NumberFound { NUMBER_NONE, NUMBER_ADDED, NUMBER_BELOW /* a 0x… would go below 0 */ } NumberFound;
+
+/* The number at or after byte `at` of a line: decimal with its sign and leading zeros, 0x…, of any length, or
+ * a part of an address such as 10.20.3.4 (which stays within 0..255). Adds `by` to it.
+ * [*from, *to) is what `out` replaces, if it was added to. */
+NumberFound transform_number(const char *line, size_t n, size_t at, long long by, size_t *from, size_t *to,
+                             Bytes *out);
 
 /* The word at byte `at` of a line and its counterpart from `pairs` ("true false\nyes no\n…"), in the
  * same letter case. False when the word has none. */

@@ -55,7 +55,8 @@ TEST(mistakes_in_recordings_are_told)
     } cases[] = {
         {"recordings = {\n  [\"tick\"] = [[\nHome\nCtrl+Foo\n]],\n}\n",
          "recordings.lua, line 4: “tick”: there is no key “Ctrl+Foo”"},
-        {"recordings = {\n  [\"save\"] = [[\nHome\n]],\n}\n", "line 2: there is a command “save” already"},
+        {"recordings = {\n  [\"one\"] = [[\nHome\n]] oops\n  [\"tick\"] = [[\nHome\n\"* \"\n]],\n}\n",
+         "recordings.lua, line 4"},
         {"recordings = {\n  [\"tick\"] = 4,\n}\n",
          "line 2: “tick”: a name and its keys in [[ ]] are expected"},
         {"records = {}\n", "line 1: “records”: only recordings = { … } is expected here"},
@@ -68,6 +69,29 @@ TEST(mistakes_in_recordings_are_told)
         SHOWS(p, cases[i].says);
         LEAVE(p);
     }
+}
+
+/* Any name is kept as it is, and what is broken in the file costs the others nothing. */
+TEST(recordings_of_any_name)
+{
+    check_put("work.ini", "a\n");
+    config("recordings.lua",
+           "recordings = {\n  [\"one\"] = [[\nHome\n]] oops\n  [\"tick\"] = [[\nHome\n\"* \"\n]],\n}\n");
+    Pty *p = pty_edit("work.ini", NULL);
+    SHOWS(p, "recordings.lua, line 4");
+    pty_do(p, "<wait><Esc>yt<F7><End>;<F7><Esc>ts");
+    SHOWS(p, "2 keys: ");
+    pty_do(p, "last<Enter>kMy \"big\" \\One<Enter>");
+    SHOWS(p, "Kept as “My \"big\" \\One”; its route is Esc y m");
+    pty_do(p, "<Esc>ym<Ctrl+S>");
+    check_holds("work.ini", "* a;;\n");
+    LEAVE(p);
+    p = pty_edit("work.ini", NULL);
+    pty_do(p, "<wait><Esc>ym<Esc>yt<Esc>ts");
+    SHOWS(p, "My \"big\" \\One");
+    pty_do(p, "<Esc><wait><wait><wait><Ctrl+S>");
+    check_holds("work.ini", "* * a;;;\n");
+    LEAVE(p);
 }
 
 TEST(a_key_runs_what_is_ones_own)

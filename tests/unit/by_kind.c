@@ -55,10 +55,17 @@ TEST(lines_become_comments)
         {"shell", "Shift+Down Shift+Down F5", "    a\n      b\n", "    # a\n    #   b\n",
          "Commented 2 lines"},
         {"shell", "Shift+Down Shift+Down F5", "# a\nb\n", "# # a\n# b\n", NULL},
-        {"shell", "Shift+Down Shift+Down F5", "#a\n  # b\n", "a\n  b\n", "Uncommented 2 lines"},
+        {"shell", "Shift+Down Shift+Down F5", "#a\n  # b\n", "a\n   b\n", "Uncommented 2 lines"},
         {"shell", "Esc l c", "a\r\n", "# a\r\n", NULL},
         {"c", "F5", "  x();", "  // x();", NULL},
         {"sql", "F5", "x", "-- x", NULL},
+        {"shell", "F5", "#    include x;\n", "    include x;\n", "Uncommented 1 line"},
+        {"shell", "F5", "#     x;\n", "    x;\n", "Uncommented 1 line"},
+        {"shell", "Esc m a F5", "#a\n#\n#  b\n", "a\n\n  b\n", "Uncommented 3 lines"},
+        {"shell", "Esc m a F5", "# a\n#\n#   b\n", "a\n\n  b\n", "Uncommented 3 lines"},
+        {"shell", "F5", "#!/bin/sh\nx\n", "#!/bin/sh\nx\n", "nothing here to comment"},
+        {"shell", "Esc m a F5", "#!/bin/sh\n# x\n", "#!/bin/sh\nx\n", "Uncommented"},
+        {"shell", "Esc m a F5", "#!/bin/sh\nx\n", "#!/bin/sh\n# x\n", "Commented"},
         {"xml", "F5", "  <a/>  \n", "  <!-- <a/> -->  \n", "Commented 1 line"},
         {"xml", "F5 F5", "  <a/>  \n", "  <a/>  \n", "Uncommented 1 line"},
         {"xml", "Shift+Down Shift+Down F5", "<a>\n</a>\n", "<!-- <a>\n</a> -->\n", "Commented 2 lines"},
@@ -83,7 +90,7 @@ TEST(comments_go_byte_for_byte)
 {
     static const char signs[] = "  \t\n\nab#/*-<!>\r";
     static const CommentSigns all[] = {
-        {"#", NULL, NULL}, {"//", NULL, NULL}, {NULL, "<!--", "-->"}, {NULL, "/*", "*/"}};
+        {.sign = "#"}, {.sign = "//"}, {.open = "<!--", .close = "-->"}, {.open = "/*", .close = "*/"}};
     for (int round = 0; round < 50000; round++) {
         char in[40];
         size_t n = check_random(sizeof in);

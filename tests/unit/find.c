@@ -82,6 +82,9 @@ TEST(mistakes_are_explained)
     Finder *f = make(&c, &e, &mistake);
     CHECK(finder_accepts(f, "$1 $$9 \\$9", 10, &e));
     CHECK(!finder_accepts(f, "$2", 2, &e) && strstr(e.text, "$2"));
+    CHECK(finder_accepts(f, "\\1 \\\\ \\n", 8, &e));
+    CHECK(!finder_accepts(f, "\\2", 2, &e) && strstr(e.text, "no group for \\2"));
+    CHECK(!finder_accepts(f, "x\\d", 3, &e) && strstr(e.text, "write \\\\d"));
     finder_free(f);
 }
 

@@ -1,6 +1,7 @@
 #include "check.h"
 #include "edit/transform.h"
 
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -90,7 +91,7 @@ TEST(numbers)
         const char *line;
         size_t at;
         long long by;
-        const char *want; /* NULL: no number */
+        const char *want; /* NULL: no number, or it would be below 0 */
     } numbers[] = {
         {"x = 9", 0, 1, "x = 10"},
         {"x = 9", 5, 1, "x = 10"},
@@ -110,13 +111,26 @@ TEST(numbers)
         {"1 x", 2, 1, NULL},
         {"berth3", 2, 1, "berth4"},
         {"03:59", 0, 1, "04:59"},
+        {"9223372036854775807", 0, 1, "9223372036854775808"},
+        {"99999999999999999999", 0, 1, "100000000000000000000"},
+        {"-99999999999999999999", 3, 1, "-99999999999999999998"},
+        {"100000000000000000000", 3, -1, "99999999999999999999"},
+        {"000000000000000000000000", 0, 12, "000000000000000000000012"},
+        {"0xffffffffffffffff", 4, 1, "0x10000000000000000"},
+        {"0x10000000000000000", 4, -1, "0x0ffffffffffffffff"},
+        {"0xABCDEF0123456789ABCDEF", 4, 0x11, "0xABCDEF0123456789ABCE00"},
+        {"0x00", 0, -1, NULL},
+        {"5", 0, -12, "-7"},
+        {"-5", 0, 12, "7"},
+        {"-3", 0, 3, "0"},
     };
     for (size_t i = 0; i < sizeof numbers / sizeof *numbers; i++) {
         size_t from, to;
         Bytes by = {0}, out = {0};
         const char *line = numbers[i].line;
         check_case(line);
-        bool found = transform_number(line, strlen(line), numbers[i].at, numbers[i].by, &from, &to, &by);
+        bool found = transform_number(line, strlen(line), numbers[i].at, numbers[i].by, &from, &to, &by) ==
+                     NUMBER_ADDED;
         CHECK(found == (numbers[i].want != NULL));
         if (found && numbers[i].want) {
             put(line, from, to, &by, &out);
@@ -124,6 +138,29 @@ TEST(numbers)
         }
         bytes_free(&by);
         bytes_free(&out);
+    }
+}
+
+/* As the processor does it, where it can. */
+TEST(numbers_are_added_to)
+{
+    for (int round = 0; round < 20000; round++) {
+        char line[40], want[40];
+        long long n = (long long)(((unsigned long long)check_random(1u << 31) << 31 |
+                                   check_random(1u << 31)) >>
+                                  check_random(61)),
+                  by = (long long)((unsigned long long)check_random(1u << 31) << 20 >> check_random(50));
+        n = check_random(2) ? n : -n;
+        by = check_random(2) ? by : -by;
+        size_t from, to;
+        Bytes got = {0}, all = {0};
+        snprintf(line, sizeof line, "%lld", n);
+        snprintf(want, sizeof want, "%lld", n + by);
+        CHECK(transform_number(line, strlen(line), 0, by, &from, &to, &got) == NUMBER_ADDED);
+        put(line, from, to, &got, &all);
+        CHECK_STR(all.at, want);
+        bytes_free(&got);
+        bytes_free(&all);
     }
 }
 
@@ -257,7 +294,7 @@ TEST(pairs_and_numbers_there_and_back)
             CHECK(from <= at + 1 && at <= to);
         }
         Bytes more = {0};
-        if (transform_number(in, n, at, 5, &from, &to, &more)) {
+        if (transform_number(in, n, at, 5, &from, &to, &more) == NUMBER_ADDED) {
             char other[400];
             Bytes less = {0};
             size_t f, t;
@@ -266,7 +303,7 @@ TEST(pairs_and_numbers_there_and_back)
             memcpy(other, in, from);
             memcpy(other + from, more.at, more.len);
             memcpy(other + from + more.len, in + to, n - to);
-            CHECK(transform_number(other, m, from, -5, &f, &t, &less));
+            CHECK(transform_number(other, m, from, -5, &f, &t, &less) == NUMBER_ADDED);
             bytes_free(&less);
         }
         bytes_free(&more);
