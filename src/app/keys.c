@@ -10,15 +10,6 @@
 
 #include <string.h>
 
-/* A key that moves ends a mark that Shift made. */
-static void run_binding(Editor *ed, const Binding *b)
-{
-    View *v = ed->panes.view;
-    if ((b->command->flags & CMD_MOVES) && v->marking == MARK_SHIFT)
-        view_drop_mark(v);
-    command_run_binding(ed, b, 1, false);
-}
-
 /* Shift with a key that moves marks what is moved over. */
 static bool shift_marks(Editor *ed, Key k)
 {
@@ -32,7 +23,9 @@ static bool shift_marks(Editor *ed, Key k)
         v->mark.at = v->cursor.at;
         v->marking = MARK_SHIFT;
     }
+    ed->running.marks = true;
     command_run_binding(ed, b, 1, false);
+    ed->running.marks = false;
     return true;
 }
 
@@ -50,7 +43,7 @@ static void text_key(Editor *ed, Key k)
     const Binding *b = keymap_find(&ed->config.keys, k);
     wanted_forget(&ed->panes);
     if (b && b->command) {
-        run_binding(ed, b);
+        command_run_binding(ed, b, 1, false);
     } else if (!b && shift_marks(ed, k)) {
         return;
     } else if (key_types(k)) {
@@ -86,7 +79,7 @@ static bool key_of_all_layers(Editor *ed, Key k)
         return false;
     if (!help)
         layers_cancel_all(ed);
-    run_binding(ed, b);
+    command_run_binding(ed, b, 1, false);
     return true;
 }
 

@@ -8,6 +8,7 @@
 #include "commands/edits.h"
 #include "session/manual_pages.h"
 #include "ui/command.h"
+#include "view/colours.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -137,6 +138,14 @@ static bool add_entry(int fd, const char *name, void *ctx)
     return true;
 }
 
+/* Does </ end something there, as in XML? */
+static bool closes_tags(const Editor *ed)
+{
+    const View *v = ed->panes.view;
+    const char *open = colours_kind(v->file, v->cursor.at)->comment_open;
+    return open && open[0] == '<';
+}
+
 /* What is before the cursor up to a blank or the like, if there is a slash in it: the folder that it names,
  * and the start of a name. */
 static bool path_before(Editor *ed, Text t, size_t at, char **folder, char **name)
@@ -149,7 +158,8 @@ static bool path_before(Editor *ed, Text t, size_t at, char **folder, char **nam
         from--;
     }
     char *path = text_string(t, from, at), *slash = strrchr(path, '/');
-    if (!slash) {
+    bool closes_tag = from > 0 && text_byte(t, from - 1) == '<' && path[0] == '/' && closes_tags(ed);
+    if (!slash || closes_tag || strncmp(path, "//", 2) == 0) {
         free(path);
         return false;
     }
@@ -232,7 +242,8 @@ static void gather(Editor *ed, Completing *c)
         free(folder);
         free(name);
         sort_out(c);
-        return;
+        if (c->n) /* else a slash between two words */
+            return;
     }
     c->from = at;
     while (c->from > 0 && at - c->from < WORD_MOST) {
@@ -248,9 +259,12 @@ static void gather(Editor *ed, Completing *c)
         return;
     char *prefix = text_string(t, c->from, at);
     gather_words(ed, c, prefix);
-    if (!c->n) { /* perhaps it was begun with other capitals */
+    if (!c->n) { /* perhaps it was begun with other capitals, which stay */
         c->any_case = true;
         gather_words(ed, c, prefix);
+        for (size_t i = 0; i < c->n; i++)
+            memcpy(c->all[i].word, prefix, c->typed);
+        sort_out(c);
     }
     free(prefix);
 }

@@ -107,6 +107,8 @@ static bool go_to_words(Editor *ed, const char *s)
         return false;
     if (sign)
         line = sign == '+' ? now + 1 + line : now + 1 > line ? now + 1 - line : 1;
+    if (v->marking == MARK_SHIFT) /* as with every movement without Shift */
+        view_drop_mark(v);
     wanted_line(&ed->panes, line ? line - 1 : 0, column ? column - 1 : 0);
     return true;
 }

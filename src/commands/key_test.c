@@ -116,9 +116,14 @@ static void put(Editor *ed, Key key, KeyWish wish, const char *line)
         say(ed, "%s is as it was%s", name, keep ? "; its line in keys.lua is gone" : "");
 }
 
+static const LayerKind key_test_kind;
+
 static void line_chosen(Editor *ed, const char *line, void *ctx)
 {
-    put(ed, *(const Key *)ctx, KEY_RUNS, line);
+    const Key *key = ctx;
+    put(ed, *key, KEY_RUNS, line);
+    if (ed->layer && ed->layer->kind == &key_test_kind) /* what the key does is another thing now */
+        tell_key(ed, (KeyTest *)ed->layer, *key);
 }
 
 static void choose_line(Editor *ed, const KeyTest *t)

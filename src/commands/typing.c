@@ -110,7 +110,10 @@ static void run_cut_to_start(Editor *ed, const Args *args)
     (void)args;
     Text t = view_text(ed->panes.view);
     size_t at = ed->panes.view->cursor.at, start = move_line_start(t, at);
-    clips_cut(ed, start < at ? start : move_left(t, at), at, true);
+    if (start < at)
+        clips_cut(ed, start, at, true);
+    else
+        decline(ed, "Nothing is left of the cursor in this line");
 }
 
 static const Command cmd_cut_to_line_start = {
@@ -132,8 +135,8 @@ static void help_the_lost(Editor *ed)
     View *v = ed->panes.view;
     Text t = view_text(v);
     char line[8] = "";
-    size_t start = move_line_start(t, v->cursor.at), end = move_line_end(t, start), n = end - start;
-    if (v->cursor.at != end || n == 0 || n >= sizeof line)
+    size_t start = move_line_start(t, v->cursor.at), n = v->cursor.at - start; /* a line of its own in a moment */
+    if (n == 0 || n >= sizeof line)
         return;
     text_read(t, start, line, n);
     bool leaving = line[0] == ':' && n > 1, help = strcasecmp(line, "help") == 0;

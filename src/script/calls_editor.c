@@ -56,11 +56,12 @@ static int call_files(lua_State *L)
     return 1;
 }
 
-/* After what was called in another file: back to the one before, with what it gave. */
+/* After what was called in another file: back to the one before, with what it gave, or with its failure. */
 static int in_file_ends(lua_State *L, int status, lua_KContext before)
 {
-    (void)status;
     engine_set_file(engine_of(L), (FileId)before);
+    if (status != LUA_OK && status != LUA_YIELD)
+        return lua_error(L);
     return lua_gettop(L) - 1;
 }
 
@@ -74,8 +75,8 @@ static int call_in_file(lua_State *L)
     for (size_t i = 0; i < session->n_files; i++)
         if (session->files[i]->path && strcmp(session->files[i]->path, path) == 0) {
             FileId before = engine_set_file(s, session->files[i]->id);
-            lua_callk(L, 0, LUA_MULTRET, (lua_KContext)before, in_file_ends);
-            return in_file_ends(L, LUA_OK, (lua_KContext)before);
+            return in_file_ends(L, lua_pcallk(L, 0, LUA_MULTRET, 0, (lua_KContext)before, in_file_ends),
+                                (lua_KContext)before);
         }
     return luaL_error(L, "%s is not open; files() lists what is", path);
 }

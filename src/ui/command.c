@@ -50,6 +50,20 @@ static bool after_last_newline(const View *v)
     return v->cursor.at == len && len && text_byte(view_text(v), len - 1) == '\n';
 }
 
+/* A mark that Shift made ends with whatever moves the cursor without Shift, by a key, a route or a name:
+ * before it moves
+ * (`begun` NULL), or, of what may only ask where to go, when it has moved. */
+static void drop_shift_mark(Editor *ed, const Command *c, const ViewPlace *begun)
+{
+    View *v = ed->panes.view;
+    if (v->marking != MARK_SHIFT || ed->running.marks)
+        return;
+    bool moved =
+        begun && begun->cursor != v->cursor.at && begun->marking == MARK_SHIFT && begun->mark == v->mark.at;
+    if (begun ? (c->flags & CMD_JUMPS) && moved : (c->flags & CMD_MOVES))
+        view_drop_mark(v);
+}
+
 void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text)
 {
     char words[TASK_WORDS_MAX];
@@ -71,7 +85,9 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
         jumps_note(&ed->jumps);
     doc_set_verb(doc, (c->flags & CMD_TYPING) ? NULL : c->label);
     ed->running.now = c;
-    const View *view = ed->panes.view;
+    drop_shift_mark(ed, c, NULL);
+    View *view = ed->panes.view;
+    const ViewPlace begun = view_place(view);
     unsigned long version = doc_version(doc);
     size_t cursor = view->cursor.at;
     if (group)
@@ -84,6 +100,8 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     }
     if (group)
         doc_end(doc);
+    if (view == ed->panes.view && view->file->doc == doc && !ed->layer)
+        drop_shift_mark(ed, c, &begun);
     if ((c->flags & CMD_ADVANCES) && view == ed->panes.view && view->file->doc == doc &&
         version == doc_version(doc) && (cursor == view->cursor.at || after_last_newline(view)))
         ed->running.at_end = true;

@@ -34,10 +34,18 @@ void warn(Editor *ed, const char *format, ...)
     va_end(args);
 }
 
+void unsay(Editor *ed)
+{
+    if (!ed->notices.warning && ed->notices.since < ed->clock.last_key)
+        notices_clear(&ed->notices);
+}
+
 void editor_show(Editor *ed, OpenFile *f)
 {
-    if (ed->panes.view->file != f)
+    if (ed->panes.view->file != f) {
         layers_uncover(ed);
+        unsay(ed);
+    }
     showing_show(&ed->panes, f);
 }
 

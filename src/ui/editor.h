@@ -33,6 +33,7 @@ typedef struct HostRequests {
 typedef struct RunningCommand {
     const Command *now, *before; /* the one that runs, and the one that ran before; or NULL */
     Key key;                     /* that was pressed last */
+    bool marks;                  /* Shift is held: what moves marks */
     /* For whoever has keys pressed or commands run for a person; reset by them: */
     bool declined; /* what was wanted cannot be done here */
     bool at_end;   /* there was nothing further that way, or a search began again from the other end */
@@ -91,6 +92,9 @@ void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3
 /* The same when what was wanted cannot be done here: whoever plays keys stops. */
 void decline(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
+
+/* What was said before the key that is handled now does not hold any more; but for warnings. */
+void unsay(Editor *ed);
 
 /* Shows a file in the pane with the cursor; a page of help gives way. */
 void editor_show(Editor *ed, OpenFile *f);

@@ -10,6 +10,8 @@ void layers_push(Editor *ed, Layer *l)
     const View *v = ed->panes.view;
     if (!ed->layer && !ed->before.view) /* else one follows another */
         ed->before = (SeenBefore){v, doc_version(v->file->doc), v->cursor.at, v->top.at};
+    if (l->kind->asks || l->kind->has_text || l->kind->height)
+        unsay(ed);
     l->below = ed->layer;
     ed->layer = l;
 }

@@ -551,6 +551,13 @@ TEST(what_keys_show)
         {"Ctrl+End 3 F9", "4 + 3", "   5", 24, 80},
         {"Home q u i t Enter", "Leaving is Ctrl+Q. “quit” went into the text", NULL, 24, 80},
         {"Home : q Enter", "Leaving is Ctrl+Q", NULL, 24, 80},
+        {"Down e x i t Enter", "Leaving is Ctrl+Q. “exit” went into the text", NULL, 24,
+         80}, /* before what stands there */
+        {"Down Ctrl+U", "Nothing is left of the cursor in this line", NULL, 24, 80},
+        /* what does not hold any more is not said any more */
+        {"Esc m a Esc l s Ctrl+Z", "Line ", "Sorted", 24, 80},
+        {"F5 Esc f n", "Line 1", "omment", 24, 80},
+        {"Esc l d Ctrl+F", "Find:", "opied", 24, 80},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Editor *ed = begin("\nberth 1\nberth 2\n", cases[i].rows, cases[i].cols);
@@ -680,6 +687,42 @@ TEST(every_command_everywhere)
                 app_free(ed);
             }
     registry_free(&all);
+}
+
+/* A mark made with Shift ends with any movement without it, one by the key stays, whatever moves. */
+TEST(what_moves_keeps_or_drops_the_mark)
+{
+    static const char *const ways[] = {"Down",
+                                       "Left",
+                                       "Ctrl+End",
+                                       "Esc g b",
+                                       "Ctrl+Home",
+                                       "Esc g t",
+                                       "Ctrl+G 5 Enter",
+                                       "Esc g l 5 Enter",
+                                       "Ctrl+G + 2 Enter",
+                                       "Ctrl+F 7 Enter",
+                                       "Esc s f 7 Enter",
+                                       "Ctrl+N",
+                                       "Esc s n",
+                                       "PageDown",
+                                       "Ctrl+Right",
+                                       "Esc g e",
+                                       "Ctrl+P g o - b o t t o m Enter",
+                                       "Esc 3 Down"};
+    for (size_t i = 0; i < 2 * sizeof ways / sizeof *ways; i++) {
+        Editor *ed =
+            begin("berth 1\nberth 2\nberth 3\nberth 4\nberth 5\nberth 6\nberth 7\nberth 8\n", 24, 80);
+        check_case(ways[i / 2]);
+        editors_press(ed, "Ctrl+F b e r t h Enter Down Right");
+        editors_press(ed, i % 2 ? "Ctrl+T Down" : "Shift+Down");
+        size_t cursor = ed->panes.view->cursor.at;
+        editors_now += 2000;
+        editors_press(ed, ways[i / 2]);
+        CHECK(ed->panes.view->cursor.at != cursor && ed->layer == NULL);
+        CHECK_INT(ed->panes.view->marking, i % 2 ? MARK_KEY : MARK_NONE);
+        app_free(ed);
+    }
 }
 
 /* What a person sees and has, to compare two ways to the same command. */

@@ -434,6 +434,8 @@ TEST(other_files)
     CHECK_INT(text_byte(doc_text(berths->doc), 8), '7');
     CHECK(!runs(ed, "in_file(files()[1], function () insert('z') end)", &e));
     CHECK(strstr(e.text, "berths.ini is not the text that is shown"));
+    CHECK(runs(ed, "pcall(in_file, files()[1], function () error('no') end) insert('q')", &e)); /* back here */
+    text_is(ed, "xyqhere\n");
     bytes_free(&script);
     end(ed);
 }
