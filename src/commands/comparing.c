@@ -77,7 +77,7 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
         old = text_keep(doc_text(other->doc));
         name = openfile_name(other);
     }
-    differences_set_old(c->view, old, name);
+    differences_set_old(c->view, old, name, other || (id == AGAINST_DISK && session_news(f) != DISK_SAME));
     text_drop(&old);
 }
 
@@ -114,7 +114,7 @@ static void free_then(void *ctx)
     free(t);
 }
 
-static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, Then then)
+static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, bool theirs, Then then)
 {
     Then *t = mem_get(sizeof *t);
     *t = then;
@@ -124,6 +124,7 @@ static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, T
         .old_name = old_name,
         .fresh_name = openfile_name(f),
         .file = f->id,
+        .theirs = theirs,
         .choose = choose,
         .done = call_then,
         .ctx = t,
@@ -137,7 +138,7 @@ void comparing_with_disk(Editor *ed, OpenFile *f, void (*then)(Editor *, void *)
 {
     Text old;
     if (text_on_disk(ed, f, &old)) {
-        show_file(ed, f, old, "the file on disk", (Then){then, ctx, free_ctx});
+        show_file(ed, f, old, "the file on disk", session_news(f) != DISK_SAME, (Then){then, ctx, free_ctx});
         text_drop(&old);
         return;
     }
@@ -150,7 +151,7 @@ void comparing_with_disk(Editor *ed, OpenFile *f, void (*then)(Editor *, void *)
 void comparing_with_save(Editor *ed, OpenFile *f, void (*then)(Editor *, void *), void *ctx,
                          void (*free_ctx)(void *))
 {
-    show_file(ed, f, doc_saved_text(f->doc), f->disk.exists ? "the last save" : "nothing yet",
+    show_file(ed, f, doc_saved_text(f->doc), f->disk.exists ? "the last save" : "nothing yet", false,
               (Then){then, ctx, free_ctx});
 }
 

@@ -30,7 +30,8 @@ static const size_t NONE = (size_t)-1;
 typedef struct Row {
     size_t change; /* which change it belongs to */
     bool head, same;
-    size_t a, b; /* lines; NONE: there is none on that side */
+    size_t a, b;  /* lines; NONE: there is none on that side */
+    size_t other; /* where only one is there: the line of the other side that it is compared with, or NONE */
 } Row;
 
 struct Differences {
@@ -59,17 +60,28 @@ static void add_run_rows(Differences *v, size_t i)
 {
     const DiffRun *r = &v->runs[i];
     size_t na = r->a_to - r->a_from, nb = r->b_to - r->b_from;
+    size_t *with = mem_get((na + 1) * sizeof *with), b = r->b_from;
+    diff_pair(v->spec.old, v->spec.fresh, r, with);
     if (v->beside) {
-        for (size_t k = 0; k < (na > nb ? na : nb) && v->n < ROWS_MOST; k++)
-            add_row(
-                v,
-                (Row){.change = i, .a = k < na ? r->a_from + k : NONE, .b = k < nb ? r->b_from + k : NONE});
-        return;
+        for (size_t k = 0; k < na && v->n < ROWS_MOST; k++) {
+            for (; with[k] != NONE && b < with[k]; b++) /* without a partner, before this pair */
+                add_row(v, (Row){.change = i, .a = NONE, .b = b, .other = NONE});
+            add_row(v, (Row){.change = i, .a = r->a_from + k, .b = with[k], .other = NONE});
+            b += with[k] != NONE;
+        }
+        for (; b < r->b_to && v->n < ROWS_MOST; b++)
+            add_row(v, (Row){.change = i, .a = NONE, .b = b, .other = NONE});
+    } else {
+        for (size_t k = 0; k < na && v->n < ROWS_MOST; k++)
+            add_row(v, (Row){.change = i, .a = r->a_from + k, .b = NONE, .other = with[k]});
+        for (size_t k = 0; k < nb && v->n < ROWS_MOST; k++) {
+            size_t line = r->b_from + k, j = 0;
+            while (j < na && with[j] != line)
+                j++;
+            add_row(v, (Row){.change = i, .a = NONE, .b = line, .other = j < na ? r->a_from + j : NONE});
+        }
     }
-    for (size_t k = 0; k < na && v->n < ROWS_MOST; k++)
-        add_row(v, (Row){.change = i, .a = r->a_from + k, .b = NONE});
-    for (size_t k = 0; k < nb && v->n < ROWS_MOST; k++)
-        add_row(v, (Row){.change = i, .a = NONE, .b = r->b_from + k});
+    free(with);
 }
 
 static void build_rows(Differences *v)
@@ -176,16 +188,6 @@ static size_t compare_words(const Differences *v, size_t a, size_t b, DiffRun **
     return diff_words(x, xs, xe, y, ys, ye, runs);
 }
 
-/* The line of the other side that a changed line stands against, or NONE. */
-static size_t partner(const Differences *v, const Row *r, bool fresh)
-{
-    const DiffRun *run = &v->runs[r->change];
-    size_t k = fresh ? r->b - run->b_from : r->a - run->a_from;
-    if (fresh)
-        return run->a_from + k < run->a_to ? run->a_from + k : NONE;
-    return run->b_from + k < run->b_to ? run->b_from + k : NONE;
-}
-
 static void paint_head(const Differences *v, Frame *f, int row, const Row *r, bool now)
 {
     const DiffRun *run = &v->runs[r->change];
@@ -213,7 +215,7 @@ static void paint_row(const Editor *ed, const Differences *v, Frame *f, int row,
     if (r->same) {
         a.style = b.style = ST_TEXT;
     } else {
-        size_t x = r->a != NONE ? r->a : partner(v, r, true), y = r->b != NONE ? r->b : partner(v, r, false);
+        size_t x = r->a != NONE ? r->a : r->other, y = r->b != NONE ? r->b : r->other;
         if (x != NONE && y != NONE)
             n = compare_words(v, x, y, &runs);
     }
@@ -457,11 +459,11 @@ static size_t hints(Editor *ed, Layer *l, Hint *out)
     out[n++] = (Hint){"n", "Next change", true};
     out[n++] = (Hint){"b", "Change before", false};
     if (v->spec.file) {
-        out[n++] = (Hint){"t", "Take it back", true};
+        out[n++] = (Hint){"t", v->spec.theirs ? "Take theirs" : "Take it back", true};
         out[n++] = (Hint){"Enter", "Go there", false};
     }
     if (v->spec.choose)
-        out[n++] = (Hint){"c", "Compare with…", false};
+        out[n++] = (Hint){"c", "Compare with…", true};
     out[n++] = (Hint){"Esc", "Back", true};
     return n;
 }
@@ -497,8 +499,9 @@ static const LayerKind kind = {
     .free = free_view,
 };
 
-void differences_set_old(Differences *v, Text old, const char *name)
+void differences_set_old(Differences *v, Text old, const char *name, bool theirs)
 {
+    v->spec.theirs = theirs;
     text_drop(&v->spec.old);
     v->spec.old = text_keep(old);
     free(v->old_name);

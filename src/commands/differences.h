@@ -12,6 +12,7 @@ typedef struct DifferenceSpec {
     Text old, fresh; /* kept by the view */
     const char *old_name, *fresh_name;
     FileId file;             /* whose present text `fresh` is: then changes can be taken back; 0: none */
+    bool theirs;             /* `old` is somebody else's, or another file's */
     AnswerLetter answers[3]; /* letters of its own, up to the first without one */
     void (*choose)(Editor *ed, Differences *v,
                    FileId file);                      /* chooses something else to compare with; or NULL */
@@ -21,7 +22,7 @@ typedef struct DifferenceSpec {
 } DifferenceSpec;
 
 void differences_show(Editor *ed, const DifferenceSpec *spec);
-/* Compares with another text from now on. */
-void differences_set_old(Differences *v, Text old, const char *name);
+/* Compares with another text from now on, which is somebody else's or not. */
+void differences_set_old(Differences *v, Text old, const char *name, bool theirs);
 
 #endif

@@ -6,6 +6,7 @@
 #include "text/text_line.h"
 
 #include <ctype.h>
+#include <stdint.h>
 #include <stdlib.h>
 #include <string.h>
 #include <xxhash.h>
@@ -409,6 +410,95 @@ size_t diff_words(Text a, size_t a_from, size_t a_to, Text b, size_t b_from, siz
     add_runs(&w, true, 0, 0, &out);
     *runs = out.at;
     return out.n;
+}
+
+/* ---- lines that belong together ---- */
+
+enum { PAIRED_MOST = 10000 /* pairs of lines that are looked at */, LINE_WORDS = 48, LINE_BYTES = 600 };
+
+/* The words of a line by their hashes, in the order of those. */
+typedef struct LineWords {
+    uint32_t at[LINE_WORDS];
+    size_t n;
+} LineWords;
+
+static int by_number(const void *a, const void *b)
+{
+    uint32_t x = *(const uint32_t *)a, y = *(const uint32_t *)b;
+    return x < y ? -1 : x > y;
+}
+
+static void line_words(Text t, size_t line, LineWords *out)
+{
+    char bytes[LINE_BYTES];
+    size_t start = text_line_start(t, line),
+           n = text_read(t, start, bytes,
+                         text_line_end(t, line) - start < LINE_BYTES ? text_line_end(t, line) - start
+                                                                     : LINE_BYTES);
+    out->n = 0;
+    for (size_t i = 0, end; i < n && out->n < LINE_WORDS; i = end) {
+        bool letter = isalnum((unsigned char)bytes[i]) || (unsigned char)bytes[i] >= 0x80;
+        for (end = i + 1;
+             letter && end < n && (isalnum((unsigned char)bytes[end]) || (unsigned char)bytes[end] >= 0x80);)
+            end++;
+        if (bytes[i] != ' ' && bytes[i] != '\t')
+            out->at[out->n++] = (uint32_t)XXH3_64bits(bytes + i, end - i);
+    }
+    qsort(out->at, out->n, sizeof *out->at, by_number);
+}
+
+/* In thousandths; at least 1, so that as many lines as can be have a partner. */
+static unsigned alike(const LineWords *a, const LineWords *b)
+{
+    size_t same = 0;
+    for (size_t i = 0, j = 0; i < a->n && j < b->n;) {
+        if (a->at[i] == b->at[j]) {
+            same++;
+            i++;
+            j++;
+        } else if (a->at[i] < b->at[j]) {
+            i++;
+        } else {
+            j++;
+        }
+    }
+    return 1 + (a->n + b->n ? (unsigned)(2000 * same / (a->n + b->n)) : 0);
+}
+
+void diff_pair(Text a, Text b, const DiffRun *run, size_t *with)
+{
+    size_t na = run->a_to - run->a_from, nb = run->b_to - run->b_from;
+    for (size_t i = 0; i < na; i++)
+        with[i] = i < nb ? run->b_from + i : SIZE_MAX;
+    if (na == nb && na < 2)
+        return;
+    if (!na || !nb || na > PAIRED_MOST / nb)
+        return;
+    LineWords *wa = mem_get(na * sizeof *wa), *wb = mem_get(nb * sizeof *wb);
+    unsigned *best = mem_get((na + 1) * (nb + 1) * sizeof *best); /* of what is left from i and j on */
+    for (size_t i = 0; i < na; i++)
+        line_words(a, run->a_from + i, wa + i);
+    for (size_t j = 0; j < nb; j++)
+        line_words(b, run->b_from + j, wb + j);
+#define BEST(i, j) best[(i) * (nb + 1) + (j)]
+    for (size_t i = na; i-- > 0;)
+        for (size_t j = nb; j-- > 0;) {
+            unsigned pair = BEST(i + 1, j + 1) + alike(wa + i, wb + j);
+            unsigned skip = BEST(i + 1, j) > BEST(i, j + 1) ? BEST(i + 1, j) : BEST(i, j + 1);
+            BEST(i, j) = pair > skip ? pair : skip;
+        }
+    for (size_t i = 0, j = 0; i < na;) {
+        if (j < nb && BEST(i, j) == BEST(i + 1, j + 1) + alike(wa + i, wb + j))
+            with[i++] = run->b_from + j++;
+        else if (j < nb && BEST(i, j) == BEST(i, j + 1))
+            j++;
+        else
+            with[i++] = SIZE_MAX;
+    }
+#undef BEST
+    free(wa);
+    free(wb);
+    free(best);
 }
 
 /* ---- the unified format ---- */

@@ -19,6 +19,10 @@ size_t diff_lines(Text a, Text b, DiffRun **runs);
  * the texts. */
 size_t diff_words(Text a, size_t a_from, size_t a_to, Text b, size_t b_from, size_t b_to, DiffRun **runs);
 
+/* Which line of b stands against each line of a in a run: those that are most alike by their words, in their
+ * order. with[i] is for line a_from + i; SIZE_MAX: none. Large runs are paired as they come. */
+void diff_pair(Text a, Text b, const DiffRun *run, size_t *with);
+
 /* The differences in the unified format, with lines of context; nothing when there are none. */
 void diff_unified(Text a, Text b, const char *name_a, const char *name_b, size_t context, Bytes *out);
 

@@ -42,8 +42,12 @@ static void position_words(const View *v, Bytes *out)
 {
     Text t = view_text(v);
     size_t line = text_line_of(t, v->cursor.at), lines = view_lines(v), from, to;
-    bytes_printf(out, "Line %zu of %zu · Column %zu · %zu%%", line + 1, lines,
-                 cells_chars_before(t, v->cursor.at) + 1, (size_t)((double)(line + 1) * 100 / (double)lines));
+    if (line < lines)
+        bytes_printf(out, "Line %zu of %zu · Column %zu · %zu%%", line + 1, lines,
+                     cells_chars_before(t, v->cursor.at) + 1,
+                     (size_t)((double)(line + 1) * 100 / (double)lines));
+    else
+        bytes_printf(out, "After line %zu of %zu · Column 1 · 100%%", lines, lines);
     Columns c;
     if (columns_marked(v, &c)) {
         bytes_printf(out, " · marked %s of %s", AMOUNT(c.right - c.left, "column"),

@@ -320,7 +320,8 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
     r.block = columns_marked(v, &r.columns);
     r.matches = now && matches_from(&ed->matches, v->top.at, v->top.at + MATCH_REACH, &r.match);
     r.partner = now && !ed->bare && !v->looks.at ? shown_partner(v) : NO_PARTNER;
-    size_t last = view_lines(v) - 1;
+    size_t last = view_lines(v) - 1, at = text_line_of(view_text(v), v->cursor.at);
+    last = at > last ? at : last; /* the place after the last newline shows while the cursor stands there */
     Row row = row_at(v, v->top.at);
     r.coloured = !ed->bare && !v->looks.at && colours_begin(v->file, row.line_from, view_end(v));
     bool more = true;

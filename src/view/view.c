@@ -28,8 +28,7 @@ size_t view_lines(const View *v)
 {
     Text t = view_text(v);
     size_t n = text_newlines(t) + 1, len = text_len(t);
-    bool open_end = len > 0 && text_byte(t, len - 1) == '\n' && text_line_of(t, v->cursor.at) + 1 < n;
-    return n - open_end;
+    return n - (len > 0 && text_byte(t, len - 1) == '\n');
 }
 
 void view_show(View *v, OpenFile *f)

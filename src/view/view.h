@@ -50,7 +50,7 @@ Text view_text(const View *v);
 size_t view_end(const View *v);
 /* Cells from one tab stop to the next. */
 size_t view_tab(const View *v);
-/* Lines as people count them: the place after the last newline is one only while the cursor stands there. */
+/* Lines as people count them: the place after the last newline is none. */
 size_t view_lines(const View *v);
 /* Moves the cursor; forgets the column that vertical movement aims at. */
 void view_go(View *v, size_t at);

@@ -2,6 +2,7 @@
 #include "edit/diff.h"
 #include "text/text_line.h"
 
+#include <stdint.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -161,4 +162,33 @@ TEST(words_of_a_line)
     free(runs);
     text_drop(&a);
     text_drop(&b);
+}
+
+/* Of several lines the one that is most alike is compared. */
+TEST(lines_that_belong_together)
+{
+    static const struct {
+        const char *a, *b, *want; /* for each line of a the number of its partner in b, or - */
+    } cases[] = {
+        {"one two three\nfour five six\nbrightness = 80\nseven\neight\n", "brightness = 40\n", "--0--"},
+        {"brightness = 80\n", "one\ntwo\nbrightness = 40\n", "2"},
+        {"a = 1\nb = 2\n", "x y z\na = 3\nb = 4\n", "12"},
+        {"a\nb\n", "c\nd\n", "01"},
+        {"open = yes # berth 4\nlanguage = en\n", "language = de\nopen = no # berth 4\n", "1-"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Text a = {0}, b = {0};
+        size_t with[8];
+        char got[9] = "";
+        check_case(cases[i].a);
+        CHECK(text_insert(&a, 0, cases[i].a, strlen(cases[i].a)) &&
+              text_insert(&b, 0, cases[i].b, strlen(cases[i].b)));
+        DiffRun run = {0, text_line_count(a), 0, text_line_count(b)};
+        diff_pair(a, b, &run, with);
+        for (size_t k = 0; k < run.a_to; k++)
+            snprintf(got + k, 2, "%c", with[k] == SIZE_MAX ? '-' : (char)('0' + with[k]));
+        CHECK_STR(got, cases[i].want);
+        text_drop(&a);
+        text_drop(&b);
+    }
 }

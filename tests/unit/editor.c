@@ -555,7 +555,7 @@ TEST(what_keys_show)
          80}, /* before what stands there */
         {"Down Ctrl+U", "Nothing is left of the cursor in this line", NULL, 24, 80},
         /* what does not hold any more is not said any more */
-        {"Esc m a Esc l s Ctrl+Z", "Line ", "Sorted", 24, 80},
+        {"Esc l d Ctrl+Z", "Line ", "uplicated", 24, 80},
         {"F5 Esc f n", "Line 1", "omment", 24, 80},
         {"Esc l d Ctrl+F", "Find:", "opied", 24, 80},
     };
