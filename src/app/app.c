@@ -92,6 +92,16 @@ static void look_at(void *ctx, OpenFile *f, size_t at)
 
 static void press(Editor *ed, const Input *in);
 
+/* For messages that name how a command is reached. */
+static void key_of(const void *ctx, const char *name, size_t n, char out[NOTICE_KEY_MOST])
+{
+    const Editor *ed = ctx;
+    const Command *c = registry_find(&ed->config.registry, name, n);
+    char key[COMMAND_KEY_MAX];
+    if (c)
+        snprintf(out, NOTICE_KEY_MOST, "%s", command_key(ed, c, key));
+}
+
 Editor *app_new(void)
 {
     Editor *ed = mem_get(sizeof *ed);
@@ -116,6 +126,8 @@ Editor *app_new(void)
     lesson_observe(ed);
     pointer_begin(ed);
     ed->press = press;
+    ed->notices.key_of = key_of;
+    ed->notices.ctx = ed;
     menus_register(&ed->config.registry);
     ed->config.setter = BY_THIS_RUN;
     ed->config.changed = settings_changed;
@@ -340,9 +352,11 @@ void app_returned(Editor *ed)
             last = ed->session->files[i];
         }
     if (changed == 1)
-        warn(ed, "%s has changed on disk. Esc f d shows how, Esc f z reloads it.", openfile_name(last));
+        warn(ed, "%s has changed on disk. {differences} shows how, {reload} reloads it.",
+             openfile_name(last));
     else if (changed)
-        warn(ed, "%s have changed on disk. Esc f d shows how, Esc f z reloads one.", AMOUNT(changed, "file"));
+        warn(ed, "%s have changed on disk. {differences} shows how, {reload} reloads one.",
+             AMOUNT(changed, "file"));
     else
         say(ed, "Back in the editor");
 }

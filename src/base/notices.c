@@ -21,9 +21,34 @@ const NoticeSaid *notices_said(const Notices *n, unsigned back)
     return there ? &n->said[(n->n_said - 1 - back) % NOTICES_KEPT] : NULL;
 }
 
+/* The format with the keys of its commands put in; a percent sign of theirs is doubled. */
+static void put_keys(const Notices *n, const char *format, char out[2 * NOTICE_MOST])
+{
+    size_t used = 0;
+    for (const char *p = format; *p && used < 2 * NOTICE_MOST - 2 * NOTICE_KEY_MOST;) {
+        size_t len = *p == '{' ? strcspn(p, "}") : 0;
+        char key[NOTICE_KEY_MOST] = "";
+        if (len > 1 && p[len] && n->key_of)
+            n->key_of(n->ctx, p + 1, len - 1, key);
+        if (!key[0]) {
+            out[used++] = *p++;
+            continue;
+        }
+        p += len + 1;
+        for (const char *k = key; *k; k++) {
+            out[used++] = *k;
+            if (*k == '%')
+                out[used++] = '%';
+        }
+    }
+    out[used] = 0;
+}
+
 void notices_put(Notices *n, bool warning, const char *format, va_list args)
 {
-    vsnprintf(n->text, sizeof n->text, format, args);
+    char with_keys[2 * NOTICE_MOST];
+    put_keys(n, format, with_keys);
+    vsnprintf(n->text, sizeof n->text, with_keys, args);
     n->warning = warning;
     n->shown = false;
     n->since = n->now;

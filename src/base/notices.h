@@ -5,9 +5,10 @@
 
 #include <stdarg.h>
 #include <stdbool.h>
+#include <stddef.h>
 #include <stdint.h>
 
-enum { NOTICE_MOST = 512 /* bytes */, NOTICES_KEPT = 100 };
+enum { NOTICE_MOST = 512 /* bytes */, NOTICE_KEY_MOST = 64, NOTICES_KEPT = 100 };
 
 /* One that was said earlier. */
 typedef struct NoticeSaid {
@@ -17,6 +18,9 @@ typedef struct NoticeSaid {
 } NoticeSaid;
 
 typedef struct Notices {
+    /* Writes how the command of that name is reached, for {name} in a format; NULL: it stays as it is. */
+    void (*key_of)(const void *ctx, const char *name, size_t n, char out[NOTICE_KEY_MOST]);
+    const void *ctx;
     char text[NOTICE_MOST]; /* "" when there is none */
     bool warning;
     bool shown;                    /* it was painted since it came */
@@ -27,6 +31,7 @@ typedef struct Notices {
     unsigned n_said;               /* of all */
 } Notices;
 
+/* In the format {save} stands for that command's key or route, besides what printf knows. */
 void notices_say(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void notices_warn(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
 /* The one that was said last (0), the one before that (1), and so on; NULL: there is none. */

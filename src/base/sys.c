@@ -113,6 +113,17 @@ char *sys_expand_home(const char *path)
     return b.at;
 }
 
+char *sys_short_home(const char *path)
+{
+    const char *above = home();
+    size_t n = above ? strlen(above) : 0;
+    if (n < 2 || strncmp(path, above, n) != 0 || (path[n] != '/' && path[n] != 0))
+        return mem_string(path);
+    Bytes b = {0};
+    bytes_printf(&b, "~%s", path + n);
+    return b.at;
+}
+
 char *sys_own_folder(const char *kind)
 {
     char variable[32];

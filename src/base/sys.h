@@ -19,6 +19,8 @@ char *sys_full_path(const char *path);
 
 /* `path` with a leading "~" or "~/" replaced by the home folder. The caller frees it. */
 char *sys_expand_home(const char *path);
+/* The other way around, to be shown. The caller frees it. */
+char *sys_short_home(const char *path);
 
 /* The part of a path after its last '/'; points into `path`. */
 const char *sys_base_name(const char *path);

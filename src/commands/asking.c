@@ -328,7 +328,7 @@ static void in_use_answered(Editor *ed, char letter, void *ctx)
         return;
     if (letter == 'l') {
         f->look_only = true;
-        say(ed, "%s is look-only: nothing can be changed; Esc f l changes that", openfile_name(f));
+        say(ed, "%s is look-only: nothing can be changed; {look-only} changes that", openfile_name(f));
     } else if (letter == 'e') {
         say(ed, "You both edit %s now; saving tells when the other one saved before", openfile_name(f));
     } else {

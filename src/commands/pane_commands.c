@@ -50,7 +50,7 @@ static void step(Editor *ed, int by)
     if (panes_many(&ed->panes))
         panes_step(&ed->panes, by);
     else
-        say(ed, "There is only one pane; Esc v s and Esc v e split it");
+        say(ed, "There is only one pane; {split-below} and {split-beside} split it");
 }
 
 static void run_next(Editor *ed, const Args *args)
@@ -108,7 +108,7 @@ static void run_close(Editor *ed, const Args *args)
     if (panes_many(&ed->panes))
         panes_close(&ed->panes);
     else
-        say(ed, "This is the only pane; Esc f c closes the file");
+        say(ed, "This is the only pane; {close} closes the file");
 }
 
 static const Command cmd_close_pane = {

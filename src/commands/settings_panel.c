@@ -1,6 +1,7 @@
 #include "commands/settings_panel.h"
 
 #include "base/mem.h"
+#include "base/sys.h"
 #include "base/words.h"
 #include "config/settings_file.h"
 #include "ui/panel.h"
@@ -16,9 +17,26 @@ static void fill_settings(Editor *ed, Panel *p, const char *filter, void *ctx)
     for (size_t i = 0; i < SETTINGS_COUNT; i++) {
         const Setting *s = &settings_table[i];
         char row[400], value[SETTING_TEXT_MAX];
+        Bytes note = {0};
         snprintf(row, sizeof row, "%s = %s", s->name, settings_value(&ed->config, s, value));
-        panel_add(p, (long)i, row, s->help, settings_source(&ed->config, s));
+        bytes_add_str(&note, s->help);
+        const char *before = ": ";
+        for (const char *c = s->type == SETTING_CHOICE ? settings_choices(s) : ""; *c; before = ", ") {
+            bytes_printf(&note, "%s%.*s", before, (int)strcspn(c, "|"), c);
+            c += strcspn(c, "|");
+            c += *c == '|';
+        }
+        char *from = sys_short_home(settings_source(&ed->config, s));
+        panel_add(p, (long)i, row, note.at, from);
+        free(from);
+        bytes_free(&note);
     }
+}
+
+static const char *what_enter_does(long id)
+{
+    SettingType type = settings_table[id].type;
+    return type == SETTING_BOOL ? "Switch it" : type == SETTING_CHOICE ? "The next value" : "Type a value";
 }
 
 static void set_value(Editor *ed, const char *value, void *ctx)
@@ -75,6 +93,7 @@ static void run_settings(Editor *ed, const Args *args)
         .fill = fill_settings,
         .chosen = setting_chosen,
         .key = settings_key,
+        .enter = what_enter_does,
         .hints = hints,
         .stays = true,
     };

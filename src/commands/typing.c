@@ -215,7 +215,7 @@ static void run_overtype(Editor *ed, const Args *args)
 {
     (void)args;
     ed->overtype = !ed->overtype;
-    say(ed, ed->overtype ? "Typing now replaces what is there; Insert, or Esc e o, ends that"
+    say(ed, ed->overtype ? "Typing now replaces what is there; {overtype} ends that"
                          : "Typing pushes aside what is there");
 }
 

@@ -56,7 +56,7 @@ static void look(Watching *w, OpenFile *f)
     else if (!openfile_changed(f) && ed->config.settings.auto_reload)
         plan_reload_now(ed->session, f);
     else
-        warn(ed, "%s changed on disk at %s. Esc f d shows how, Esc f z reloads it.", openfile_name(f),
+        warn(ed, "%s changed on disk at %s. {differences} shows how, {reload} reloads it.", openfile_name(f),
              words_when(disk_time(&now), (char[WORDS_MAX]){0}));
 }
 

@@ -313,7 +313,7 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     if (f->disk.exists && !s->rules.batch && text_format_is_binary(doc_text(f->doc))) {
         f->look_only = true;
         if (!rest) /* else it is said how far reading is */
-            notices_warn(s->notices, "%s is look-only, as it is no text (zero bytes). Esc f l changes that",
+            notices_warn(s->notices, "%s is look-only, as it is no text (zero bytes). {look-only} changes that",
                          openfile_name(f));
     }
     f->unsettled = s->unsettled = true;

@@ -51,7 +51,7 @@ static bool encoded(Session *s, OpenFile *f, Text *out)
     size_t at = 0;
     if (encoding_write(doc_text(f->doc), &f->encoding, out, &at, &e))
         return true;
-    notices_warn(s->notices, "%s was not saved: %s. Esc f p chooses another encoding.", openfile_name(f),
+    notices_warn(s->notices, "%s was not saved: %s. {properties} chooses another encoding.", openfile_name(f),
                  e.text);
     session_look_at(s, f, at);
     return false;

@@ -52,7 +52,7 @@ void editor_show(Editor *ed, OpenFile *f)
 static void say_encoding(Editor *ed, const OpenFile *f)
 {
     if (f->encoding.guessed)
-        say(ed, "%s is not UTF-8; it is read as %s, which is a guess. Esc f p changes that.",
+        say(ed, "%s is not UTF-8; it is read as %s, which is a guess. {properties} changes that.",
             openfile_name(f), f->encoding.name);
 }
 

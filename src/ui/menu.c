@@ -21,6 +21,7 @@ typedef struct MenuLayer {
     bool ruled; /* lines are drawn between its groups */
     /* where the box stands, for the mouse */
     int box_row, box_col, box_width, box_rows;
+    int edge; /* cells at its right that are kept for the signs that there is more */
 } MenuLayer;
 
 /* ---- running what was chosen ---- */
@@ -315,6 +316,7 @@ static void paint_entry(Editor *ed, Frame *f, int row, const MenuLayer *m, const
         snprintf(label, sizeof label, "(%s)", c->label);
     else
         snprintf(label, sizeof label, "%s", c->label);
+    end -= m->edge;
     int stop = frame_text(f, row, col + 4, end, style, label);
     entry_key(ed, c, key);
     int width = frame_width(f, key);
@@ -350,7 +352,8 @@ static void paint_open(Editor *ed, MenuLayer *m, Frame *f)
     m->ruled = all <= room;
     m->box_rows = m->ruled ? all : (int)menu->n < room ? (int)menu->n : room;
     size_t shown = m->ruled ? menu->n : (size_t)m->box_rows;
-    m->box_width = entries_width(ed, f, menu);
+    m->edge = shown < menu->n ? 2 : 0;
+    m->box_width = entries_width(ed, f, menu) + m->edge;
     if (m->box_width > f->cols)
         m->box_width = f->cols;
     m->box_row = 1;

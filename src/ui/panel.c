@@ -205,7 +205,12 @@ static void panel_mouse(Editor *ed, Layer *l, const Mouse *m)
 
 /* ---- painting ---- */
 
-enum { DETAIL_MOST = 5 /* rows */, DETAIL_LOOK = 400 /* rows of the list that are measured for it */ };
+enum {
+    LOW = 16 /* rows of a screen */,
+    NARROW = 60 /* columns */,
+    DETAIL_MOST = 5 /* rows */,
+    DETAIL_LOOK = 400 /* rows of the list that are measured for it */
+};
 
 /* All that a row says; its columns are not wide enough on narrow screens. */
 static char *detail_of(const Row *r)
@@ -247,7 +252,7 @@ static int detail_rows(const Panel *p, const Frame *f)
         most = n > most ? n : most;
         free(all);
     }
-    int room = f->rows / 3;
+    int room = f->rows < LOW ? f->rows / 4 : f->rows / 3;
     most = most < DETAIL_MOST ? most : DETAIL_MOST;
     return most < room ? most : room;
 }
@@ -258,8 +263,10 @@ static int panel_height(Editor *ed, Layer *l, const Frame *f)
     const Panel *p = (const Panel *)l;
     int most = (f->status_row - 1) * 3 / 5, want = (int)(p->n < 100 ? p->n : 100) + 1,
         detail = detail_rows(p, f);
-    if (f->rows < 16)
-        most = f->status_row - 2;
+    if (f->rows < LOW)
+        most = f->status_row - 1;
+    else if (!p->spec.preview) /* nothing of the text need be seen */
+        most = f->status_row - 3;
     if (p->n == 0)
         want = 2;
     int height = want + detail < most ? want + detail : most;
@@ -274,10 +281,13 @@ static void paint_row(Frame *f, int row, const Row *r, bool now, int text_width)
         frame_text(f, row, 0, f->cols, style, "▸");
     int keys = frame_width(f, r->keys), limit = f->cols - 1 - (keys ? keys + 2 : 0);
     int end = frame_text(f, row, 2, limit, style, r->text);
-    int note = 2 + text_width + 3;
+    int note = 2 + text_width + 3, width = frame_width(f, r->note);
     if (note < end + 2)
         note = end + 2;
-    if (r->note[0] && note + 6 < limit)
+    if (f->cols < NARROW && note + width > limit &&
+        end + 2 + width <= limit) /* short ones at the edge, rather than cut */
+        note = limit - width;
+    if (r->note[0] && (note + 6 < limit || note + width <= limit))
         frame_text(f, row, note, limit, style, r->note);
     frame_text(f, row, f->cols - 1 - keys, f->cols, style, r->keys);
 }
@@ -325,7 +335,7 @@ static size_t panel_hints(Editor *ed, Layer *l, Hint *out)
     (void)ed;
     const Panel *p = (const Panel *)l;
     size_t n = 0;
-    out[n++] = (Hint){"Enter", "Choose", true};
+    out[n++] = (Hint){"Enter", p->spec.enter && p->n ? p->spec.enter(p->rows[p->now].id) : "Choose", true};
     if (p->spec.takes_row)
         out[n++] = (Hint){"Tab", "Complete", false};
     for (const Hint *h = p->spec.hints; h && h->key[0]; h++)

@@ -19,9 +19,10 @@ typedef struct PanelSpec {
     void (*cancelled)(Editor *ed, void *ctx);
     /* A key that the panel does not know, with the highlighted row's id (-1: none). */
     bool (*key)(Editor *ed, Key k, long id, void *ctx);
-    const Hint *hints;   /* further ones, up to one with an empty key; or NULL */
-    const char *empty;   /* what is shown when nothing fits */
-    const char *initial; /* the filter to begin with, or NULL */
+    const char *(*enter)(long id); /* what Enter does on that row; NULL: it chooses it */
+    const Hint *hints;             /* further ones, up to one with an empty key; or NULL */
+    const char *empty;             /* what is shown when nothing fits */
+    const char *initial;           /* the filter to begin with, or NULL */
     /* Writes the page of help on the highlighted row; or NULL. */
     void (*topic)(Editor *ed, long id, Bytes *out);
     bool stays;

@@ -137,6 +137,15 @@ static bool looks_blank(const Glyph *g)
            c == 0x3000;
 }
 
+/* At the right edge, where a line goes on beyond it. */
+static void paint_more(const TextRow *r)
+{
+    int col = r->limit - 1;
+    if (frame_cell(r->frame, r->row, col)->width == 0 && col > r->start) /* the right half of a wide one */
+        frame_blank(r->frame, r->row, col - 1, col + 1, ST_TEXT);
+    frame_text(r->frame, r->row, col, r->limit, ST_GUTTER, "›");
+}
+
 static void paint_row(TextRow *r, const Row *row)
 {
     const View *v = r->view;
@@ -177,6 +186,8 @@ static void paint_row(TextRow *r, const Row *row)
     }
     int col = r->start + (int)(cells > left ? cells - left : 0);
     frame_blank(f, r->row, col, r->limit, ST_TEXT);
+    if (p < end && cells >= right && !v->wrap && !r->ed->bare && r->limit > r->start + 1)
+        paint_more(r);
     if (p < end || cells < left)
         return;
     if (end < row->line_to) { /* a wrapped line goes on below */

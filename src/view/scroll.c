@@ -98,7 +98,7 @@ static void follow_sideways(View *v)
 {
     size_t cells = cells_before(view_text(v), v->cursor.at, view_tab(v));
     size_t room = v->cols - v->gutter > 1 ? (size_t)(v->cols - v->gutter) : 1;
-    size_t margin = room > 20 ? 4 : 0, leap = room / 4;
+    size_t margin = room > 20 ? 4 : room > 4, leap = room / 4;
     if (cells < v->left + (v->left ? margin : 0))
         v->left = cells > margin + leap ? cells - margin - leap : 0;
     if (cells + margin >= v->left + room)
