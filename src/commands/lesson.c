@@ -12,7 +12,7 @@
 /* A step says what to do and knows by the text's real state whether it is done. */
 typedef struct Step {
     const char *title;
-    const char *lines[3];
+    const char *words; /* `keys` in them are marked */
     bool (*done)(Editor *ed);
 } Step;
 
@@ -112,42 +112,41 @@ static bool out_of_the_mess(Editor *ed)
 }
 
 static const Step steps[] = {
-    {"Just type", {"There is no state in which letters do something else. Type a word or two.", NULL}, typed},
+    {"Just type", "There is no state in which letters do something else. Type a word or two.", typed},
     {"Take it back",
-     {"`Ctrl+Z` (hold Ctrl down and press Z) undoes, step by step. Press it until what you",
-      "typed is gone. (`Ctrl+Y` does it again. Nothing you undo is lost.)", NULL},
+     "`Ctrl+Z` (hold Ctrl, press Z) undoes. Press it until what you typed is gone. `Ctrl+Y` does it again.",
      undone},
     {"Move",
-     {"The arrow keys move; `End` goes to the end of the line, `Home` to its start.",
-      "Go to the end of the line that says brightness.", NULL},
+     "The arrow keys move; `End` goes to the end of the line, `Home` to its start. Go to the end of the line "
+     "that says "
+     "brightness.",
      at_brightness},
-    {"Change something", {"Delete the 80 with `Backspace` and type 90 in its place.", NULL}, brighter},
+    {"Change something", "Delete the 80 with `Backspace` and type 90 in its place.", brighter},
     {"Mark",
-     {"Hold `Shift` and press `Down` or `End` to mark. If your terminal does not send Shift:",
-      "`Ctrl+T` starts a mark, then move. Mark a line.", NULL},
+     "Hold `Shift` and press `Down` or `End` to mark. Your terminal does not send Shift? `Ctrl+T`, then "
+     "move. Mark a line.",
      marked_line},
     {"Cut and paste",
-     {"`Ctrl+X` cuts what is marked (with no mark: the line). Then move somewhere else",
-      "and put it there with `Ctrl+V`.", NULL},
+     "`Ctrl+X` cuts what is marked (no mark: the line). Then move somewhere else and put it there with "
+     "`Ctrl+V`.",
      moved_line},
-    {"Find",
-     {"Press `Ctrl+F`, type berth and press `Enter`. `Ctrl+N` goes on to the next match.", NULL},
+    {"Find", "Press `Ctrl+F`, type berth and press `Enter`. `Ctrl+N` goes on to the next match.",
      found_berth},
     {"Replace",
-     {"`Ctrl+R` replaces. Put loudness in the place of volume everywhere: type volume, `Enter`,",
-      "loudness, `Enter`, and then `a` for all that are left.", NULL},
+     "`Ctrl+R` replaces. Change volume to loudness: type volume, `Enter`, loudness, `Enter`, then `a` for "
+     "all.",
      replaced_all},
-    {"Save", {"`Ctrl+S` writes the text to its file. The line below tells what was written.", NULL}, saved},
-    {"Get help",
-     {"`F1` opens help on what you are doing (so does `Esc h h`). `Esc` comes back. Try both.", NULL},
+    {"Save", "`Ctrl+S` writes the text to its file. The line below says what was written.", saved},
+    {"Get help", "`F1` opens help on what you are doing (so does `Esc h h`). `Esc` comes back. Try both.",
      helped},
     {"Out of every mess",
-     {"`Esc` opens the menus; the marked letters choose. Go into one, then press `Esc` twice,",
-      "quickly: that always ends in plain text, wherever you were.", NULL},
+     "`Esc` opens the menus; letters choose. Go into one, then press `Esc` twice, quickly: that ends in "
+     "plain text from "
+     "anywhere.",
      out_of_the_mess},
     {"Leave",
-     {"That was all. `Ctrl+Q` leaves; it asks when something is not saved.",
-      "`Esc h x` ends the lesson and lets you go on practising here.", NULL},
+     "That was all. `Ctrl+Q` leaves; it asks when something is not saved. `Esc h x` ends the lesson; you can "
+     "practise on.",
      NULL},
 };
 
@@ -244,41 +243,45 @@ void lesson_observe(Editor *ed)
 
 /* ---- painting ---- */
 
-static int lesson_height(const Editor *ed, const Frame *f)
+/* A line with `keys` in their colour; wraps at words. Returns how many rows it takes, of which those before
+ * `end` are painted. */
+static int put_words(Frame *f, int row, int end, const char *s)
 {
-    (void)ed;
-    int rows = 5;
-    return f->rows - 4 < rows ? (f->rows - 4 > 0 ? f->rows - 4 : 0) : rows;
-}
-
-/* A line with `keys` in their colour; wraps at words. Returns the row after it. */
-static int paint_words(Frame *f, int row, int end, const char *s)
-{
-    int col = 2;
+    int col = 2, first = row;
     bool key = false;
-    while (*s && row < end) {
+    while (*s) {
         char word[80];
-        size_t n = 0;
-        while (s[n] && s[n] != ' ' && s[n] != '`' && n < sizeof word - 1)
-            n++;
-        memcpy(word, s, n);
-        word[n] = 0;
+        size_t n = strcspn(s, " `");
+        snprintf(word, sizeof word, "%.*s", (int)n, s);
         if (col > 2 && col + frame_width(f, word) >= f->cols) {
             col = 2;
             row++;
         }
         if (row < end)
-            col = frame_text(f, row, col, f->cols, key ? ST_BOX_KEY : ST_BOX, word);
+            frame_text(f, row, col, f->cols, key ? ST_BOX_KEY : ST_BOX, word);
+        col += frame_width(f, word);
         s += n;
-        if (*s == '`') {
-            key = !key;
-            s++;
-        } else if (*s == ' ') {
-            col++;
-            s++;
-        }
+        key = *s == '`' ? !key : key;
+        col += *s == ' ';
+        s += *s != 0;
     }
-    return row + 1;
+    return row - first + 1;
+}
+
+/* The ways on and out: both, however narrow the screen. */
+static const char *lesson_foot(const Frame *f)
+{
+    return f->cols >= 64 ? "`Esc h n` skip this step   `Esc h b` step before   `Esc h x` stop"
+                         : "`Esc h n` skip  `Esc h x` stop";
+}
+
+static int lesson_height(const Editor *ed, const Frame *f)
+{
+    enum { LEAST = 5 };
+    const Step *s = &steps[ed->lesson->step];
+    int rows = 2 + put_words((Frame *)f, 0, 0, s->words), room = f->rows - 4;
+    rows = rows < LEAST ? LEAST : rows;
+    return rows < room ? rows : room > 0 ? room : 0;
 }
 
 static void lesson_paint(Editor *ed, Frame *f, int row, int rows)
@@ -291,10 +294,8 @@ static void lesson_paint(Editor *ed, Frame *f, int row, int rows)
         frame_blank(f, r, 0, f->cols, ST_BOX);
     snprintf(title, sizeof title, "Lesson %zu of %d: %s", l->step + 1, STEPS, s->title);
     frame_text(f, row++, 1, f->cols, ST_BOX_TITLE, title);
-    for (size_t i = 0; i < 3 && s->lines[i] && row < end; i++)
-        row = paint_words(f, row, end, s->lines[i]);
-    if (row < end)
-        paint_words(f, end - 1, end, "`Esc h n` skip this step   `Esc h b` step before   `Esc h x` stop");
+    put_words(f, row, end - 1, s->words);
+    put_words(f, end - 1, end, lesson_foot(f));
 }
 
 static const Strip lesson_strip = {.height = lesson_height, .paint = lesson_paint};

@@ -241,6 +241,7 @@ static const Command cmd_next_problem = {
     .shell = "",
     .help = "Go to the next place that a checker finds wrong",
     .words = "error mistake",
+    .hint = "Next problem",
     .flags = CMD_MOVES | CMD_JUMPS | CMD_FILE,
     .run = run_next,
 };
@@ -339,6 +340,7 @@ static const Command cmd_problems = {
     .letter = 'b',
     .help = "List what the checkers find wrong, and go to one",
     .words = "errors mistakes lint list",
+    .hint = "Problems",
     .flags = CMD_JUMPS | CMD_FILE,
     .run = run_problems,
 };

@@ -1,5 +1,6 @@
 #include "ui/hints.h"
 
+#include "session/checking.h"
 #include "ui/command.h"
 #include "ui/status_line.h"
 
@@ -49,7 +50,7 @@ static bool is_marked(const Editor *ed)
 static size_t text_hints(const Editor *ed, Hint *out)
 {
     size_t n = 0;
-    const OpenFile *f = ed->panes.view->file;
+    OpenFile *f = ed->panes.view->file;
     bool marked = is_marked(ed), awaited = !marked && openfile_is_awaited(f);
     const char *const *names = marked ? line_mark : line_plain;
     size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
@@ -57,6 +58,12 @@ static size_t text_hints(const Editor *ed, Hint *out)
         n += hints_add_command(ed, "record-keys", true, out + n);
     if (status_line_is_cut(ed, &ed->frame) && hints_add_command(ed, "help", true, out + n))
         out[n++].label = "All of the message";
+    size_t problems;
+    checking_problems(f, &problems);
+    if (problems && !marked && f->purpose == FOR_WORK) {
+        n += hints_add_command(ed, "next-problem", false, out + n);
+        n += hints_add_command(ed, "problems", false, out + n);
+    }
     for (size_t i = 0; i < count; i++) {
         bool leave = strcmp(names[i], "leave") == 0;
         if (f->look_only && strcmp(names[i], "save") == 0)

@@ -252,7 +252,7 @@ static int detail_rows(const Panel *p, const Frame *f)
         most = n > most ? n : most;
         free(all);
     }
-    int room = f->rows < LOW ? f->rows / 4 : f->rows / 3;
+    int room = f->rows < 14 ? f->rows / 4 : f->rows / 3;
     most = most < DETAIL_MOST ? most : DETAIL_MOST;
     return most < room ? most : room;
 }
