@@ -1,7 +1,7 @@
 name = "sql"
 about = "SQL"
 endings = { "sql", "ddl", "dml", "pgsql", "mysql", "psql" }
-names = { "psql.edit.*" }
+names = { "psql.edit.*", "sql??????" }
 comment_sign = "--"
 line_end_character = ";"
 any_case = true
