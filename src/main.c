@@ -328,6 +328,26 @@ static void fill_options(struct option *longs, char *letters)
     *letters = 0;
 }
 
+/* An option among the names, which is no file: whoever wrote it meant the option. */
+static bool misplaced_option(char *const *names)
+{
+    for (; *names; names++)
+        for (const Option *o = options_table; o->name; o++) {
+            const char *word = *names;
+            bool is_long = strncmp(word, "--", 2) == 0 && strcmp(word + 2, o->name) == 0;
+            bool is_short = o->letter && word[0] == '-' && word[1] == o->code && !word[2];
+            if ((!is_long && !is_short) || disk_exists(word))
+                continue;
+            Bytes text = {0};
+            bytes_printf(&text, "%s is an option: it stands before the first file name; ./%s would be a file",
+                         word, word);
+            complain(text.at);
+            bytes_free(&text);
+            return true;
+        }
+    return false;
+}
+
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
 static int take_option(int letter, Options *o)
 {
@@ -442,6 +462,9 @@ int main(int argc, char **argv)
     if (o.check_path)
         return help_to_check(&o);
     if (!find_kind(&o))
+        return STATUS_USAGE;
+    bool ended = optind > 1 && strcmp(argv[optind - 1], "--") == 0; /* whatever follows is a file */
+    if (!o.printed && !ended && misplaced_option(argv + optind))
         return STATUS_USAGE;
     if (o.printed)
         return print(&o, argv + optind);

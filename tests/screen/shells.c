@@ -99,6 +99,16 @@ TEST(manual_pages_have_no_warnings)
     CHECK(strstr(printed_by("MANWIDTH=90 man -l squill-settings.5 | col -b"), "check_before_save") != NULL);
     CHECK(strstr(printed_by("MANWIDTH=90 man -l squill-scripts.5 | col -b"), "insert_line") != NULL);
     CHECK(strstr(printed_by("squill --print nothing"), "--print knows squill.1,") != NULL);
+    CHECK(strstr(printed_by("squill kiosk.ini --do save 2>&1"), "stands before the first file name") != NULL);
+    char list[400] = "", command[200];
+    snprintf(list, sizeof list, "%s", strstr(printed_by("squill --print nothing 2>&1"), "knows ") + 6);
+    for (char *word = strtok(list, ", \n"); word;
+         word = strtok(NULL, ", \n")) { /* --help names all of them */
+        snprintf(command, sizeof command, "squill --help | tr '\\n' ' ' | grep -c '[ (]%s[,). ]'", word);
+        check_case(word);
+        CHECK_STR(printed_by(command), "1\n");
+    }
+    check_case(NULL);
 }
 
 /* The tables of keys name their commands in a remark before them, and are what the program says. */
