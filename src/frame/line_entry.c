@@ -168,6 +168,20 @@ int line_entry_column(const LineEntry *l, int from, size_t at)
     return from + cells - l->left;
 }
 
+void line_entry_go(LineEntry *l, int from, int col)
+{
+    size_t at = 0;
+    Glyph g;
+    while (at < l->text.len && line_entry_column(l, from, at) < col) {
+        frame_read(bytes_str(&l->text) + at, l->text.len - at, &g);
+        if (line_entry_column(l, from, at + g.bytes) > col)
+            break;
+        at += g.bytes;
+    }
+    l->at = at;
+    l->selected = false;
+}
+
 void line_entry_free(LineEntry *l)
 {
     bytes_free(&l->text);

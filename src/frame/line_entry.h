@@ -22,6 +22,8 @@ bool line_entry_key(LineEntry *l, Key k);
 void line_entry_paint(LineEntry *l, Frame *f, int row, int from, int to, Style style);
 /* The column at which byte `at` was painted, for line_entry_paint's `from`. */
 int line_entry_column(const LineEntry *l, int from, size_t at);
+/* The cursor goes to what was painted at column `col`. */
+void line_entry_go(LineEntry *l, int from, int col);
 void line_entry_free(LineEntry *l);
 
 #endif

@@ -19,6 +19,9 @@ typedef struct Prompt {
     char *typed;
     Offers offers; /* shown when several fit */
     size_t offer;  /* which one stands in the answer; n: none yet */
+    /* where they were painted, for the mouse */
+    int line_row, line_from;
+    int offers_row, offers_rows, offers_first, offers_columns, offers_width;
 } Prompt;
 
 static void take_history(const char *answer, void *ctx)
@@ -125,6 +128,26 @@ static void prompt_paste(Editor *ed, Layer *l, const char *bytes, size_t n)
         p->spec.changed(ed, bytes_str(&p->line.text), p->spec.ctx);
 }
 
+/* A click into the line moves the cursor, one on an offer takes it. */
+static void prompt_mouse(Editor *ed, Layer *l, const Mouse *m)
+{
+    Prompt *p = (Prompt *)l;
+    if (m->action != MOUSE_PRESS || m->button != 1)
+        return;
+    int row = m->row - p->offers_row;
+    if (m->row == p->line_row) {
+        line_entry_go(&p->line, p->line_from, m->col);
+    } else if (p->offers.n > 1 && row >= 0 && row < p->offers_rows) {
+        size_t i = (size_t)((p->offers_first + row) * p->offers_columns + m->col / p->offers_width);
+        if (i >= p->offers.n || m->col / p->offers_width >= p->offers_columns)
+            return;
+        p->offer = i;
+        put_offer(p, p->offers.items[i]);
+        if (p->spec.changed)
+            p->spec.changed(ed, bytes_str(&p->line.text), p->spec.ctx);
+    }
+}
+
 /* Only the last part of a path is told apart in the list. */
 static const char *short_offer(const char *item)
 {
@@ -151,6 +174,11 @@ static void paint_offers(Prompt *p, Frame *f, int bottom)
     int shown = rows < most ? rows : most > 1 ? most : 1;
     int first = p->offer < p->offers.n ? (int)p->offer / columns - shown + 1 : 0;
     first = first > 0 ? first : 0;
+    p->offers_row = bottom - shown;
+    p->offers_rows = shown;
+    p->offers_first = first;
+    p->offers_columns = columns;
+    p->offers_width = width;
     for (int r = 0; r < shown; r++) {
         frame_blank(f, bottom - shown + r, 0, f->cols, ST_BOX);
         for (int c = 0; c < columns; c++) {
@@ -211,6 +239,8 @@ static void prompt_paint(Editor *ed, Layer *l, Frame *f)
         paint_above(f, row, ed->notices.warning, ed->notices.text);
     else if (p->offers.n > 1)
         paint_offers(p, f, row);
+    p->line_row = row;
+    p->line_from = col;
     line_entry_paint(&p->line, f, row, col, end, ST_TEXT);
     long fault = p->spec.fault ? p->spec.fault(ed, p->spec.ctx) : -1;
     if (fault >= 0) { /* where it is wrong; after the end: the place where something is missing */
@@ -265,6 +295,7 @@ static const LayerKind prompt_kind = {
     .asks = true,
     .key = prompt_key,
     .paste = prompt_paste,
+    .mouse = prompt_mouse,
     .paint = prompt_paint,
     .hints = prompt_hints,
     .cancel = prompt_cancel,

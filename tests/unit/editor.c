@@ -689,6 +689,63 @@ TEST(every_command_everywhere)
     registry_free(&all);
 }
 
+static void mouse_at(Editor *ed, MouseAction action, int row, int col)
+{
+    Input in = {.kind = INPUT_MOUSE, .mouse = {.action = action, .button = 1, .row = row, .col = col}};
+    app_paint(ed);
+    app_input(ed, &in, editors_now += 700); /* no double click */
+    app_paint(ed);
+}
+
+static int row_showing(Editor *ed, const char *words)
+{
+    for (int r = 0; r < ed->frame.rows; r++)
+        if (strstr(editors_row(ed, r), words))
+            return r;
+    return -1;
+}
+
+/* Menus, panels, questions and hints by the mouse, on small screens too. */
+TEST(the_mouse_on_every_screen)
+{
+    static const int sizes[][2] = {{24, 80}, {15, 40}, {12, 30}};
+    for (size_t i = 0; i < 3; i++) {
+        char name[32];
+        Editor *ed = begin("berth 1\nberth 2\nberth 3\n", sizes[i][0], sizes[i][1]);
+        snprintf(name, sizeof name, "%dx%d", sizes[i][1], sizes[i][0]);
+        check_case(name);
+        editors_press(ed, "Esc e"); /* an entry of a menu */
+        mouse_at(ed, MOUSE_PRESS, row_showing(ed, "Cut"), 5);
+        CHECK(ed->layer == NULL && editors_text_is(ed, "berth 2\nberth 3\n"));
+        editors_press(ed, "Ctrl+Z Esc f"); /* the wheel, and beside the menu */
+        mouse_at(ed, MOUSE_WHEEL_DOWN, 3, 5);
+        CHECK(ed->layer != NULL);
+        editors_plain(ed);
+        editors_press(ed, "Ctrl+P g o - l i n e"); /* a row of a panel */
+        mouse_at(ed, MOUSE_WHEEL_DOWN, row_showing(ed, "▸"), 5);
+        mouse_at(ed, MOUSE_WHEEL_UP, row_showing(ed, "▸"), 5);
+        mouse_at(ed, MOUSE_PRESS, row_showing(ed, "▸"), 5);
+        CHECK(editors_show(ed, "Go to line:"));
+        editors_press(ed, "1 2"); /* inside the line of a prompt: the 3 stands between */
+        mouse_at(ed, MOUSE_PRESS, row_showing(ed, "Go to line:"), 1 + (int)strlen("Go to line: ") + 1);
+        editors_press(ed, "3");
+        CHECK(editors_show(ed, "Go to line: 132"));
+        editors_plain(ed);
+        editors_press(ed, "x Ctrl+Q"); /* an answer */
+        CHECK(editors_show(ed, "Drop them"));
+        editors_now += 1000;
+        int row = row_showing(ed, "Esc Stay");
+        mouse_at(ed, MOUSE_PRESS, row,
+                 (int)(strstr(editors_row(ed, row), "Esc Stay") - editors_row(ed, row)) + 1);
+        CHECK(ed->layer == NULL && !ed->host.leave);
+        mouse_at(ed, MOUSE_PRESS, 2, ed->panes.view->gutter + 3); /* a drag marks */
+        mouse_at(ed, MOUSE_DRAG, 3, ed->panes.view->gutter + 2);
+        size_t from, to;
+        CHECK(view_marked(ed->panes.view, &from, &to) && to > from);
+        app_free(ed);
+    }
+}
+
 /* A mark made with Shift ends with any movement without it, one by the key stays, whatever moves. */
 TEST(what_moves_keeps_or_drops_the_mark)
 {
