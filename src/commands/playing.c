@@ -358,7 +358,8 @@ static void step_on(Editor *ed)
         fail(ed);
     } else if (r == STEP_AT_END && repeats) {
         play->done += play->step == play->what.n || text_changed(ed, play);
-        end_play(ed, "there is nothing further that way");
+        const Command *c = ed->running.before;
+        end_play(ed, c && c->flags & CMD_ADVANCES ? "that was the last line" : "that was the last match");
     }
 }
 

@@ -1,5 +1,7 @@
 #include "screen/loop.h"
 
+#include "base/bytes.h"
+#include "base/glyph.h"
 #include "base/sys.h"
 #include "files/privileged.h"
 #include "screen/clipboard.h"
@@ -141,6 +143,24 @@ static bool talk_to_root(int to, int from, void *ctx)
     return privileged_talk(to, from, r->w.bytes, &r->w.wish, &r->e);
 }
 
+/* What stands above a question for a password: a line with a name in it, which may hold anything. */
+static void about_words(const char *format, const char *path, const char *program, Bytes *out)
+{
+    Bytes line = {0};
+    Glyph g;
+    bytes_printf(&line, format, path, program);
+    bytes_add_str(out, "\r\nSteady Quill: ");
+    for (size_t at = 0; at < line.len; at += g.bytes) {
+        glyph_read(line.at + at, line.len - at, &g);
+        if (g.n_codes && line.at[at] != '\n' && line.at[at] != '\t')
+            bytes_add(out, line.at + at, g.bytes);
+        else
+            bytes_add_str(out, g.escape[0] ? g.escape : " ");
+    }
+    bytes_add_str(out, "\r\n");
+    bytes_free(&line);
+}
+
 /* False when there is nothing for root to do. */
 static bool save_as_root(Editor *ed, Terminal *t)
 {
@@ -150,8 +170,12 @@ static bool save_as_root(Editor *ed, Terminal *t)
         return false;
     r.w.wish.only = &r.w.only;
     const char *const args[] = {"--save-from-pipe", r.w.path, NULL};
-    bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e) &&
-              terminal_ask(t, argv, talk_to_root, &r);
+    Bytes about = {0};
+    bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e);
+    if (ok)
+        about_words("only root may write %s, so it is saved by %s", r.w.path, sys_base_name(argv[0]), &about);
+    ok = ok && terminal_ask(t, about.at, argv, talk_to_root, &r);
+    bytes_free(&about);
     free(words);
     app_root_end(ed, &r.w, ok, r.e.text);
     return true;
@@ -178,8 +202,12 @@ static bool check_as_root(Editor *ed, Terminal *t)
     if (!r.file)
         return false;
     root_check_args(r.file, args);
-    bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e) &&
-              terminal_ask(t, argv, talk_of_check, &r);
+    Bytes about = {0};
+    bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e);
+    if (ok)
+        about_words("%s is checked as root, by %s", openfile_name(r.file), sys_base_name(argv[0]), &about);
+    ok = ok && terminal_ask(t, about.at, argv, talk_of_check, &r);
+    bytes_free(&about);
     free(words);
     app_root_checked(ed, r.file, ok ? NULL : r.e.text);
     return true;

@@ -506,7 +506,8 @@ void terminal_shell(Terminal *t)
     take_back(t, &lent);
 }
 
-bool terminal_ask(Terminal *t, char *const argv[], bool (*talk)(int to, int from, void *ctx), void *ctx)
+bool terminal_ask(Terminal *t, const char *about, char *const argv[],
+                  bool (*talk)(int to, int from, void *ctx), void *ctx)
 {
     int to[2], from[2];
     if (!system_pipe(to, false))
@@ -517,7 +518,7 @@ bool terminal_ask(Terminal *t, char *const argv[], bool (*talk)(int to, int from
         return false;
     }
     Lent lent;
-    lend(&lent, "\r\n");
+    lend(&lent, about);
     pid_t child = sys_fork();
     if (child == 0)
         become(argv, to[0], from[1]);

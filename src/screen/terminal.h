@@ -27,9 +27,10 @@ void terminal_emergency(void (*handler)(void));
 bool terminal_suspend(Terminal *t);
 /* Gives the terminal to a shell until that ends. */
 void terminal_shell(Terminal *t);
-/* Runs a program that may ask on the terminal, its standard input and output being pipes to and from us:
- * `talk` gets their ends, and closes them. Returns what that returns. */
-bool terminal_ask(Terminal *t, char *const argv[], bool (*talk)(int to, int from, void *ctx), void *ctx);
+/* Says what it is about, and runs a program that may ask on the terminal, its standard input and output being
+ * pipes to and from us: `talk` gets their ends, and closes them. Returns what that returns. */
+bool terminal_ask(Terminal *t, const char *about, char *const argv[],
+                  bool (*talk)(int to, int from, void *ctx), void *ctx);
 /* After the program was continued: whoever had the terminal meanwhile may have changed it. */
 void terminal_retake(void);
 /* Asks the system for the size and tells curses. */

@@ -310,6 +310,7 @@ TEST(saving_as_root)
     SHOWS(p, "No permission to write root.conf; sudo can.");
     pty_do(p, "<wait>");
     pty_send(p, "r", 1);
+    SHOWS(p, "Steady Quill: only root may write ");
     SHOWS(p, "password 0:");
     pty_others(p, "wrong\r");
     SHOWS(p, "It was not saved: becoming root was refused or cancelled");
