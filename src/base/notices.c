@@ -72,6 +72,12 @@ void notices_warn(Notices *n, const char *format, ...)
     va_end(args);
 }
 
+void notices_pass(Notices *n, uint64_t time)
+{
+    if (!n->warning && n->since < time)
+        notices_clear(n);
+}
+
 void notices_clear(Notices *n)
 {
     n->text[0] = 0;

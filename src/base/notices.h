@@ -36,6 +36,8 @@ void notices_say(Notices *n, const char *format, ...) __attribute__((format(prin
 void notices_warn(Notices *n, const char *format, ...) __attribute__((format(printf, 2, 3)));
 /* The one that was said last (0), the one before that (1), and so on; NULL: there is none. */
 const NoticeSaid *notices_said(const Notices *n, unsigned back);
+/* What was said before that time does not hold any more; but for warnings. */
+void notices_pass(Notices *n, uint64_t time);
 /* Nothing is to be reported any more. */
 void notices_clear(Notices *n);
 void notices_put(Notices *n, bool warning, const char *format, va_list args)

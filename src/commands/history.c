@@ -19,7 +19,7 @@ static void step(Editor *ed, const Args *args, bool (*go)(Doc *, size_t *), cons
         n++;
     view_drop_mark(v);
     view_go(v, at);
-    unsay(ed);
+    notices_pass(&ed->notices, ed->clock.last_key);
     if (n == 0)
         say(ed, "%s", none);
     else if (args->counted)

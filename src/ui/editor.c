@@ -34,17 +34,11 @@ void warn(Editor *ed, const char *format, ...)
     va_end(args);
 }
 
-void unsay(Editor *ed)
-{
-    if (!ed->notices.warning && ed->notices.since < ed->clock.last_key)
-        notices_clear(&ed->notices);
-}
-
 void editor_show(Editor *ed, OpenFile *f)
 {
     if (ed->panes.view->file != f) {
         layers_uncover(ed);
-        unsay(ed);
+        notices_pass(&ed->notices, ed->clock.last_key);
     }
     showing_show(&ed->panes, f);
 }

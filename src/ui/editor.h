@@ -93,9 +93,6 @@ void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3
 void decline(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 
-/* What was said before the key that is handled now does not hold any more; but for warnings. */
-void unsay(Editor *ed);
-
 /* Shows a file in the pane with the cursor; a page of help gives way. */
 void editor_show(Editor *ed, OpenFile *f);
 /* Opens a path (or shows the text that has it already), and says what the person should know of it. False

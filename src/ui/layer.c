@@ -11,7 +11,7 @@ void layers_push(Editor *ed, Layer *l)
     if (!ed->layer && !ed->before.view) /* else one follows another */
         ed->before = (SeenBefore){v, doc_version(v->file->doc), v->cursor.at, v->top.at};
     if (l->kind->asks || l->kind->has_text || l->kind->height)
-        unsay(ed);
+        notices_pass(&ed->notices, ed->clock.last_key);
     l->below = ed->layer;
     ed->layer = l;
 }

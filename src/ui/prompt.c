@@ -138,8 +138,9 @@ static void prompt_mouse(Editor *ed, Layer *l, const Mouse *m)
     if (m->row == p->line_row) {
         line_entry_go(&p->line, p->line_from, m->col);
     } else if (p->offers.n > 1 && row >= 0 && row < p->offers_rows) {
-        size_t i = (size_t)((p->offers_first + row) * p->offers_columns + m->col / p->offers_width);
-        if (i >= p->offers.n || m->col / p->offers_width >= p->offers_columns)
+        int column = m->col / p->offers_width, number = (p->offers_first + row) * p->offers_columns + column;
+        size_t i = (size_t)number;
+        if (i >= p->offers.n || column >= p->offers_columns)
             return;
         p->offer = i;
         put_offer(p, p->offers.items[i]);

@@ -1,6 +1,7 @@
 #include "ui/question.h"
 
 #include "base/mem.h"
+#include "ui/hints.h"
 
 #include <ctype.h>
 #include <stdarg.h>
@@ -157,9 +158,8 @@ static void question_paint(Editor *ed, Layer *l, Frame *f)
 
 static size_t question_hints(Editor *ed, Layer *l, Hint *out)
 {
-    (void)ed;
-    out[0] = (Hint){"Esc", ((Question *)l)->spec.stay, true};
-    return 1;
+    (void)l; /* its answers, and what Esc does, stand beside it */
+    return hints_add_command(ed, "help", true, out);
 }
 
 static void question_cancel(Editor *ed, Layer *l)
