@@ -109,6 +109,7 @@ static void copy(Editor *ed, bool cut)
                     strlen(text_format_line_end(&v->file->format)));
     /* Lines taken one after the other become one clip. */
     bool gather = !marked && ed->running.before == ed->running.now && ed->clips->gathering && ed->shelf.n;
+    const char *together = gather ? ", all of them one clip" : "";
     char how_much[WORDS_MAX];
     amount_of(piece, how_much);
     if (gather) {
@@ -122,13 +123,13 @@ static void copy(Editor *ed, bool cut)
     ed->host.send_clip = true;
     if (cut && edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE)) {
         view_drop_mark(v);
-        say(ed, "Cut %s; %s brings it back.%s%s%s", how_much, KEY_FOR(ed, "undo"),
+        say(ed, "Cut %s%s; %s brings it back.%s%s%s", how_much, together, KEY_FOR(ed, "undo"),
             marked ? "" : " Leaving is ", marked ? "" : KEY_FOR(ed, "leave"), marked ? "" : ".");
     } else if (!cut) {
         if (!marked) /* on to the next line, so that copying again gathers it */
             view_go(v, to);
         view_drop_mark(v);
-        say(ed, "Copied %s.%s%s%s", how_much, marked ? "" : " Leaving is ",
+        say(ed, "Copied %s%s.%s%s%s", how_much, together, marked ? "" : " Leaving is ",
             marked ? "" : KEY_FOR(ed, "leave"), marked ? "" : ".");
     }
 }

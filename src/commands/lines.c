@@ -282,6 +282,7 @@ static const Command cmd_unindent = {
 
 typedef struct Commenting {
     CommentSigns signs;
+    Doc *doc;
     Commented done;
 } Commenting;
 
@@ -289,6 +290,7 @@ static void do_comment(const char *in, size_t n, const void *ctx, Bytes *out)
 {
     Commenting *c = (Commenting *)ctx;
     c->done = comment_lines(in, n, &c->signs, out);
+    doc_set_verb(c->doc, c->done == COMMENT_REMOVED ? "Uncomment" : "Comment"); /* for the history */
     if (c->done != COMMENT_ADDED && c->done != COMMENT_REMOVED) {
         bytes_clear(out);
         bytes_add(out, in, n);
@@ -302,7 +304,8 @@ static void run_comment(Editor *ed, const Args *args)
     size_t from, to;
     lines_meant(v, &from, &to);
     const Kind *k = colours_kind(v->file, from);
-    Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close, from == 0}};
+    Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close, from == 0},
+                    .doc = v->file->doc};
     if (!c.signs.sign && !c.signs.open) {
         say(ed, "Files of the kind %s have no comments", k->name);
         return;

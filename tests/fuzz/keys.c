@@ -93,6 +93,8 @@ int LLVMFuzzerTestOneInput(const uint8_t *bytes, size_t n)
             clock_ms += 100;
             take_in(ed, d);
         }
+        clock_ms += 600; /* the bar that the last one may have woken goes */
+        take_in(ed, d);
         MUST(ed->layer == NULL && ed->panes.view->file->id);
         MUST(screen_sound(ed));
     }
