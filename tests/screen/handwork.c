@@ -149,7 +149,7 @@ TEST(wrapping)
     CHECK_INT(row, 3);
     CHECK_INT(col, 5);
     pty_do(p, "<Ctrl+End>");
-    SHOWS(p, "Line 3 of 3");
+    SHOWS(p, "After line 2 of 2");
     pty_resize(p, 8, 30);
     pty_do(p, "<Ctrl+Home><End>");
     SHOWS(p, "word29");

@@ -139,7 +139,11 @@ static void model_letter(EscModel *m, char letter)
 
 TEST(esc_follows_its_rule)
 {
+#ifdef __SANITIZE_ADDRESS__
+    enum { ROUNDS = 400, STEPS = 12 };
+#else
     enum { ROUNDS = 3000, STEPS = 12 };
+#endif
     static const unsigned gaps[] = {1, 40, 150, 299, 301, 400, 499, 501, 700, 1100, 2000};
     for (int round = 0; round < ROUNDS; round++) {
         Editor *ed = begin("tide\n", 24, 80);
@@ -804,7 +808,7 @@ static void first_difference(const char *a, const char *b, char out[400])
 }
 
 #ifdef __SANITIZE_ADDRESS__
-enum { STATES_STEP = 5 }; /* it takes longer there */
+enum { STATES_STEP = 6 }; /* it takes longer there */
 #else
 enum { STATES_STEP = 1 };
 #endif
