@@ -56,13 +56,15 @@ static bool read_letters(const char *text, size_t n, Series *s)
     bool capitals = n && text[0] >= 'A' && text[0] <= 'Z';
     char first = capitals ? 'A' : 'a';
     long long value = 0;
+    if (n == 0 || n > LETTERS_MOST)
+        return false;
     for (size_t i = 0; i < n; i++) {
         if (text[i] < first || text[i] > first + 25)
             return false;
         value = value * 26 + (text[i] - first + 1);
     }
     *s = (Series){.kind = SERIES_LETTERS, .value = value, .step = 1, .capitals = capitals};
-    return n > 0 && n <= LETTERS_MOST;
+    return true;
 }
 
 static void write_letters(const Series *s, Bytes *out)

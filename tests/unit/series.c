@@ -44,6 +44,8 @@ TEST(series_go_on)
         {"", 1, ""},
         {"-", 1, ""},
         {"1234567890123456789", 1, ""},
+        {"zzzzzzzz", 1, "zzzzzzzz"},
+        {"zzzzzzzzzzzzzzzzzzzzzzzzzzzzzzzzzzzzzz", 1, ""},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Series s;
