@@ -104,7 +104,9 @@ static void tell_fate(Editor *ed, ClipFate fate)
 {
     static bool told[CLIP_DOUBTFUL + 1];
     char before[NOTICE_MOST + 3];
-    snprintf(before, sizeof before, "%s%s", ed->notices.text, ed->notices.text[0] ? ". " : "");
+    size_t n = strlen(ed->notices.text);
+    const char *between = n == 0 ? "" : ed->notices.text[n - 1] == '.' ? " " : ". ";
+    snprintf(before, sizeof before, "%s%s", ed->notices.text, between);
     if (fate == CLIP_GIVEN || told[fate])
         return;
     told[fate] = true;
