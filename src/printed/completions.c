@@ -21,8 +21,8 @@ static void add_names(Bytes *out, bool all, OptionValue of, const char *between)
 
 static void add_printed(Bytes *out)
 {
-    for (size_t i = 0; printed_name(i); i++)
-        bytes_printf(out, "%s%s", i ? " " : "", printed_name(i));
+    for (size_t i = 0; i < PRINTED_COUNT; i++)
+        bytes_printf(out, "%s%s", i ? " " : "", options_printed[i]);
 }
 
 static const char bash_begin[] =

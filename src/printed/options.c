@@ -33,6 +33,20 @@ const Option options_table[] = {
     {0, false, NULL, NULL, VALUE_NONE, NULL},
 };
 
+const char *const options_printed[PRINTED_COUNT] = {
+    [PRINTED_PAGE] = "squill.1",
+    [PRINTED_SETTINGS_PAGE] = "squill-settings.5",
+    [PRINTED_SCRIPTS_PAGE] = "squill-scripts.5",
+    [PRINTED_BASH] = "bash",
+    [PRINTED_ZSH] = "zsh",
+    [PRINTED_FISH] = "fish",
+    [PRINTED_SAMPLE] = "settings.lua",
+    [PRINTED_KINDS] = "kinds",
+    [PRINTED_COMMANDS] = "commands",
+    [PRINTED_SETTINGS] = "settings",
+    [PRINTED_KEYS] = "keys",
+};
+
 const char *const options_about[] = {
     "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], or - for standard input. A name "
     "that "

@@ -26,6 +26,23 @@ typedef struct Option {
     const char *help;
 } Option;
 
+/* What --print knows; names by these numbers. */
+typedef enum Printed {
+    PRINTED_PAGE,
+    PRINTED_SETTINGS_PAGE,
+    PRINTED_SCRIPTS_PAGE,
+    PRINTED_BASH,
+    PRINTED_ZSH,
+    PRINTED_FISH,
+    PRINTED_SAMPLE,
+    PRINTED_KINDS,
+    PRINTED_COMMANDS,
+    PRINTED_SETTINGS,
+    PRINTED_KEYS,
+    PRINTED_COUNT
+} Printed;
+extern const char *const options_printed[PRINTED_COUNT];
+
 /* Up to one without a name. */
 extern const Option options_table[];
 

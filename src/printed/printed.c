@@ -2,6 +2,7 @@
 
 #include "config/settings.h"
 #include "kinds/kinds.h"
+#include "printed/options.h"
 
 #include <stdio.h>
 #include <string.h>
@@ -43,28 +44,19 @@ static void print_sample(const Config *c, Bytes *out)
     }
 }
 
-static const struct {
-    const char *name;
-    void (*print)(const Config *c, Bytes *out);
-} printed_kinds[] = {
-    {"squill.1", printed_page},
-    {"squill-settings.5", printed_settings},
-    {"squill-scripts.5", printed_scripts},
-    {"bash", printed_bash},
-    {"zsh", printed_zsh},
-    {"fish", printed_fish},
-    {"settings.lua", print_sample},
-    {"kinds", print_kinds},
-    {"commands", print_commands},
-    {"settings", print_settings},
+/* The keys are for the commands that are named after it. */
+static void (*const printers[PRINTED_COUNT])(const Config *c, Bytes *out) = {
+    [PRINTED_PAGE] = printed_page,
+    [PRINTED_SETTINGS_PAGE] = printed_settings,
+    [PRINTED_SCRIPTS_PAGE] = printed_scripts,
+    [PRINTED_BASH] = printed_bash,
+    [PRINTED_ZSH] = printed_zsh,
+    [PRINTED_FISH] = printed_fish,
+    [PRINTED_SAMPLE] = print_sample,
+    [PRINTED_KINDS] = print_kinds,
+    [PRINTED_COMMANDS] = print_commands,
+    [PRINTED_SETTINGS] = print_settings,
 };
-
-enum { N_ALL = sizeof printed_kinds / sizeof *printed_kinds };
-
-const char *printed_name(size_t i)
-{
-    return i < N_ALL ? printed_kinds[i].name : i == N_ALL ? "keys" : NULL;
-}
 
 /* A table of keys in Markdown, for the commands of these names. */
 static bool print_keys(const Config *c, char *const *names, Bytes *out, Err *e)
@@ -86,16 +78,16 @@ static bool print_keys(const Config *c, char *const *names, Bytes *out, Err *e)
 
 bool printed_print(const Config *c, const char *what, char *const *names, Bytes *out, Err *e)
 {
-    if (strcmp(what, "keys") == 0)
-        return print_keys(c, names, out, e);
-    for (size_t i = 0; i < N_ALL; i++)
-        if (strcmp(what, printed_kinds[i].name) == 0) {
-            printed_kinds[i].print(c, out);
+    for (size_t i = 0; i < PRINTED_COUNT; i++)
+        if (strcmp(what, options_printed[i]) == 0) {
+            if (!printers[i])
+                return print_keys(c, names, out, e);
+            printers[i](c, out);
             return true;
         }
     Bytes list = {0};
-    for (size_t i = 0; printed_name(i); i++)
-        bytes_printf(&list, "%s %s", i ? "," : "", printed_name(i));
+    for (size_t i = 0; i < PRINTED_COUNT; i++)
+        bytes_printf(&list, "%s %s", i ? "," : "", options_printed[i]);
     err_set(e, "--print knows%s", list.at);
     bytes_free(&list);
     return false;

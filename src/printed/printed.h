@@ -8,8 +8,6 @@
 
 /* Prints one by its name; `names`: those of commands for the table of keys. False with what there is in e. */
 bool printed_print(const Config *c, const char *what, char *const *names, Bytes *out, Err *e);
-/* The names of all that can be printed, by number; NULL after the last. */
-const char *printed_name(size_t i);
 
 /* ---- its parts ---- */
 void printed_page(const Config *c, Bytes *out);     /* squill(1) */
