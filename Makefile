@@ -41,7 +41,7 @@ check:
 	@cmake --build build-sanitize -j $(JOBS) --target unit_tests \
 		fuzz_keys fuzz_lives fuzz_contents fuzz_journal fuzz_kinds fuzz_settings
 	ctest --test-dir build-sanitize -L 'unit|fuzz' --output-on-failure -j $(JOBS)
-	ctest --test-dir build --output-on-failure -j $(JOBS)
+	ctest --test-dir build --output-on-failure -j $$(($(JOBS) + 1)) # screens wait most of the time
 
 # The core's tests as a program of 32 bits, where this machine's compiler can make one.
 check-32:

@@ -98,16 +98,10 @@ static void check_return(int round, size_t safe)
                  safe);
 }
 
-static int rounds(int usual)
-{
-    const char *wanted = getenv("ROUNDS");
-    return wanted ? atoi(wanted) : usual;
-}
-
 TEST(random_kills)
 {
     size_t letters = 0;
-    int n = rounds(4);
+    int n = check_rounds(4);
     prepare();
     for (int i = 0; i < n; i++) {
         Pty *p = begin();
@@ -161,7 +155,7 @@ static const char *taken_and_saved(int round, size_t *n)
  * place is whole. */
 TEST(kills_around_a_save)
 {
-    int n = rounds(2), whole_copies = 0;
+    int n = check_rounds(2), whole_copies = 0;
     prepare();
     for (int i = 0; i < 2 * n; i++) {
         size_t size;
@@ -220,7 +214,7 @@ static bool copy_disk(void)
 TEST(power_failures)
 {
     size_t letters = 0;
-    int n = rounds(3);
+    int n = check_rounds(3);
     char image[200];
     snprintf(image, sizeof image, "%s.disk", check_folder());
     setenv("F", check_folder(), 1);

@@ -227,3 +227,15 @@ int main(int argc, char **argv)
            first);
     return failures || run == 0 ? 1 : skipped && !checks ? ALL_SKIPPED : 0;
 }
+
+int check_rounds(int usual)
+{
+    const char *wanted = getenv("ROUNDS");
+    if (wanted)
+        return atoi(wanted);
+#if defined __SANITIZE_ADDRESS__ || defined __SANITIZE_THREAD__
+    return (usual + 3) / 4;
+#else
+    return usual;
+#endif
+}

@@ -32,6 +32,9 @@ void check_put(const char *name, const char *text);
 void check_holds(const char *name, const char *want);
 /* A repeatable generator; its seed is the day, or that of the environment (SEED), and is printed. */
 unsigned check_random(unsigned below);
+/* How often a random test goes round: ROUNDS of the environment, or as usual; a quarter under the sanitizers.
+ */
+int check_rounds(int usual);
 
 #define TEST(name)                                                                                           \
     static void test_##name(void);                                                                           \

@@ -6,6 +6,9 @@
 
 extern uint64_t editors_now; /* ms */
 
+/* The time of day stands still from here on, or goes on. */
+void editors_stop_the_clock(bool stop);
+
 /* One that shows a text of n bytes without a name, painted once; nothing stored is used. */
 Editor *editors_start(const char *text, size_t n, int rows, int cols);
 /* A key, or keys by their names ("Ctrl+F t Enter"), each 20 ms after the one before. */

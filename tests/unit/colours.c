@@ -99,8 +99,7 @@ TEST(colours_follow_every_change)
     static const char *const kinds[] = {
         "shell", "python", "c",   "cpp", "javascript", "html", "markdown", "yaml",        "ruby", "perl",
         "lua",   "php",    "xml", "sql", "make",       "ini",  "json",     "git-message", "rust", "css"};
-    const char *wanted = getenv("ROUNDS");
-    int rounds = wanted ? atoi(wanted) : 600;
+    int rounds = check_rounds(600);
     for (size_t k = 0; k < sizeof kinds / sizeof *kinds; k++) {
         Session *s = sessions_start(NULL);
         Panes p = {0};

@@ -567,8 +567,7 @@ static void come_back(unsigned round)
 
 TEST(random_orders_lose_nothing)
 {
-    const char *wanted = getenv("ROUNDS");
-    int rounds = wanted ? atoi(wanted) : 60;
+    int rounds = check_rounds(60);
     shared = mmap(NULL, sizeof *shared, PROT_READ | PROT_WRITE, MAP_SHARED | MAP_ANONYMOUS, -1, 0);
     char clean[200];
     snprintf(clean, sizeof clean, "rm -rf '%s'/* '%s'/.[!.]*", check_folder(), check_folder());

@@ -434,7 +434,8 @@ TEST(other_files)
     CHECK_INT(text_byte(doc_text(berths->doc), 8), '7');
     CHECK(!runs(ed, "in_file(files()[1], function () insert('z') end)", &e));
     CHECK(strstr(e.text, "berths.ini is not the text that is shown"));
-    CHECK(runs(ed, "pcall(in_file, files()[1], function () error('no') end) insert('q')", &e)); /* back here */
+    CHECK(
+        runs(ed, "pcall(in_file, files()[1], function () error('no') end) insert('q')", &e)); /* back here */
     text_is(ed, "xyqhere\n");
     bytes_free(&script);
     end(ed);
@@ -586,8 +587,7 @@ TEST(random_calls_are_safe)
     Editor *probe = start("");
     script_describe(probe);
     const Registry *r = &probe->config.registry;
-    const char *rounds = getenv("ROUNDS");
-    for (int round = rounds ? atoi(rounds) : 400; round > 0 && !check_failed(); round--) {
+    for (int round = check_rounds(400); round > 0 && !check_failed(); round--) {
         Err e;
         Editor *ed = start("grey heron\r\nberth 4\n\ntide = low");
         Bytes script = {0};

@@ -105,14 +105,9 @@ static void edit_sequence(int edits, size_t most)
 
 TEST(random_edits_with_all_versions_kept)
 {
-#ifdef __SANITIZE_THREAD__ /* it makes them some hundred times as slow */
-    enum { LONG = 2, SHORT = 300 };
-#else
-    enum { LONG = 12, SHORT = 4000 };
-#endif
-    for (int i = 0; i < LONG; i++)
+    for (int i = check_rounds(12); i > 0; i--)
         edit_sequence(EDITS_MOST, i % 3 == 0 ? 40000 : i % 3 == 1 ? 20 : 600);
-    for (int i = 0; i < SHORT; i++)
+    for (int i = check_rounds(4000); i > 0; i--)
         edit_sequence(1 + (int)check_random(40), 2 + check_random(i % 10 ? 60 : 900));
 }
 
@@ -215,7 +210,7 @@ TEST(memory_runs_out)
 /* Built from pieces of another text and from bytes: the same as put together in a plain array. */
 TEST(built_in_one_pass)
 {
-    for (int round = 0; round < 40; round++) {
+    for (int round = check_rounds(40); round > 0; round--) {
         Text from = {0}, out;
         TextBuilder b = {0};
         Model m = {calloc(1, 1), 0}, all = {calloc(1, 1), 0};

@@ -135,7 +135,7 @@ static size_t character_at(Text t, size_t at)
 
 TEST(the_cursor_is_always_seen)
 {
-    for (int round = 0; round < 150; round++) {
+    for (int round = check_rounds(150); round > 0; round--) {
         char text[3000];
         size_t n = random_text(text, sizeof text);
         Editor *ed = start(text, n, 6 + (int)check_random(30), 25 + (int)check_random(60), round % 2);
@@ -176,7 +176,7 @@ TEST(rows_are_kept_only_while_they_look_the_same)
         "undo",           "go-screen-up", "go-top",       "duplicate-lines", "delete-left", "go-word-right",
         "go-screen-down", "go-line-end",  "split-beside", "next-pane",       "close-pane",  "line-ends crlf",
         "line-ends lf",   "go-bottom",    "wrap"};
-    for (int round = 0; round < 60; round++) {
+    for (int round = check_rounds(60); round > 0; round--) {
         char text[3000];
         size_t blank = 850 + check_random(140), n = random_text(text + blank, sizeof text - blank);
         memset(text, '\n', blank); /* so that the numbers get their fourth digit */
