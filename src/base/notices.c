@@ -21,10 +21,21 @@ const NoticeSaid *notices_said(const Notices *n, unsigned back)
     return there ? &n->said[(n->n_said - 1 - back) % NOTICES_KEPT] : NULL;
 }
 
+static void note_way(Notices *n, const char *name, size_t len)
+{
+    for (int i = 0; i < NOTICE_WAYS && len < NOTICE_KEY_MOST; i++)
+        if (!n->ways[i][0]) {
+            memcpy(n->ways[i], name, len);
+            n->ways[i][len] = 0;
+            return;
+        }
+}
+
 /* The format with the keys of its commands put in; a percent sign of theirs is doubled. */
-static void put_keys(const Notices *n, const char *format, char out[2 * NOTICE_MOST])
+static void put_keys(Notices *n, const char *format, char out[2 * NOTICE_MOST])
 {
     size_t used = 0;
+    memset(n->ways, 0, sizeof n->ways);
     for (const char *p = format; *p && used < 2 * NOTICE_MOST - 2 * NOTICE_KEY_MOST;) {
         size_t len = *p == '{' ? strcspn(p, "}") : 0;
         char key[NOTICE_KEY_MOST] = "";
@@ -34,6 +45,7 @@ static void put_keys(const Notices *n, const char *format, char out[2 * NOTICE_M
             out[used++] = *p++;
             continue;
         }
+        note_way(n, p + 1, len - 1);
         p += len + 1;
         for (const char *k = key; *k; k++) {
             out[used++] = *k;

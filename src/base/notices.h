@@ -8,7 +8,7 @@
 #include <stddef.h>
 #include <stdint.h>
 
-enum { NOTICE_MOST = 512 /* bytes */, NOTICE_KEY_MOST = 64, NOTICES_KEPT = 100 };
+enum { NOTICE_MOST = 512 /* bytes */, NOTICE_KEY_MOST = 64, NOTICE_WAYS = 2, NOTICES_KEPT = 100 };
 
 /* One that was said earlier. */
 typedef struct NoticeSaid {
@@ -21,7 +21,8 @@ typedef struct Notices {
     /* Writes how the command of that name is reached, for {name} in a format; NULL: it stays as it is. */
     void (*key_of)(const void *ctx, const char *name, size_t n, char out[NOTICE_KEY_MOST]);
     const void *ctx;
-    char text[NOTICE_MOST]; /* "" when there is none */
+    char text[NOTICE_MOST];                  /* "" when there is none */
+    char ways[NOTICE_WAYS][NOTICE_KEY_MOST]; /* names of the first commands in it; "": no more */
     bool warning;
     bool shown;                    /* it was painted since it came */
     uint64_t now;                  /* ms; set by the owner, so that a notice knows when it came */

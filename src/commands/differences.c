@@ -199,6 +199,11 @@ static void paint_head(const Differences *v, Frame *f, int row, const Row *r, bo
         bytes_printf(&words, "%s replaced by %zu", AMOUNT(na, "line"), nb);
     else
         bytes_printf(&words, "%s %s", AMOUNT(na + nb, "line"), na ? "removed" : "added");
+    if (frame_width(f, words.at) > f->cols) {
+        bytes_clear(&words);
+        bytes_printf(&words, "%s %zu of %zu, line %zu: -%zu +%zu", now ? "▸" : " ", r->change + 1, v->n_runs,
+                     run->b_from + 1, na, nb);
+    }
     frame_blank(f, row, 0, f->cols, now ? ST_BOX_NOW : ST_BOX_TITLE);
     frame_text(f, row, 0, f->cols, now ? ST_BOX_NOW : ST_BOX_TITLE, words.at);
     bytes_free(&words);

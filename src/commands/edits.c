@@ -43,7 +43,7 @@ bool edit_allowed(Editor *ed)
     }
     if (!ed->panes.view->file->look_only)
         return true;
-    warn(ed, "%s is open to look only; it cannot be changed", openfile_name(ed->panes.view->file));
+    warn(ed, "%s is open to look only; {look-only} changes that", openfile_name(ed->panes.view->file));
     return false;
 }
 

@@ -9,7 +9,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { END_BY_ESC = 1000 /* ms between the two */ };
+enum { END_BY_ESC = 1000 /* ms between the two */, LOW = 16 /* rows */ };
 
 typedef struct KeyTest {
     Layer layer;
@@ -204,8 +204,9 @@ static bool has_command(const Editor *ed, const KeyTest *t)
 static int put_rows(const Editor *ed, const KeyTest *t, Frame *f, int row, int end)
 {
     char what[160], then[200] = "";
-    snprintf(what, sizeof what, "%s%.60s?  Press any key or route. Esc twice ends this.",
-             t->line ? "Which key for " : "What is this key", t->line ? t->line : "");
+    snprintf(what, sizeof what, "%s%.60s?%s", t->line ? "Which key for " : "What is this key",
+             t->line ? t->line : "",
+             f->rows < LOW ? "" : "  Press any key or route. Esc twice ends this."); /* hints say so, too */
     if (t->can_hold && t->line)
         snprintf(then, sizeof then, "p puts %.60s on %s", t->line, t->got);
     else if (has_command(ed, t))

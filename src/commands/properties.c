@@ -333,6 +333,22 @@ static void add(Panel *p, Property which, const char *name, const char *value)
     panel_add(p, (long)which, name, value, NULL);
 }
 
+/* What is used, and where it comes from or what the lines that are there have instead. */
+static void indentation_words(const OpenFile *f, TextFormat there, Bytes *out)
+{
+    const TextFormat *used = &f->format;
+    bool same = used->tabs == there.tabs && used->indent == there.indent;
+    bytes_printf(out, "%s %u", used->tabs ? "tabs" : "spaces", used->indent);
+    if (f->rules.indentation)
+        bytes_add_str(out, ", from .editorconfig");
+    if (!there.indented)
+        bytes_add_str(out, f->rules.indentation ? "" : ", as is usual");
+    else if (same)
+        bytes_add_str(out, f->rules.indentation ? "" : ", as the text is written");
+    else
+        bytes_printf(out, "; the text has %s %u", there.tabs ? "tabs" : "spaces", there.indent);
+}
+
 static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter, (void)ctx;
@@ -361,9 +377,9 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
         len == 0                        ? "the text is empty"
         : text_byte(t, len - 1) == '\n' ? "has a line end"
                                         : "has no line end");
-    snprintf(words, sizeof words, "%s %u, %s", f->format.tabs ? "tabs" : "spaces", f->format.indent,
-             f->rules.indentation ? "from .editorconfig" : "as the text is written");
-    add(p, P_INDENT, "Indentation", words);
+    bytes_clear(&value);
+    indentation_words(f, text_format_of(t), &value);
+    add(p, P_INDENT, "Indentation", value.at);
     add(p, P_LOOK, "Look only", f->look_only ? "yes" : "no");
     bytes_clear(&value);
     if (f->disk.exists)

@@ -219,7 +219,7 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
         return STEP_ENDED;
     }
     if (f->look_only && !p->ask_name && (!other || is_own_file(f, path))) {
-        notices_warn(s->notices, "%s is open to look only and was not saved", openfile_name(f));
+        notices_warn(s->notices, "%s is open to look only and was not saved; {look-only} changes that", openfile_name(f));
         return STEP_ENDED;
     }
     if (f->writing && !p->ask_name) /* a name can be given meanwhile */

@@ -47,6 +47,21 @@ static bool is_marked(const Editor *ed)
     return view_marked(v, &from, &to) || v->marking == MARK_KEY;
 }
 
+/* The commands that the message names. */
+static size_t message_hints(const Editor *ed, Hint *out)
+{
+    size_t n = 0;
+    for (int i = 0; i < NOTICE_WAYS && ed->notices.text[0]; i++) {
+        const Command *c = command_named(ed, ed->notices.ways[i]);
+        if (!c)
+            continue;
+        command_key(ed, c, out[n].key);
+        out[n].label = c->hint ? c->hint : c->label;
+        out[n++].always = false;
+    }
+    return n;
+}
+
 static size_t text_hints(const Editor *ed, Hint *out)
 {
     size_t n = 0;
@@ -58,6 +73,7 @@ static size_t text_hints(const Editor *ed, Hint *out)
         n += hints_add_command(ed, "record-keys", true, out + n);
     if (status_line_is_cut(ed, &ed->frame) && hints_add_command(ed, "help", true, out + n))
         out[n++].label = "All of the message";
+    n += message_hints(ed, out + n);
     size_t problems;
     checking_problems(f, &problems);
     if (problems && !marked && f->purpose == FOR_WORK) {

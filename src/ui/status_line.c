@@ -17,7 +17,7 @@
 
 enum {
     MARKED_MOST = 1000000, /* characters of a mark that are counted while it is shown */
-    ROOM_LEAST = 30        /* columns for words on the place of the cursor; in fewer nothing can be said */
+    ROWS_MOST = 3
 };
 
 const char *status_line_state(const View *v)
@@ -60,37 +60,50 @@ static void position_words(const View *v, Bytes *out)
     }
 }
 
-/* Bytes of whole characters, `most` at most. */
-static int words_fitting(const char *words, int most)
-{
-    int n = (int)strnlen(words, (size_t)most);
-    while (n && ((unsigned char)words[n] & 0xc0) == 0x80)
-        n--;
-    return n;
-}
-
 /* What is wrong at the cursor, or else how much there is and what is known of the place. */
-static void problem_words(const View *v, int cols, Bytes *out)
+static void about_words(const View *v, Bytes *out)
 {
-    int room = cols - 38; /* the place stays in sight */
     size_t n, at = v->cursor.at;
     Text t = view_text(v);
     checking_problems(v->file, &n);
     const FileProblem *here =
         n ? checking_problem_in(v->file, text_line_start(t, text_line_of(t, at)), move_line_end(t, at))
           : NULL;
-    if (here && room >= ROOM_LEAST)
-        bytes_printf(out, "%.*s%s (%s) · ", words_fitting(here->words, room), here->words,
-                     (int)strlen(here->words) > room ? "…" : "", here->checker);
+    if (here)
+        bytes_printf(out, "%s (%s)", here->words, here->checker);
     else if (n)
-        bytes_printf(out, "%s · ", AMOUNT(n, "problem"));
+        bytes_printf(out, "%s", AMOUNT(n, "problem"));
     Bytes told = {0};
-    if (!here && room >= ROOM_LEAST)
+    if (!here)
         told_words(v, (long long)time(NULL), &told);
     if (told.len)
-        bytes_printf(out, "%.*s%s · ", words_fitting(told.at, room), told.at,
-                     (int)told.len > room ? "…" : "");
+        bytes_printf(out, "%s%s", out->len ? " · " : "", told.at);
     bytes_free(&told);
+}
+
+/* All of it but the form. What is said about the place comes before the counts where there is no room for
+ * both. */
+static void all_words(const Editor *ed, const Frame *f, const Bytes *about, Bytes *out)
+{
+    const View *v = ed->panes.view;
+    char words[TASK_WORDS_MAX];
+    tasks_words(&ed->session->tasks, words);
+    if (words[0])
+        bytes_printf(out, "%s · ", words);
+    writing_words(v->file, words);
+    if (v->file->reading)
+        reading_unready(v->file, words);
+    if (words[0])
+        bytes_printf(out, "%s · ", words);
+    if (about->len)
+        bytes_printf(out, "%s · ", about->at);
+    size_t before = out->len;
+    position_words(v, out);
+    if (about->len && frame_width(f, out->at) > f->cols - 2) {
+        out->len = before;
+        bytes_printf(out, "Line %zu · Column %zu", text_line_of(view_text(v), v->cursor.at) + 1,
+                     cells_chars_before(view_text(v), v->cursor.at) + 1);
+    }
 }
 
 /* The fields at the right, as many as fit between two columns; each opens its own chooser. */
@@ -147,13 +160,30 @@ static int message_rows(const Editor *ed, const Frame *f)
 
 static int rows_most(const Frame *f)
 {
-    enum { MOST = 3 };
-    return f->rows < 8 ? 1 : MOST;
+    return f->rows < 8 ? 1 : ROWS_MOST;
+}
+
+/* The same without a message: more than one only for what is said about the place, in plain text. */
+static int place_rows(const Editor *ed, const Frame *f)
+{
+    Bytes about = {0}, all = {0};
+    int rows = 1;
+    if (!ed->layer && !ed->strip && !panes_many(&ed->panes))
+        about_words(ed->panes.view, &about);
+    if (about.len) {
+        all_words(ed, f, &about, &all);
+        rows = frame_wrapped((Frame *)f, 0, 1, f->cols - 1, 0, ST_STATUS, bytes_str(&all));
+    }
+    bytes_free(&about);
+    bytes_free(&all);
+    return rows;
 }
 
 int status_line_rows(const Editor *ed, const Frame *f)
 {
     int rows = message_rows(ed, f), most = rows_most(f);
+    if (rows < 1)
+        rows = place_rows(ed, f);
     return rows < 1 ? 1 : rows < most ? rows : most;
 }
 
@@ -178,26 +208,25 @@ void status_line_paint(Editor *ed, Frame *f, int row)
 {
     const View *v = ed->panes.view;
     const Command *go_line = command_named(ed, "go-line");
-    char route[ROUTE_MAX], words[TASK_WORDS_MAX];
+    char route[ROUTE_MAX];
     if (paint_message(ed, f, row))
         return;
-    frame_blank(f, row, 0, f->cols, ST_STATUS);
-    Bytes left = {0};
-    tasks_words(&ed->session->tasks, words);
-    if (words[0])
-        bytes_printf(&left, "%s · ", words);
-    writing_words(v->file, words);
-    if (v->file->reading)
-        reading_unready(v->file, words);
-    if (words[0])
-        bytes_printf(&left, "%s · ", words);
-    problem_words(v, f->cols, &left);
-    position_words(v, &left);
-    int end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&left));
+    Bytes about = {0}, all = {0};
+    about_words(v, &about);
+    all_words(ed, f, &about, &all);
+    int rows = status_line_rows(ed, f), end = f->cols;
+    for (int r = 0; r < rows; r++)
+        frame_blank(f, row + r, 0, f->cols, ST_STATUS);
+    if (rows > 1)
+        frame_wrapped(f, row, 1, f->cols - 1, rows, ST_STATUS, bytes_str(&all));
+    else
+        end = frame_text(f, row, 1, f->cols, ST_STATUS, bytes_str(&all));
     if (go_line)
-        spots_add(&ed->spots, row, 1, end, registry_route(&ed->config.registry, go_line, route));
-    paint_form(ed, f, row, end + 3, f->cols - 1, ST_STATUS);
-    bytes_free(&left);
+        spots_add(&ed->spots, row + rows - 1, 1, end, registry_route(&ed->config.registry, go_line, route));
+    if (rows == 1)
+        paint_form(ed, f, row, end + 3, f->cols - 1, ST_STATUS);
+    bytes_free(&about);
+    bytes_free(&all);
 }
 
 void status_line_paint_pane(Editor *ed, Frame *f, Pane *p)
