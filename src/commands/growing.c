@@ -71,7 +71,7 @@ static void begin_at(Editor *ed, const char *line)
         take_number(&line, 1, WIDTH_MOST, &width, &wrong) && take_number(&line, 0, 0, &ignored, &surplus))
         wrong = true;
     if (wrong || step == 0 || (width && s.kind != SERIES_NUMBERS)) {
-        warn(ed, "After that may stand a step that is not 0, and for numbers how many digits there are");
+        warn(ed, "After it you may give a step other than 0 and, for numbers, how many digits there are");
         return;
     }
     s.step = step;

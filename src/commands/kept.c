@@ -5,36 +5,16 @@
 #include "base/plain_data.h"
 #include "base/sys.h"
 #include "base/trusted.h"
-#include "base/words.h"
-#include "commands/key_test.h"
-#include "commands/playing.h"
-#include "commands/recording.h"
 #include "config/own_file.h"
 #include "ui/command.h"
-#include "ui/panel.h"
-#include "ui/prompt.h"
-#include "ui/question.h"
-#include "view/scroll.h"
 
 #include <ctype.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
-#define FILE_NAME "recordings.lua"
-
-/* A recording that is kept. It is a command too. */
-typedef struct Kept {
-    Command command; /* first: a command that runs is found as what it is part of */
-    Recorded what;
-    char *name, *label;
-    char *own;        /* the command's name */
-    bool there;       /* it was found when the files were read last */
-    bool machine;     /* from the machine's file, which is not ours to change */
-    unsigned line, n; /* where it stands in its file, from 1, and how many lines it has */
-} Kept;
-
 typedef struct KeptAll {
+    void (*play)(Editor *ed, const Args *args);
     Kept **at;
     size_t n;
     bool stale;    /* the file was saved since it was read */
@@ -43,12 +23,6 @@ typedef struct KeptAll {
 } KeptAll;
 
 /* ---- as commands ---- */
-
-static void run_kept(Editor *ed, const Args *args)
-{
-    const Kept *k = (const Kept *)ed->running.now;
-    playing_start(ed, &k->what, k->name, PLAY_TIMES, args->count);
-}
 
 static char *label_of(const char *name)
 {
@@ -116,7 +90,7 @@ static Kept *add(Editor *ed, const char *name, Recorded what, bool machine, Err 
                            .label = k->label,
                            .help = "Plays the keys that are kept under this name",
                            .words = "recording play",
-                           .run = run_kept};
+                           .run = all->play};
     if (!registry_add_own(&ed->config.registry, &k->command, "", e)) {
         drop(ed, k);
         return NULL;
@@ -126,7 +100,6 @@ static Kept *add(Editor *ed, const char *name, Recorded what, bool machine, Err 
     return k;
 }
 
-/* By its name, or else by that of its command. */
 static Kept *find(const Editor *ed, const char *name)
 {
     for (size_t i = 0; i < ed->kept->n; i++)
@@ -138,10 +111,19 @@ static Kept *find(const Editor *ed, const char *name)
     return NULL;
 }
 
-const Recorded *kept_find(const Editor *ed, const char *name)
+const Kept *kept_named(const Editor *ed, const char *name)
 {
-    const Kept *k = find(ed, name);
-    return k ? &k->what : NULL;
+    return find(ed, name);
+}
+
+size_t kept_count(const Editor *ed)
+{
+    return ed->kept->n;
+}
+
+const Kept *kept_at(const Editor *ed, size_t i)
+{
+    return ed->kept->at[i];
 }
 
 static void drop_all(Editor *ed)
@@ -152,7 +134,6 @@ static void drop_all(Editor *ed)
         free(ed->kept->labels[i]);
     free(ed->kept->labels);
     free(ed->kept->at);
-    *ed->kept = (KeptAll){0};
 }
 
 /* ---- reading ---- */
@@ -294,10 +275,10 @@ static void load(Editor *ed, Bytes *problems)
 {
     KeptAll *all = ed->kept;
     Bytes machine = {0};
-    char *own = own_file_path(FILE_NAME);
+    char *own = own_file_path(KEPT_FILE_NAME);
     for (size_t i = 0; i < all->n; i++)
         all->at[i]->there = false;
-    bytes_printf(&machine, "%s/%s", CONFIG_MACHINE_FOLDER, FILE_NAME);
+    bytes_printf(&machine, "%s/%s", CONFIG_MACHINE_FOLDER, KEPT_FILE_NAME);
     read_file(&(Source){ed, machine.at, true, problems});
     if (own)
         read_file(&(Source){ed, own, false, problems});
@@ -318,7 +299,7 @@ void kept_load(Editor *ed)
 static void saved(void *ctx, OpenFile *f)
 {
     Editor *ed = ctx;
-    char *own = own_file_path(FILE_NAME), *full = own ? sys_full_path(own) : NULL;
+    char *own = own_file_path(KEPT_FILE_NAME), *full = own ? sys_full_path(own) : NULL;
     if (full && f->path && strcmp(full, f->path) == 0)
         ed->kept->stale = true;
     free(full);
@@ -327,7 +308,7 @@ static void saved(void *ctx, OpenFile *f)
 
 void kept_look(Editor *ed)
 {
-    if (!ed->kept->stale || playing_on(ed))
+    if (!ed->kept->stale)
         return;
     Bytes problems = {0};
     ed->kept->stale = false;
@@ -337,10 +318,11 @@ void kept_look(Editor *ed)
     bytes_free(&problems);
 }
 
-void kept_begin(Editor *ed)
+void kept_begin(Editor *ed, void (*play)(Editor *ed, const Args *args))
 {
     SessionEvents events = {.ctx = ed, .saved = saved};
     ed->kept = mem_get(sizeof *ed->kept);
+    ed->kept->play = play;
     session_observe(ed->session, &events);
 }
 
@@ -393,7 +375,7 @@ static bool put(Editor *ed, const char *old, const char *name, const Recorded *w
     ed->kept->stale = true;
     kept_look(ed);
     const Kept *k = old ? find(ed, old) : NULL;
-    bool ok = own_file_read(&f, FILE_NAME, e);
+    bool ok = own_file_read(&f, KEPT_FILE_NAME, e);
     if (ok) {
         bool there = k && !k->machine && k->line;
         size_t line = there ? k->line - 1 : end_of_table(&f);
@@ -423,7 +405,7 @@ static bool put_here(Editor *ed, const char *old, const char *name, const Record
     return !what || add(ed, name, copy, false, e) != NULL;
 }
 
-static bool keep(Editor *ed, const char *old, const char *name, const Recorded *what)
+bool kept_put(Editor *ed, const char *old, const char *name, const Recorded *what)
 {
     Err e = {""};
     bool plain = ed->session->rules.plain;
@@ -432,174 +414,3 @@ static bool keep(Editor *ed, const char *old, const char *name, const Recorded *
     warn(ed, "%s", e.text);
     return false;
 }
-
-/* ---- the list ---- */
-
-enum { THE_LAST, THE_KEPT }; /* ids of rows: the last recording, and the first of the kept ones */
-
-/* How many steps, and how they begin. */
-static void note_words(const Recorded *r, Bytes *out)
-{
-    bytes_printf(out, "%s: ", AMOUNT(r->n, "key"));
-    Bytes text = {0};
-    recorded_write(r, &text);
-    for (size_t i = 0; i < text.len && out->len < 160; i++)
-        bytes_add(out, text.at[i] == '\n' ? "  " : text.at + i, text.at[i] == '\n' ? 2 : 1);
-    bytes_free(&text);
-}
-
-static void add_row(const Editor *ed, Panel *p, long id, const char *name, const Recorded *r,
-                    const Command *c)
-{
-    Bytes note = {0};
-    char key[COMMAND_KEY_MAX] = "";
-    note_words(r, &note);
-    panel_add(p, id, name, bytes_str(&note), c ? command_key(ed, c, key) : NULL);
-    bytes_free(&note);
-}
-
-static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
-{
-    (void)filter, (void)ctx;
-    const Recorded *last = recording_last(ed);
-    if (last)
-        add_row(ed, p, THE_LAST, "the last one, not kept yet", last, NULL);
-    for (size_t i = 0; i < ed->kept->n; i++)
-        add_row(ed, p, THE_KEPT + (long)i, ed->kept->at[i]->name, &ed->kept->at[i]->what,
-                &ed->kept->at[i]->command);
-}
-
-/* What was chosen: the name of a kept one, or NULL for the last one; owned. */
-static const Recorded *chosen_keys(const Editor *ed, const char *name)
-{
-    return name ? kept_find(ed, name) : recording_last(ed);
-}
-
-static void name_given(Editor *ed, const char *name, void *ctx)
-{
-    const char *old = ctx;
-    const Recorded *what = chosen_keys(ed, old);
-    const Kept *there = find(ed, name);
-    if (!*name || !what) {
-        say(ed, "Without a name it is not kept");
-        return;
-    }
-    if (old && strcmp(old, name) == 0)
-        return;
-    if (there && !(old && strcmp(there->name, old) == 0)) {
-        warn(ed, "There is a recording “%s” already", there->name);
-        return;
-    }
-    for (const char *p = name; *p; p++)
-        if ((unsigned char)*p < ' ' || *p == 0x7f) {
-            warn(ed, "A name cannot have such signs in it");
-            return;
-        }
-    if (keep(ed, old, name, what) && (there = find(ed, name)))
-        say(ed, "Kept as “%s”%s; its route is %s", name, ed->session->rules.plain ? " for this run" : "",
-            KEY_FOR(ed, there->own));
-}
-
-static void ask_name(Editor *ed, const char *old)
-{
-    PromptSpec p = {.label = "Keep it under the name",
-                    .initial = old,
-                    .done = name_given,
-                    .ctx = old ? mem_string(old) : NULL,
-                    .free_ctx = free};
-    prompt_ask(ed, &p);
-}
-
-/* Its lines in the file of recordings; saving that counts. */
-static void change_as_text(Editor *ed, const char *name)
-{
-    Err e = {""};
-    const Kept *k = name ? find(ed, name) : NULL;
-    char *path = own_file_path(FILE_NAME);
-    if (!k || k->machine || !k->line || !path) {
-        say(ed, !name ? "Keep it under a name first; then its keys stand in a file that you can change"
-                      : "It stands in the machine's file, or is kept for this run only");
-    } else if (!editor_open(ed, path, &e)) {
-        warn(ed, "%s", e.text);
-    } else {
-        view_go_line(ed->panes.view, k->line, 0);
-        scroll_centre(ed->panes.view);
-        say(ed, "The keys of “%s”, one in each line; what you save here counts at once", name);
-    }
-    free(path);
-}
-
-static void remove_kept(Editor *ed, const char *name)
-{
-    const Kept *k = name ? find(ed, name) : NULL;
-    char *copy = k ? mem_string(name) : NULL;
-    if (!k || k->machine)
-        say(ed, k ? "It stands in the machine's file, which is not yours to change" : "It is not kept");
-    else if (keep(ed, copy, NULL, NULL))
-        say(ed, "“%s” is kept no longer", copy);
-    free(copy);
-}
-
-static void what_now(Editor *ed, char letter, void *ctx)
-{
-    const char *name = ctx;
-    const Recorded *r = chosen_keys(ed, name);
-    if (!r)
-        return;
-    if (letter == 'p')
-        playing_start(ed, r, name, PLAY_TIMES, 1);
-    else if (letter == 'w')
-        playing_start(ed, r, name, PLAY_WHILE_IT_WORKS, 0);
-    else if (letter == 'k' || letter == 'a')
-        ask_name(ed, name);
-    else if (letter == 't')
-        change_as_text(ed, name);
-    else if (letter == 'f' && name)
-        key_test_open_for(ed, find(ed, name)->own);
-    else if (letter == 'r')
-        remove_kept(ed, name);
-}
-
-static void chosen(Editor *ed, long id, const char *typed, void *ctx)
-{
-    (void)typed, (void)ctx;
-    size_t i = (size_t)(id - THE_KEPT);
-    const char *name = id >= THE_KEPT && i < ed->kept->n ? ed->kept->at[i]->name : NULL;
-    if (id < 0)
-        return;
-    QuestionSpec q = {
-        .answers = {{'p', "Play"},
-                    {'w', "Play as often as it works"},
-                    {name ? 'a' : 'k', name ? "Another name…" : "Keep it…"},
-                    {name ? 't' : 0, "Change as text"}, /* only of one that is kept */
-                    {'f', "Put on a key…"},
-                    {'r', "Remove it"}},
-        .stay = "Back",
-        .done = what_now,
-        .ctx = name ? mem_string(name) : NULL,
-        .free_ctx = free,
-    };
-    question_ask(ed, &q, "%s:", name ? name : "The last recording");
-}
-
-static void run_recordings(Editor *ed, const Args *args)
-{
-    (void)args;
-    PanelSpec p = {
-        .title = "Recordings", .fill = fill, .chosen = chosen, .empty = "There is none; F7 records one"};
-    panel_open(ed, &p);
-}
-
-static const Command cmd_recordings = {
-    .name = "recordings",
-    .label = "Recordings…",
-    .letter = 's',
-    .help = "Play, name, change and remove what was recorded",
-    .words = "macros list keep name",
-    .more =
-        "What is kept under a name is a command of that name, in the menu Yours, and can be put on a key. "
-        "Its keys stand in recordings.lua in words, where they can be changed.",
-    .run = run_recordings,
-};
-
-const Command *const kept_commands[] = {&cmd_recordings, NULL};

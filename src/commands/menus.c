@@ -10,7 +10,6 @@
 #include "commands/growing.h"
 #include "commands/help.h"
 #include "commands/history.h"
-#include "commands/kept.h"
 #include "commands/key_test.h"
 #include "commands/lesson.h"
 #include "commands/lines.h"
@@ -22,10 +21,11 @@
 #include "commands/opening.h"
 #include "commands/pane_commands.h"
 #include "commands/pick.h"
-#include "commands/playing.h"
+#include "commands/play_keys.h"
 #include "commands/problems.h"
 #include "commands/properties.h"
 #include "commands/recording.h"
+#include "commands/recordings.h"
 #include "commands/recovering.h"
 #include "commands/repeat.h"
 #include "commands/putting.h"
@@ -39,13 +39,13 @@
 
 /* The tables of commands, one of each feature. */
 static const Command *const *const tables[] = {
-    bare_text_commands, clip_commands,    complete_commands,   comparing_commands,  files_commands,
-    going_commands,     help_commands,    history_commands,    key_test_commands,   lesson_commands,
-    lines_commands,     marking_commands, match_list_commands, moving_commands,     open_files_commands,
-    opening_commands,   pane_commands,    pick_commands,       properties_commands, recovering_commands,
-    repeat_commands,    replace_commands, run_commands,        search_commands,     settings_commands,
-    switch_commands,    putting_commands, typing_commands,     growing_commands,    word_commands,
-    recording_commands, playing_commands, kept_commands,       problems_commands,   manual_commands,
+    bare_text_commands, clip_commands,      complete_commands,   comparing_commands,  files_commands,
+    going_commands,     help_commands,      history_commands,    key_test_commands,   lesson_commands,
+    lines_commands,     marking_commands,   match_list_commands, moving_commands,     open_files_commands,
+    opening_commands,   pane_commands,      pick_commands,       properties_commands, recovering_commands,
+    repeat_commands,    replace_commands,   run_commands,        search_commands,     settings_commands,
+    switch_commands,    putting_commands,   typing_commands,     growing_commands,    word_commands,
+    recording_commands, play_keys_commands, recordings_commands, problems_commands,   manual_commands,
     earlier_commands,
 };
 

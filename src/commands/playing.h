@@ -7,8 +7,6 @@
 #include "input/recorded.h"
 #include "ui/editor.h"
 
-extern const Command *const playing_commands[];
-
 typedef enum PlayHow {
     PLAY_TIMES,
     PLAY_WHILE_IT_WORKS, /* until a step fails, the text ends, or nothing changes any more */

@@ -19,10 +19,16 @@ typedef struct Recorder {
     size_t plain;      /* how many steps there were when nothing lay over the text last */
 } Recorder;
 
+static void run_kept(Editor *ed, const Args *args)
+{
+    const Kept *k = (const Kept *)ed->running.now;
+    playing_start(ed, &k->what, k->name, PLAY_TIMES, args->count);
+}
+
 void recording_begin(Editor *ed)
 {
     ed->recorder = mem_get(sizeof *ed->recorder);
-    kept_begin(ed);
+    kept_begin(ed, run_kept);
 }
 
 void recording_free(Editor *ed)
@@ -96,7 +102,7 @@ static void note(Editor *ed, const Input *in, bool pasted, bool goes_on)
 
 void recording_note(Editor *ed, const Input *in, bool pasted, bool goes_on)
 {
-    if (!ed->layer)
+    if (!ed->layer && !playing_on(ed))
         kept_look(ed);
     if (!ed->recording)
         return;
@@ -169,7 +175,8 @@ const Recorded *recording_last(const Editor *ed)
 
 const Recorded *recording_find(Editor *ed, const char *name)
 {
-    const Recorded *found = name ? kept_find(ed, name) : recording_last(ed);
+    const Kept *kept = name ? kept_named(ed, name) : NULL;
+    const Recorded *found = kept ? &kept->what : name ? NULL : recording_last(ed);
     if (!name && ed->recording) {
         recorded_cut(&ed->recorder->now, ed->recorder->plain);
         decline(ed, "What is being recorded cannot play itself; those that are kept have names");

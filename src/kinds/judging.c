@@ -9,6 +9,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 /* So that reading takes no long time, whatever was said. */
 enum {
@@ -323,6 +324,16 @@ char *check_value(const Check *c, const char *bytes, size_t n)
     return value;
 }
 
+static bool has_folder(const char *path, size_t n)
+{
+    while (n > 1 && path[n - 1] != '/')
+        n--;
+    char *folder = mem_string_n(path, n);
+    bool there = access(folder, F_OK) == 0;
+    free(folder);
+    return there;
+}
+
 bool check_without_writes(const Check *c, const char *bytes, size_t n, Bytes *out)
 {
     size_t copied = 0;
@@ -332,7 +343,7 @@ bool check_without_writes(const Check *c, const char *bytes, size_t n, Bytes *ou
     Reader r = reader_of(c->writes_code, bytes, n);
     while (read_next(&r)) {
         size_t len = group(&r, "path", &path);
-        if (!len)
+        if (!len || !has_folder(path, len))
             continue;
         size_t at = (size_t)(path - bytes);
         bytes_add(out, bytes + copied, at - copied);

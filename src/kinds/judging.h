@@ -28,6 +28,7 @@ Verdict check_judge(const Check *c, const CheckSaid *said, const char *text, siz
                     Problems *out, Err *why);
 /* What stands for VALUE with that text; the caller frees it. */
 char *check_value(const Check *c, const char *bytes, size_t n);
-/* The bytes with /dev/null for what it would write; false: as they are. */
+/* The bytes with /dev/null for what it would write, but where there is no folder for that: what says so is
+ * right. False: as they are. */
 bool check_without_writes(const Check *c, const char *bytes, size_t n, Bytes *out);
 #endif

@@ -3,6 +3,7 @@
 #include "editors.h"
 #include "app/app.h"
 #include "kinds/checks.h"
+#include "kinds/judging.h"
 #include "kinds/meaning.h"
 #include "kinds/schedule.h"
 #include "base/mem.h"
@@ -362,6 +363,19 @@ TEST(verdicts)
 }
 
 /* A flood that fits the expression nearly everywhere is read in no time, and is no "right". */
+/* What a checker would write goes to nowhere, but where it could not be written at all. */
+TEST(what_checkers_write)
+{
+    static const char text[] = "error_log /tmp/berths.log info;\npid /no-such-harbour/tide.pid;\n";
+    static const char want[] = "error_log /dev/null info;\npid /no-such-harbour/tide.pid;\n";
+    size_t n;
+    Bytes out = {0};
+    const Check *c = checks_of(kind_named("nginx"), &n, NULL);
+    CHECK(n == 1 && check_without_writes(&c[0], text, strlen(text), &out));
+    CHECK_STR(bytes_str(&out), want);
+    bytes_free(&out);
+}
+
 TEST(floods_are_read)
 {
     size_t n;
