@@ -3,7 +3,7 @@
 #include "base/array.h"
 #include "base/mem.h"
 #include "kinds/kind_data.h"
-#include "kinds/kind_file.h"
+#include "kinds/kind.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
 #include <pcre2.h>
@@ -12,10 +12,10 @@
 #include <stdlib.h>
 #include <string.h>
 
-struct KindChecks {
+typedef struct KindChecks {
     Check *at;
     size_t n;
-};
+} KindChecks;
 
 /* ---- reading the data ---- */
 
@@ -127,9 +127,9 @@ static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
     return true;
 }
 
-static struct KindChecks *read_checks(const Kind *k, const PlainValue *v, const PlainReport *r)
+static KindChecks *read_checks(const Kind *k, const PlainValue *v, const PlainReport *r)
 {
-    struct KindChecks *all = mem_get(sizeof *all);
+    KindChecks *all = mem_get(sizeof *all);
     if (v && v->type != PLAIN_TABLE)
         plain_wrong(r, v->line, "check: a list of checkers is expected");
     for (const PlainValue *i = v ? v->first : NULL; i; i = i->next) {
@@ -152,26 +152,27 @@ static struct KindChecks *read_checks(const Kind *k, const PlainValue *v, const 
     return all;
 }
 
-const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r)
+static void free_checks(void *what)
 {
-    for (const Kind *owner = k; !k->checks && owner; owner = owner->base) {
-        const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "check") : NULL;
-        if (v)
-            ((Kind *)k)->checks = read_checks(k, v, r);
-    }
-    if (!k->checks)
-        ((Kind *)k)->checks = read_checks(k, NULL, r);
-    *n = k->checks->n;
-    return k->checks->at;
+    KindChecks *all = what;
+    for (size_t i = 0; i < all->n; i++)
+        free_check(&all->at[i]);
+    free(all->at);
+    free(all);
 }
 
-void checks_free(struct KindChecks *all)
+const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r)
 {
-    for (size_t i = 0; all && i < all->n; i++)
-        free_check(&all->at[i]);
-    if (all)
-        free(all->at);
-    free(all);
+    const PlainValue *found = NULL;
+    for (const Kind *owner = k; !k->made[KIND_CHECKS].what && !found && owner; owner = owner->base) {
+        const PlainValue *all = kind_source_all(owner, r);
+        found = all ? plain_data_find(all, "check") : NULL;
+    }
+    if (!k->made[KIND_CHECKS].what)
+        kind_keep(k, KIND_CHECKS, read_checks(k, found, r), free_checks);
+    const KindChecks *checks = k->made[KIND_CHECKS].what;
+    *n = checks->n;
+    return checks->at;
 }
 
 static bool begins_with(const char *path, const char *folder)

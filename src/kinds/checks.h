@@ -55,6 +55,5 @@ typedef struct Check {
 const Check *checks_of(const Kind *k, size_t *n, const PlainReport *r);
 /* Is the check meant for a text that begins so, with that path (or NULL)? */
 bool check_fits(const Check *c, const char *path, const char *head, size_t n);
-void checks_free(struct KindChecks *all);
 
 #endif

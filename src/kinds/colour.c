@@ -65,27 +65,9 @@ static ColourState add_node(Colourer *c, Node node)
     return (ColourState)c->n++;
 }
 
-static Colourer *colourer_of(const Kind *k)
+static void forget(void *what)
 {
-    if (k->colourer)
-        return k->colourer;
-    const KindParts *p = parts_of(k);
-    Colourer *c = mem_get(sizeof *c);
-    c->kind = k;
-    c->data = pcre2_match_data_create(PART_GROUPS + 1, NULL);
-    c->limits = pcre2_match_context_create(NULL);
-    add_node(c, (Node){.kind = k, .set = p->first ? p->first : p->common});
-    if (p->first)
-        add_node(c, (Node){.kind = k, .set = p->common});
-    ((Kind *)k)->colourer = c;
-    return c;
-}
-
-void colour_forget(Kind *k)
-{
-    Colourer *c = k->colourer;
-    if (!c)
-        return;
+    Colourer *c = what;
     for (size_t i = 0; i < c->n; i++) {
         Node *node = c->nodes[i];
         if (node->own_code)
@@ -102,7 +84,22 @@ void colour_forget(Kind *k)
     free(c->nodes);
     free(c->shared);
     free(c);
-    k->colourer = NULL;
+}
+
+static Colourer *colourer_of(const Kind *k)
+{
+    if (k->made[KIND_COLOURER].what)
+        return k->made[KIND_COLOURER].what;
+    const KindParts *p = parts_of(k);
+    Colourer *c = mem_get(sizeof *c);
+    c->kind = k;
+    c->data = pcre2_match_data_create(PART_GROUPS + 1, NULL);
+    c->limits = pcre2_match_context_create(NULL);
+    add_node(c, (Node){.kind = k, .set = p->first ? p->first : p->common});
+    if (p->first)
+        add_node(c, (Node){.kind = k, .set = p->common});
+    kind_keep(k, KIND_COLOURER, c, forget);
+    return c;
 }
 
 ColourState colour_plain(const Kind *k)
@@ -129,7 +126,8 @@ bool colour_none(const Kind *k)
 
 bool colour_gave_up(const Kind *k)
 {
-    return k->colourer && k->colourer->strikes >= STRIKES_MOST;
+    const Colourer *c = k->made[KIND_COLOURER].what;
+    return c && c->strikes >= STRIKES_MOST;
 }
 
 static PartCode *shared_code(Colourer *c, const Node *node)

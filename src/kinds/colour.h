@@ -37,7 +37,5 @@ const Kind *colour_kind(const Kind *k, ColourState state);
 bool colour_none(const Kind *k);
 /* Did its expressions need too many steps, so that it is no longer coloured? */
 bool colour_gave_up(const Kind *k);
-/* Frees what colouring a kind needs. */
-void colour_forget(Kind *k);
 
 #endif

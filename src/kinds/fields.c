@@ -2,7 +2,7 @@
 
 #include "base/mem.h"
 #include "kinds/kind_data.h"
-#include "kinds/kind_file.h"
+#include "kinds/kind.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
 #include <pcre2.h>
@@ -63,28 +63,10 @@ static bool read_all(Fields *f, const PlainValue *all, const PlainValue *v, cons
 
 static Fields no_fields; /* of kinds without */
 
-const Fields *fields_of(const Kind *k, const PlainReport *r)
+static void free_fields(void *what)
 {
-    for (const Kind *owner = k; !k->fields && owner; owner = owner->base) {
-        const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "fields") : NULL;
-        if (!v)
-            continue;
-        Fields *f = mem_get(sizeof *f);
-        f->comment = k->comment_sign;
-        if (!read_all(f, all, v, r)) {
-            fields_free(f);
-            break;
-        }
-        ((Kind *)k)->fields = f;
-    }
-    if (!k->fields)
-        ((Kind *)k)->fields = &no_fields;
-    return k->fields->n ? k->fields : NULL;
-}
-
-void fields_free(Fields *f)
-{
-    if (!f || f == &no_fields)
+    Fields *f = what;
+    if (f == &no_fields)
         return;
     for (size_t i = 0; i < f->n; i++) {
         free((void *)f->at[i].names);
@@ -92,6 +74,27 @@ void fields_free(Fields *f)
     }
     pcre2_code_free(f->lines);
     free(f);
+}
+
+const Fields *fields_of(const Kind *k, const PlainReport *r)
+{
+    const KindMade *made = &k->made[KIND_FIELDS];
+    for (const Kind *owner = k; !made->what && owner; owner = owner->base) {
+        const PlainValue *all = kind_source_all(owner, r), *v = all ? plain_data_find(all, "fields") : NULL;
+        if (!v)
+            continue;
+        Fields *f = mem_get(sizeof *f);
+        f->comment = k->comment_sign;
+        if (!read_all(f, all, v, r)) {
+            free_fields(f);
+            break;
+        }
+        kind_keep(k, KIND_FIELDS, f, free_fields);
+    }
+    if (!made->what)
+        kind_keep(k, KIND_FIELDS, &no_fields, free_fields);
+    const Fields *f = made->what;
+    return f->n ? f : NULL;
 }
 
 /* ---- lines ---- */

@@ -40,6 +40,5 @@ size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, s
 bool field_fits(const Field *f, const char *list, size_t n, long value);
 /* A CheckBytes with the Fields as its context. */
 void fields_check(const char *bytes, size_t n, const Fields *f, Stop stop, Problems *out);
-void fields_free(Fields *f);
 
 #endif

@@ -4,8 +4,6 @@
 #include "base/data.h"
 #include "base/mem.h"
 #include "base/sys.h"
-#include "kinds/colour.h"
-#include "kinds/kind_file.h"
 #include "kinds/checks.h"
 #include "kinds/parts.h"
 
@@ -55,7 +53,7 @@ static void load_own(void)
             add(k);
     }
     for (size_t i = 0; i < kinds.n; i++)
-        kind_build_on(kinds.all[i], NULL);
+        kind_build_on(kinds.all[i], kind_named, NULL);
 }
 
 bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
@@ -65,7 +63,7 @@ bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
     Kind *k = kind_read(bytes, n, false, &r);
     if (!k)
         return false;
-    kind_build_on(k, &r);
+    kind_build_on(k, kind_named, &r);
     parts_check(k, &r);
     size_t checks;
     fields_of(k, &r);
@@ -79,11 +77,8 @@ void kinds_end(void)
     Kind **const lists[] = {kinds.all, kinds.former};
     const size_t n[] = {kinds.n, kinds.n_former};
     for (int list = 0; list < 2; list++) {
-        for (size_t i = 0; i < n[list]; i++) {
-            colour_forget(lists[list][i]);
-            parts_free(lists[list][i]->parts);
+        for (size_t i = 0; i < n[list]; i++)
             kind_free(lists[list][i]);
-        }
         free(lists[list]);
     }
     memset(&kinds, 0, sizeof kinds);

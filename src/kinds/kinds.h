@@ -4,45 +4,7 @@
 #ifndef KINDS_H
 #define KINDS_H
 
-#include "base/plain_data.h"
-
-#include <stdbool.h>
-#include <stddef.h>
-
-enum {
-    KIND_INDENT_NONE = 0,
-    KIND_INDENT_TAB = -1,
-    KIND_HEAD = 2048 /* bytes that recognising may look at */
-};
-
-/* A list of texts; NULL after the last. NULL: an empty one. */
-typedef const char *const *KindWords;
-
-typedef struct Kind {
-    const char *name;                         /* as shown on the status line */
-    const char *about;                        /* what such files are, in a few words */
-    bool prose;                               /* written for people: it may hold blanks of any sort */
-    const char *comment_sign;                 /* begins a comment up to the line end, or NULL */
-    const char *comment_open, *comment_close; /* around a comment, or NULL */
-    const char *line_end_character;           /* one ASCII character, or NULL */
-    int indentation;                          /* blanks of a step, or one of the above */
-    bool any_case;                            /* letter case does not matter in it */
-    const char *word;                         /* an expression for what is one word of it */
-    const char *deeper, *back; /* expressions: the line after such a one is indented a step more; such a line
-                                * a step less */
-    KindWords manual;          /* pages that tell about it */
-    KindWords names, paths, endings, programs; /* how it is recognised: see docs/kinds.md */
-    const char *first_line, *first_lines;
-    const char *after_saving;  /* the command by which a file in its place takes effect, or NULL */
-    bool risky;                /* broken, such a file locks people out: it is checked before it is saved */
-    bool last;                 /* by these only if no other kind is */
-    const struct Kind *base;   /* the one it builds on, or NULL */
-    struct KindSource *source; /* private, as is the next: what was read */
-    struct KindParts *parts;   /* what colouring it needs, made when it is needed first, */
-    struct Colourer *colourer; /* and the colouring, */
-    struct KindChecks *checks; /* its checkers */
-    struct Fields *fields;     /* and the fields of its lines */
-} Kind;
+#include "kinds/kind.h"
 
 /* The kind of a file; `path` may be NULL; `head` are its first n bytes. Never NULL. */
 const Kind *kind_of(const char *path, const char *head, size_t n);

@@ -514,23 +514,9 @@ static KindParts *parts_read(const Kind *k, const PlainReport *report)
     return p;
 }
 
-KindParts *parts_of(const Kind *k)
+static void parts_free(void *what)
 {
-    if (!k->parts)
-        ((Kind *)k)->parts = parts_read(k, NULL);
-    return k->parts;
-}
-
-void parts_check(Kind *k, const PlainReport *r)
-{
-    if (!k->parts)
-        k->parts = parts_read(k, r);
-}
-
-void parts_free(KindParts *p)
-{
-    if (!p)
-        return;
+    KindParts *p = what;
     for (size_t i = 0; i < p->n_sets; i++) {
         free(p->sets[i]->parts);
         free(p->sets[i]->words);
@@ -541,4 +527,17 @@ void parts_free(KindParts *p)
     free(p->texts);
     free(p->sets);
     free(p);
+}
+
+KindParts *parts_of(const Kind *k)
+{
+    if (!k->made[KIND_PARTS].what)
+        kind_keep(k, KIND_PARTS, parts_read(k, NULL), parts_free);
+    return k->made[KIND_PARTS].what;
+}
+
+void parts_check(const Kind *k, const PlainReport *r)
+{
+    if (!k->made[KIND_PARTS].what)
+        kind_keep(k, KIND_PARTS, parts_read(k, r), parts_free);
 }

@@ -3,7 +3,7 @@
 #ifndef PARTS_H
 #define PARTS_H
 
-#include "kinds/kind_file.h"
+#include "kinds/kind.h"
 #include "kinds/role.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
@@ -75,8 +75,7 @@ typedef struct KindParts {
 /* The parts of a kind, made when they are needed first. Never NULL: with errors, less of them. */
 KindParts *parts_of(const Kind *k);
 /* The same now, reporting all that is wrong. */
-void parts_check(Kind *k, const PlainReport *r);
-void parts_free(KindParts *p);
+void parts_check(const Kind *k, const PlainReport *r);
 
 /* The expression that finds what comes next in a set (or NULL), inside a part (or NULL) that ends with `to`
  * (or NULL). NULL when it cannot be made or is empty. */

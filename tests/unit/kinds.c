@@ -6,7 +6,7 @@
 #include "base/mem.h"
 #include "base/plain_data.h"
 #include "kinds/colour.h"
-#include "kinds/kind_file.h"
+#include "kinds/kind.h"
 
 #include <stdio.h>
 #include <stdlib.h>

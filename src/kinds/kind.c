@@ -1,9 +1,7 @@
-#include "kinds/kind_file.h"
-
-#include "kinds/checks.h"
-#include "kinds/kind_data.h"
+#include "kinds/kind.h"
 
 #include "base/mem.h"
+#include "kinds/kind_data.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -224,18 +222,18 @@ Kind *kind_read(const char *bytes, size_t n, bool head_only, const PlainReport *
     return NULL;
 }
 
-bool kind_build_on(Kind *k, const PlainReport *r)
+bool kind_build_on(Kind *k, const Kind *(*named)(const char *name), const PlainReport *r)
 {
     KindSource *s = k->source;
     if (!s->like || k->base)
         return true;
-    const Kind *base = kind_named(s->like);
+    const Kind *base = named(s->like);
     for (const Kind *b = base; b; b = b->base)
         if (b == k)
             base = NULL;
     if (!base)
         return plain_wrong(r, s->like_line, "like: there is no kind “%s” before this one", s->like);
-    kind_build_on((Kind *)base, NULL);
+    kind_build_on((Kind *)base, named, NULL);
     k->base = base;
     for (size_t i = 0; i < N_FIELDS; i++) {
         void *to = (char *)k + kind_fields[i].offset;
@@ -270,15 +268,23 @@ const PlainValue *kind_source_all(const Kind *k, const PlainReport *r)
     return plain_data_all(s->data);
 }
 
+void kind_keep(const Kind *k, KindMadeId id, void *what, void (*free_it)(void *what))
+{
+    KindMade *m = &((Kind *)k)->made[id];
+    if (m->what && m->free)
+        m->free(m->what);
+    *m = (KindMade){what, free_it};
+}
+
 void kind_free(Kind *k)
 {
     KindSource *s = k->source;
+    for (int i = 0; i < KIND_MADE_N; i++)
+        kind_keep(k, i, NULL, NULL);
     for (size_t i = 0; i < s->n_lists; i++)
         free((void *)s->lists[i]);
     free(s->lists);
     plain_data_free(s->data);
-    checks_free(k->checks);
-    fields_free(k->fields);
     free(s);
     free(k);
 }
