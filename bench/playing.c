@@ -3,6 +3,7 @@
 #include "base/sys.h"
 #include "commands/playing.h"
 #include "script/script.h"
+#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -18,6 +18,8 @@
 #include "script/script.h"
 #include "session/reading.h"
 #include "session/root_check.h"
+#include "session/session_files.h"
+#include "session/session_memory.h"
 #include "view/scroll.h"
 #include "view/wanted.h"
 

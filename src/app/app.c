@@ -21,6 +21,9 @@
 #include "session/keeper.h"
 #include "session/plan.h"
 #include "session/writing.h"
+#include "session/session_run.h"
+#include "session/session_files.h"
+#include "session/session_memory.h"
 #include "ui/command.h"
 #include "ui/menu.h"
 #include "ui/screen.h"
@@ -347,7 +350,7 @@ void app_returned(Editor *ed)
     size_t changed = 0;
     const OpenFile *last = NULL;
     for (size_t i = 0; i < ed->session->n_files; i++)
-        if (session_news(ed->session->files[i]) != DISK_SAME) {
+        if (openfile_news(ed->session->files[i]) != DISK_SAME) {
             changed++;
             last = ed->session->files[i];
         }

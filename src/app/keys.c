@@ -4,6 +4,7 @@
 #include "commands/edits.h"
 #include "commands/indenting.h"
 #include "session/reading.h"
+#include "session/session_files.h"
 #include "ui/command.h"
 #include "ui/menu.h"
 #include "view/wanted.h"

@@ -381,7 +381,7 @@ void asking_focus(Editor *ed)
     OpenFile *f = ed->panes.view->file;
     if (ed->layer || !f || f->purpose == FOR_READING || !f->path || ed->session->rules.batch)
         return;
-    DiskNews news = session_news(f);
+    DiskNews news = openfile_news(f);
     DiskState now = disk_look(f->path);
     if (news == DISK_SAME || (f->reported.any && disk_same(&f->reported.disk, &now)))
         return;

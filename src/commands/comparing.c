@@ -40,7 +40,7 @@ static bool text_on_disk(Editor *ed, OpenFile *f, Text *out)
     Text raw;
     DiskState disk;
     /* As long as it is what we wrote, its memory is shared with the text: that compares at once. */
-    if (session_news(f) == DISK_SAME) {
+    if (openfile_news(f) == DISK_SAME) {
         *out = text_keep(doc_saved_text(f->doc));
         return true;
     }
@@ -77,7 +77,7 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
         old = text_keep(doc_text(other->doc));
         name = openfile_name(other);
     }
-    differences_set_old(c->view, old, name, other || (id == AGAINST_DISK && session_news(f) != DISK_SAME));
+    differences_set_old(c->view, old, name, other || (id == AGAINST_DISK && openfile_news(f) != DISK_SAME));
     text_drop(&old);
 }
 
@@ -138,7 +138,7 @@ void comparing_with_disk(Editor *ed, OpenFile *f, void (*then)(Editor *, void *)
 {
     Text old;
     if (text_on_disk(ed, f, &old)) {
-        show_file(ed, f, old, "the file on disk", session_news(f) != DISK_SAME, (Then){then, ctx, free_ctx});
+        show_file(ed, f, old, "the file on disk", openfile_news(f) != DISK_SAME, (Then){then, ctx, free_ctx});
         text_drop(&old);
         return;
     }

@@ -4,6 +4,7 @@
 #include "commands/practice.h"
 #include "edit/move.h"
 #include "ui/command.h"
+#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -9,6 +9,8 @@
 #include "commands/edits.h"
 #include "text/text_line.h"
 #include "ui/panel.h"
+#include "session/session_files.h"
+#include "session/session_memory.h"
 
 #include <stdlib.h>
 #include <string.h>

@@ -5,6 +5,7 @@
 #include "ui/command.h"
 #include "ui/fuzzy.h"
 #include "ui/panel.h"
+#include "session/session_memory.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -9,6 +9,7 @@
 #include "edit/move.h"
 #include "session/plan.h"
 #include "session/reading.h"
+#include "session/session_run.h"
 #include "text/text_line.h"
 #include "ui/command.h"
 #include "ui/prompt.h"

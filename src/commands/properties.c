@@ -5,6 +5,7 @@
 #include "commands/edits.h"
 #include "session/plan.h"
 #include "session/reading.h"
+#include "session/session_memory.h"
 #include "text/builder.h"
 #include "text/text_line.h"
 #include "ui/command.h"

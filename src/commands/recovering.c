@@ -7,6 +7,8 @@
 #include "files/recoverable.h"
 #include "session/keeper.h"
 #include "session/reading.h"
+#include "session/session_files.h"
+#include "session/session_around.h"
 #include "ui/panel.h"
 #include "ui/question.h"
 

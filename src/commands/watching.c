@@ -41,7 +41,7 @@ static void watch(Watching *w, const OpenFile *f)
 static void look(Watching *w, OpenFile *f)
 {
     Editor *ed = w->ed;
-    DiskNews news = session_news(f);
+    DiskNews news = openfile_news(f);
     DiskState now = disk_look(f->path);
     if (news == DISK_SAME) {
         watch(w, f);

@@ -12,6 +12,7 @@
 #include "script/script.h"
 #include "script/workers.h"
 #include "ui/command.h"
+#include "session/session_files.h"
 
 #include <errno.h>
 #include <signal.h>

@@ -5,6 +5,7 @@
 #include "commands/playing.h"
 #include "script/places.h"
 #include "ui/command.h"
+#include "session/session_memory.h"
 
 #include <lauxlib.h>
 #include <stdlib.h>

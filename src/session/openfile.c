@@ -101,3 +101,39 @@ void openfile_set_kind(OpenFile *f, const Kind *k)
     f->format.tabs = k->indentation == KIND_INDENT_TAB;
     f->format.indent = f->format.tabs ? 8 : k->indentation > 0 ? (unsigned)k->indentation : usual.indent;
 }
+
+static DiskNews look_for_news(OpenFile *f)
+{
+    Text bytes;
+    size_t at;
+    Err e;
+    DiskNews news = disk_glance(f->path, &f->disk);
+    if (news != DISK_TOUCHED)
+        return news;
+    if (!encoding_write(doc_saved_text(f->doc), &f->encoding, &bytes, &at, &e))
+        return DISK_CHANGED;
+    news = disk_news(f->path, &f->disk, bytes);
+    text_drop(&bytes);
+    return news;
+}
+
+DiskNews openfile_news(OpenFile *f)
+{
+    if (f->writing || !f->path) /* what changes there now is ours */
+        return DISK_SAME;
+    return f->news = look_for_news(f);
+}
+
+bool openfile_look_gone(OpenFile *f)
+{
+    if (!f->writing && f->path && disk_glance(f->path, &f->disk) == DISK_GONE)
+        f->news = DISK_GONE;
+    return openfile_gone(f);
+}
+
+void openfile_take_format(OpenFile *f)
+{
+    TextFormat found = text_format_of(doc_text(f->doc));
+    f->format.ends = found.ends;
+    f->format.utf8 = found.utf8;
+}

@@ -100,4 +100,11 @@ void openfile_recognise(OpenFile *f);
 /* It is of that kind: indented as is usual there, unless its own lines or .editorconfig say otherwise. */
 void openfile_set_kind(OpenFile *f, const Kind *k);
 
+/* How its file differs from what we last knew of it. */
+DiskNews openfile_news(OpenFile *f);
+/* Only whether it was removed, which is seen at once. */
+bool openfile_look_gone(OpenFile *f);
+/* Takes its line ends and letters, as they prove to be. */
+void openfile_take_format(OpenFile *f);
+
 #endif

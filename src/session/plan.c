@@ -7,6 +7,8 @@
 #include "session/keeper.h"
 #include "session/plan_save.h"
 #include "session/writing.h"
+#include "session/session_files.h"
+#include "session/session_memory.h"
 #include "text/text_line.h"
 
 #include <assert.h>
@@ -135,7 +137,7 @@ static Step close_step(Session *s, Plan *p, OpenFile *f)
 {
     if (f->writing)
         return plan_wait_for_writing(s, p, f, "closing follows it");
-    session_is_gone(f);
+    openfile_look_gone(f);
     if (plan_would_lose(f))
         return plan_ask(p, ASK_UNSAVED);
     if (s->held)
@@ -153,7 +155,7 @@ static Step leave_step(Session *s, Plan *p)
         if (s->files[i]->writing)
             return plan_wait_for_writing(s, p, s->files[i], "leaving follows it");
     for (size_t i = 0; i < s->n_files; i++)
-        session_is_gone(s->files[i]);
+        openfile_look_gone(s->files[i]);
     for (size_t i = 0; i < s->n_files; i++)
         if (plan_would_lose(s->files[i])) {
             p->file = s->files[i]->id;
@@ -248,12 +250,14 @@ static void look_at_writing(Session *s)
             }
             break;
         }
-        plans_wake(s);
+        s->woken = true;
     }
 }
 
-void plans_wake(Session *s)
+/* Work ended, or files went: those that wait look again. */
+static void wake(Session *s)
 {
+    s->woken = false;
     for (size_t i = 0; i < s->n_plans; i++) {
         Plan *p = s->plans[i];
         bool has_child = false;
@@ -275,10 +279,14 @@ static Plan *ready_plan(const Session *s)
 void plans_step(Session *s)
 {
     look_at_writing(s);
-    if (!s->held)
-        plans_wake(s);
-    for (Plan *p; !s->left && (p = ready_plan(s)) != NULL;)
+    s->woken = s->woken || !s->held;
+    for (Plan *p; !s->left;) {
+        if (s->woken)
+            wake(s);
+        if (!(p = ready_plan(s)))
+            break;
         go_on(s, p);
+    }
 }
 
 /* A wish given again is the same wish; to leave or close is the last wish of that kind that counts. */

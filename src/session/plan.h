@@ -76,8 +76,6 @@ void plan_save_as(Session *s, OpenFile *f);
 void plan_reload_now(Session *s, OpenFile *f);
 /* Goes on with all that can. */
 void plans_step(Session *s);
-/* Background work ended, or files changed: those that wait look again. */
-void plans_wake(Session *s);
 /* A question that nobody shows yet, or NULL; and one by its number. */
 Plan *plan_asking(const Session *s);
 Plan *plan_numbered(const Session *s, unsigned number);

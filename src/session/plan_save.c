@@ -43,7 +43,7 @@ Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename)
 /* The file as it was read or agreed to. STEP_DONE: it is that. */
 static Step check_disk(Session *s, Plan *p, OpenFile *f)
 {
-    p->news = session_news(f);
+    p->news = openfile_news(f);
     DiskState now = disk_look(f->path);
     if (p->news == DISK_SAME) {
         p->replace = f->disk;
@@ -219,7 +219,8 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
         return STEP_ENDED;
     }
     if (f->look_only && !p->ask_name && (!other || is_own_file(f, path))) {
-        notices_warn(s->notices, "%s is open to look only and was not saved; {look-only} changes that", openfile_name(f));
+        notices_warn(s->notices, "%s is open to look only and was not saved; {look-only} changes that",
+                     openfile_name(f));
         return STEP_ENDED;
     }
     if (f->writing && !p->ask_name) /* a name can be given meanwhile */
@@ -239,7 +240,7 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
         return STEP_DONE;
     }
     if (!other && !openfile_changed(f) && f->disk.exists && !disk_may_write(path) &&
-        session_news(f) == DISK_SAME) {
+        openfile_news(f) == DISK_SAME) {
         notices_say(s->notices, "%s has no changes; there is nothing to save", openfile_name(f));
         return STEP_DONE;
     }

@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "session/keeper.h"
+#include "session/session_around.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -6,6 +6,7 @@
 #include "files/load.h"
 #include "files/write.h"
 #include "session/checking.h"
+#include "session/session_files.h"
 #include "text/text_line.h"
 
 #include <errno.h>

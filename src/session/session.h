@@ -62,6 +62,7 @@ typedef struct Session {
     bool reading;   /* large files may be read on: the first screen is there */
     bool held;      /* something lies over the texts: none is closed under it */
     bool left;      /* the person left, and nothing stands against it */
+    bool woken;     /* work ended, or files went: the plans that wait look again */
     struct Plan **plans;
     size_t n_plans;
     unsigned last_plan;
@@ -74,63 +75,13 @@ typedef struct Session {
     Tasks tasks;                /* its own, and those of whoever works on the files */
 } Session;
 
-Session *session_new(Notices *notices);
 /* Calls these from now on, those of later observers before for `closing`, after for the rest. `cursor` is
  * asked of the first who knows. */
 void session_observe(Session *s, const SessionEvents *events);
-/* Waits for saves under way and brings unsaved work to safety; false, with which, when it could not be.
- * Nothing may be changed any more. */
-bool session_end(Session *s, Err *e);
-/* The same, and frees everything. The files' `closing` is called. */
-void session_free(Session *s);
 
 /* The file, or NULL when it was closed. */
 OpenFile *session_file(const Session *s, FileId id);
-/* Adds a text without a name; takes over `t`. */
-OpenFile *session_add(Session *s, Text t);
-/* Opens a path, or finds the text that has it already. NULL with the reason in e. */
-OpenFile *session_open(Session *s, const char *path, Err *e);
-/* What is asked of the state folder for texts just opened: their undo history, work to be recovered, who else
- * has them. Not before they are on the screen, as a disk may be slow, but before the next key. */
-void session_settle(Session *s);
-/* The part of it that others wait for: they see that the texts just opened are in use. */
-void session_show_use(Session *s);
-/* Closes a text, whatever its changes: they can be recovered for some days. Nothing may be writing it. */
-void session_close(Session *s, OpenFile *f);
 
-/* Goes on with all that goes on by itself. */
-void session_poll(Session *s);
-/* ms until that is due, -1: nothing is. */
-int session_wait(const Session *s);
-/* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
-void session_emergency(const Session *s);
-
-/* How its file differs from what we last knew of it. */
-DiskNews session_news(OpenFile *f);
-/* Only whether it was removed, which is seen at once. */
-bool session_is_gone(OpenFile *f);
-/* What .editorconfig asks for it. */
-void session_follow_rules(Session *s, OpenFile *f);
-/* A person says what kind of file it is; remembered for the next time if that is wanted. */
-void session_say_kind(Session *s, OpenFile *f, const Kind *k, bool remember);
-/* The store of what is remembered, opened at the first call; NULL when there is none. */
-Store *session_store(Session *s);
-/* Stores what can be undone in a file, where that is wanted and allowed. */
-void session_keep_undo(Session *s, OpenFile *f);
-/* Takes the bytes on disk in place of the text, read in an encoding. */
-bool session_read_again(Session *s, OpenFile *f, const Encoding *as);
-/* Others shall see that it is being edited; f->used says if somebody has it already. */
-void session_take_use(Session *s, OpenFile *f);
-/* Its file has another name now. */
-void session_renamed(Session *s, OpenFile *f, const char *path);
-/* The version that lies beside a file as a save of it was broken off; false when it cannot be read. */
-bool session_copy_text(Session *s, OpenFile *f, Text *t);
-typedef enum CopyFate {
-    COPY_LATER,
-    COPY_TAKE /* into the text; it goes when that is saved */,
-    COPY_REMOVE
-} CopyFate;
-void session_settle_copy(Session *s, OpenFile *f, CopyFate fate);
 /* Tells the observers, or asks them. */
 void session_tell_opened(Session *s, OpenFile *f);
 bool session_may_save(Session *s, OpenFile *f);
@@ -139,8 +90,6 @@ void session_tell_checked(Session *s, OpenFile *f);
 void session_tell_more(Session *s, OpenFile *f);
 void session_look_at(Session *s, OpenFile *f, size_t at);
 size_t session_cursor(const Session *s, const OpenFile *f);
-/* All of the text was taken from its file: looks at what it is like, and who else has it. */
-void session_reloaded(Session *s, OpenFile *f);
 /* Another open text that has this path, or NULL. */
 OpenFile *session_other_with(const Session *s, const OpenFile *f, const char *path);
 

@@ -7,6 +7,8 @@
 #include "files/saver.h"
 #include "session/checking.h"
 #include "session/keeper.h"
+#include "session/session_memory.h"
+#include "session/session_around.h"
 #include "text/text_line.h"
 
 #include <fnmatch.h>

@@ -3,6 +3,7 @@
 #include "base/sys.h"
 #include "files/privileged.h"
 #include "session/reading.h"
+#include "session/session_files.h"
 
 #include <errno.h>
 #include <stdarg.h>

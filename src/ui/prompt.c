@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "frame/line_entry.h"
 #include "ui/line_keys.h"
+#include "session/session_memory.h"
 
 #include <stdlib.h>
 #include <string.h>

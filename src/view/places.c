@@ -3,6 +3,7 @@
 #include "edit/cells.h"
 #include "text/text_line.h"
 #include "view/shown.h"
+#include "session/session_memory.h"
 
 /* What is written once, such as the text of a commit, has no place to come back to; nor has what is being
  * worked on for another program. */

@@ -4,6 +4,7 @@
 #include "view/change_marks.h"
 #include "view/colours.h"
 #include "view/shown.h"
+#include "session/session_files.h"
 
 static void added(void *ctx, OpenFile *f)
 {

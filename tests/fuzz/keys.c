@@ -5,6 +5,7 @@
 #include "sound.h"
 #include "app/app.h"
 #include "view/shown.h"
+#include "session/session_files.h"
 
 #include <string.h>
 

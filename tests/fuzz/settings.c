@@ -6,6 +6,7 @@
 #include "app/keys.h"
 #include "files/rules.h"
 #include "script/script.h"
+#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

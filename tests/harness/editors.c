@@ -2,6 +2,7 @@
 
 #include "check.h"
 #include "base/utf8.h"
+#include "session/session_files.h"
 
 #include <stdatomic.h>
 #include <string.h>

@@ -1,5 +1,7 @@
 #include "check.h"
 #include "sessions.h"
+#include "session/session_run.h"
+#include "session/session_files.h"
 
 #include <stdlib.h>
 #include <unistd.h>

@@ -5,6 +5,7 @@
 #include "edit/comment.h"
 #include "ui/command.h"
 #include "view/brackets.h"
+#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -6,6 +6,8 @@
 #include "text/text_line.h"
 #include "view/colours.h"
 #include "view/showing.h"
+#include "session/session_run.h"
+#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -8,6 +8,7 @@
 #include "edit/move.h"
 #include "ui/command.h"
 #include "view/shown.h"
+#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

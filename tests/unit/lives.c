@@ -8,6 +8,8 @@
 #include "session/plan.h"
 #include "session/reading.h"
 #include "session/writing.h"
+#include "session/session_run.h"
+#include "session/session_files.h"
 
 #include <signal.h>
 #include <stdio.h>

@@ -1,6 +1,7 @@
 /* Files that are opened, saved and named, as the editor does it, without a terminal. */
 #include "check.h"
 #include "session/caller_copy.h"
+#include "session/session_files.h"
 #include "editors.h"
 #include "app/app.h"
 #include "files/earlier.h"

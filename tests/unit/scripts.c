@@ -4,6 +4,7 @@
 #include "app/app.h"
 #include "base/data.h"
 #include "script/script.h"
+#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

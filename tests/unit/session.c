@@ -8,6 +8,9 @@
 #include "session/plan.h"
 #include "session/reading.h"
 #include "session/writing.h"
+#include "session/session_run.h"
+#include "session/session_files.h"
+#include "session/session_around.h"
 
 #include <signal.h>
 #include <stdio.h>

@@ -1,0 +1,66 @@
+#include "session/session_run.h"
+
+#include "base/mem.h"
+#include "session/check_work.h"
+#include "session/keeper.h"
+#include "session/manual_pages.h"
+#include "session/plan.h"
+#include "session/session_files.h"
+#include "session/writing.h"
+
+#include <stdlib.h>
+
+enum {
+    BESIDE_FROM = 16 * 1024 * 1024,
+    LEAVE_BEHIND = 200 /* ms, at the end, for work that was given up */
+};
+
+Session *session_new(Notices *notices)
+{
+    Session *s = mem_get(sizeof *s);
+    s->notices = notices;
+    s->rules.beside_from = BESIDE_FROM;
+    s->in_use.fd = -1;
+    keeper_new(s);
+    return s;
+}
+
+bool session_end(Session *s, Err *e)
+{
+    for (size_t i = 0; i < s->n_files; i++)
+        writing_poll(s, s->files[i], true);
+    return keeper_end(s, e);
+}
+
+void session_free(Session *s)
+{
+    Err ignored;
+    session_end(s, &ignored);
+    plans_free(s);
+    keeper_free(s);
+    manual_free_pages(s);
+    session_forget_all(s);
+    check_works_settle(LEAVE_BEHIND); /* so that they clean up after themselves */
+    free(s->files);
+    free(s->observers);
+    free(s->practice_folder);
+    store_close(s->store);
+    free(s);
+}
+
+void session_poll(Session *s)
+{
+    tasks_poll(&s->tasks);
+    plans_step(s);
+    keeper_poll(s);
+}
+
+int session_wait(const Session *s)
+{
+    return task_sooner(keeper_wait(s), tasks_wait(&s->tasks));
+}
+
+void session_emergency(const Session *s)
+{
+    keeper_emergency(s);
+}

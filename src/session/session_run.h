@@ -1,0 +1,20 @@
+/* The session as a whole: its beginning, what goes on by itself, its end. */
+#ifndef SESSION_RUN_H
+#define SESSION_RUN_H
+
+#include "session/session.h"
+
+Session *session_new(Notices *notices);
+/* Waits for saves under way and brings unsaved work to safety; false, with which, when it could not be.
+ * Nothing may be changed any more. */
+bool session_end(Session *s, Err *e);
+/* The same, and frees everything. The files' `closing` is called. */
+void session_free(Session *s);
+/* Goes on with all that goes on by itself. */
+void session_poll(Session *s);
+/* ms until that is due, -1: nothing is. */
+int session_wait(const Session *s);
+/* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
+void session_emergency(const Session *s);
+
+#endif
