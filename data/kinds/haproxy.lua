@@ -1,7 +1,7 @@
 name = "haproxy"
 about = "the load balancer HAProxy"
 names = { "haproxy.cfg" }
-paths = { "/etc/haproxy/*" }
+paths = { "/etc/haproxy/*.cfg", "/etc/haproxy/*.conf" }
 endings = { "haproxy" }
 comment_sign = "#"
 indentation = 4

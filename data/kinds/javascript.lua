@@ -28,4 +28,6 @@ parts = {
   { like = [=[[-+*%=<>!&|^~?:;,.]+|[/{}()\[\]]]=], as = "sign" },
 }
 sets = { inner = { { from = "{", to = "}", as = "plain", inside = "inner" }, { use = "parts" } } }
-check = { { run = { "node", "--check", "FILE" }, like = [[^(?<file>/[^\n]*):(?<line>\d+)\n(?:[^\n]*\n){0,4}?SyntaxError: (?<words>[^\n]*)]] } }
+check = { { run = { "node", "--check", "FILE" },
+    unsure_like = [[SyntaxError: (?<words>Cannot use import statement[^\n]*|Unexpected token 'export'|Cannot use 'import\.meta'[^\n]*)]],
+    like = [[^(?<file>/[^\n]*):(?<line>\d+)\n(?:[^\n]*\n){0,4}?SyntaxError: (?!Cannot use import|Cannot use 'import|Unexpected token 'export')(?<words>[^\n]*)]] } }

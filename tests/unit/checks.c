@@ -343,6 +343,11 @@ TEST(verdicts)
          VERDICT_WRONG, "Command /usr/bin/tidee is not executable"},
         {"unit", "tide.socket: service tide.service not loaded, socket cannot be started.\n", 1, 0,
          VERDICT_NONE, "could not tell: tide.socket"},
+        {"javascript",
+         "/x/h.cfg:1\nimport a\n^^^\n\nSyntaxError: Cannot use import statement outside a module\n", 1, 0,
+         VERDICT_NONE, "could not tell: Cannot use import"},
+        {"nftables", "/x/h.cfg:9:1-4: Error: Interface does not exist\n", 1, 0, VERDICT_NONE,
+         "could not tell"},
         {"named", "/x/named.conf:1: change directory to '/y' failed: file not found\n", 1, 0, VERDICT_NONE,
          "could not tell"},
     };
