@@ -95,11 +95,12 @@ static void ask_for_root(Editor *ed, const OpenFile *f)
 
 static void checked(void *ctx, OpenFile *f)
 {
+    char word[PRIVILEGED_WORD];
     Checks *c = ctx;
     size_t n;
     checking_problems(f, &n);
     if (c->told == f->id && n == 0 && *checking_for_root(f) && !c->ed->layer &&
-        !c->ed->session->rules.batch && privileged_program(c->ed->config.settings.root_program))
+        !c->ed->session->rules.batch && privileged_program(c->ed->config.settings.root_program, word))
         ask_for_root(c->ed, f);
     else if (c->told == f->id)
         tell(c->ed, f);

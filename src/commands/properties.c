@@ -49,14 +49,14 @@ static void set_encoding(Editor *ed, const char *name)
     }
     x.mark = strncmp(x.name, "utf-16", 6) == 0 || (f->encoding.mark && !x.name[0]);
     if (!encoding_write(doc_text(f->doc), &x, &bytes, &at, &e)) {
-        warn(ed, "It stays %s: %s", encoding_label(&f->encoding, utf8_now(f)), e.text);
+        warn(ed, "It stays %s: %s", ENCODING_LABEL_OF(&f->encoding, utf8_now(f)), e.text);
         view_go(ed->panes.view, at);
         return;
     }
     text_drop(&bytes);
     f->format_changed = f->format_changed || strcmp(f->encoding.name, x.name) != 0;
     f->encoding = x;
-    say(ed, "The next save writes %s as %s", openfile_name(f), encoding_label(&x, utf8_now(f)));
+    say(ed, "The next save writes %s as %s", openfile_name(f), ENCODING_LABEL_OF(&x, utf8_now(f)));
 }
 
 static void read_as(Editor *ed, const char *name)
@@ -359,9 +359,9 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
     const char *asked = "";
     add(p, P_KIND, "Kind", f->kind->name);
     if (f->rules.charset && strcmp(f->rules.encoding.name, f->encoding.name) != 0)
-        asked = encoding_label(&f->rules.encoding, true);
+        asked = ENCODING_LABEL_OF(&f->rules.encoding, true);
     char *rule = mem_string(asked);
-    snprintf(words, sizeof words, "%s%s%s", encoding_label(&f->encoding, utf8_now(f)),
+    snprintf(words, sizeof words, "%s%s%s", ENCODING_LABEL_OF(&f->encoding, utf8_now(f)),
              f->encoding.guessed ? " a guess" : "", f->format_changed ? ", from the next save on" : "");
     Bytes value = {0};
     bytes_printf(&value, "%s%s%s", words, *rule ? "; .editorconfig asks for " : "", rule);

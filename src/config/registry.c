@@ -33,6 +33,7 @@ void registry_add_menu(Registry *r, const char *title, char letter, const char *
     r->n_titles += title != NULL;
     while (*names) {
         if (*names == '|') {
+            assert(r->menus[at].n < 64);
             r->menus[at].groups |= 1ull << r->menus[at].n;
             names += strspn(names, "| ");
         }

@@ -87,39 +87,37 @@ static int by_numbers(const Line *a, const Line *b)
     return (a->len - i > b->len - k) - (a->len - i < b->len - k);
 }
 
-enum { ASK_EACH = 1 << 18 /* comparisons between two questions whether to stop */ };
-
-/* qsort() has no place for it; one sort goes on at a time. */
-static struct {
+typedef struct Sorting {
+    int (*compare)(const Line *a, const Line *b);
+    Line *spare; /* as many as there are */
     Stop stop;
     size_t compared;
     bool stopped;
-} sorting;
+} Sorting;
 
-/* Once it is stopped everything counts as equal, so that qsort() comes to its end. */
-static bool stopped(void)
+/* Is the first line to stand behind the second? Equal ones stay as they are; so do all once it is stopped. */
+static bool is_behind(Sorting *s, const Line *a, const Line *b)
 {
-    if (!sorting.stopped && ++sorting.compared % ASK_EACH == 0)
-        sorting.stopped = stop_wanted(sorting.stop);
-    return sorting.stopped;
+    enum { ASK_EACH = 1 << 18 /* comparisons between two questions whether to stop */ };
+    if (!s->stopped && ++s->compared % ASK_EACH == 0)
+        s->stopped = stop_wanted(s->stop);
+    return !s->stopped && s->compare(a, b) > 0;
 }
 
-static int compare_bytes(const void *a, const void *b)
+/* Sorts both halves, and merges them. qsort() has no place for what is compared by, and none to stop. */
+static void sort_lines(Sorting *s, Line *lines, size_t n)
 {
-    const Line *x = a, *y = b;
-    if (stopped())
-        return 0;
-    int c = by_bytes(x, y);
-    return c ? c : (x->at > y->at) - (x->at < y->at);
-}
-
-static int compare_numbers(const void *a, const void *b)
-{
-    const Line *x = a, *y = b;
-    if (stopped())
-        return 0;
-    int c = by_numbers(x, y);
-    return c ? c : (x->at > y->at) - (x->at < y->at);
+    size_t half = n / 2, a = 0, b = half, k = 0;
+    if (n < 2 || s->stopped)
+        return;
+    sort_lines(s, lines, half);
+    sort_lines(s, lines + half, n - half);
+    if (!is_behind(s, &lines[half - 1], &lines[half])) /* in order already, as long parts often are */
+        return;
+    while (a < half && b < n)
+        s->spare[k++] = is_behind(s, &lines[a], &lines[b]) ? lines[b++] : lines[a++];
+    memcpy(s->spare + k, lines + a, (half - a) * sizeof *lines);
+    memcpy(lines, s->spare, (k + half - a) * sizeof *lines);
 }
 
 bool transform_sort(const char *in, size_t n, bool numbers, Stop stop, Bytes *out)
@@ -137,11 +135,9 @@ bool transform_sort(const char *in, size_t n, bool numbers, Stop stop, Bytes *ou
         ends[i] = lines[i].end_len;
         at[i] = lines[i].at + lines[i].len;
     }
-    sorting.stop = stop;
-    sorting.compared = 0;
-    sorting.stopped = false;
-    if (count > 1)
-        qsort(lines, count, sizeof *lines, numbers ? compare_numbers : compare_bytes);
+    Sorting sorting = {.compare = numbers ? by_numbers : by_bytes, .stop = stop};
+    sorting.spare = mem_get((count + 1) * sizeof *sorting.spare);
+    sort_lines(&sorting, lines, count);
     for (size_t i = 0; i < count && !sorting.stopped; i++) {
         bytes_add(out, lines[i].at, lines[i].len);
         bytes_add(out, at[i], ends[i]);
@@ -149,6 +145,7 @@ bool transform_sort(const char *in, size_t n, bool numbers, Stop stop, Bytes *ou
     free(at);
     free(ends);
     free(lines);
+    free(sorting.spare);
     return !sorting.stopped;
 }
 

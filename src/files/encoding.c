@@ -322,13 +322,12 @@ bool encoding_named(const char *name, Encoding *out)
     return true;
 }
 
-const char *encoding_label(const Encoding *x, bool utf8)
+const char *encoding_label(const Encoding *x, bool utf8, char out[ENCODING_LABEL])
 {
-    static char label[ENCODING_NAME_MAX + 16];
-    snprintf(label, sizeof label, "%s%s%s",
+    snprintf(out, ENCODING_LABEL, "%s%s%s",
              x->name[0] ? x->name
              : utf8     ? "utf-8"
                         : "bytes",
              x->mark ? " with mark" : "", x->guessed ? "?" : "");
-    return label;
+    return out;
 }

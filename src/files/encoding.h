@@ -28,7 +28,10 @@ bool encoding_read(Text raw, const Encoding *x, Text *out, Err *e);
 bool encoding_write(Text t, const Encoding *x, Text *out, size_t *at, Err *e);
 /* Takes a name as people write it, such as "UTF-8" or "Latin1"; false when it is not known. */
 bool encoding_named(const char *name, Encoding *out);
-/* For the status line. */
-const char *encoding_label(const Encoding *x, bool utf8);
+/* "latin-1 with mark", as shown on the status line; `utf8`: bytes without an encoding are that. Returns
+ * `out`. */
+enum { ENCODING_LABEL = ENCODING_NAME_MAX + 16 };
+const char *encoding_label(const Encoding *x, bool utf8, char out[ENCODING_LABEL]);
+#define ENCODING_LABEL_OF(x, utf8) encoding_label(x, utf8, (char[ENCODING_LABEL]){0})
 
 #endif

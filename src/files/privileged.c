@@ -24,21 +24,19 @@ static const size_t TEXT_MOST = (size_t)16 * 1024 * 1024 * 1024; /* bytes */
 
 /* ---- whom to ask ---- */
 
-const char *privileged_program(const char *program)
+const char *privileged_program(const char *program, char word[PRIVILEGED_WORD])
 {
-    static char word[128];
-    if (*program) {
-        snprintf(word, sizeof word, "%.*s", (int)strcspn(program, " "), program);
-        return sys_in_path(word) ? word : NULL;
-    }
-    return sys_in_path("sudo") ? "sudo" : sys_in_path("doas") ? "doas" : NULL;
+    if (!*program)
+        program = sys_in_path("sudo") ? "sudo" : "doas";
+    snprintf(word, PRIVILEGED_WORD, "%.*s", (int)strcspn(program, " "), program);
+    return sys_in_path(word) ? word : NULL;
 }
 
 bool privileged_command(const char *program, const char *const *args, char *argv[PRIVILEGED_ARGS],
                         char **words, Err *e)
 {
-    static char self[4096];
-    const char *found = privileged_program(program);
+    char self[4096], word[PRIVILEGED_WORD];
+    const char *found = privileged_program(program, word);
     if (!found)
         return err_set(e, "There is neither sudo nor doas here (the setting root_program names another)");
     if (!system_own_path(self, sizeof self))
@@ -48,10 +46,15 @@ bool privileged_command(const char *program, const char *const *args, char *argv
     if (n > sizeof gone && strcmp(self + whole, gone) == 0 && access(self, F_OK) != 0)
         self[whole] = 0;
     int k = 0;
-    *words = mem_string(*program ? program : found);
+    Bytes all = {0}; /* the words, and behind their end our own path */
+    bytes_add_str(&all, *program ? program : found);
+    bytes_add(&all, "", 1);
+    size_t own = all.len;
+    bytes_add_str(&all, self);
+    *words = all.at;
     for (char *w = strtok(*words, " "); w && k < PRIVILEGED_ARGS - 2 - PRIVILEGED_OWN; w = strtok(NULL, " "))
         argv[k++] = w;
-    argv[k++] = self;
+    argv[k++] = *words + own;
     for (int i = 0; i < PRIVILEGED_OWN && args[i]; i++)
         argv[k++] = (char *)args[i];
     argv[k] = NULL;

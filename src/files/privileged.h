@@ -5,15 +5,15 @@
 
 #include "files/save.h"
 
-enum { PRIVILEGED_ARGS = 20, PRIVILEGED_OWN = 6 /* args at most */ };
+enum { PRIVILEGED_ARGS = 20, PRIVILEGED_OWN = 6 /* args at most */, PRIVILEGED_WORD = 128 };
 
 /* The command that runs this program as root with `args` (up to NULL), from `program` (blank-separated words;
  * "": sudo or doas, whichever is there) and our own. False with the reason in e when there is none. The words
  * are in *words, to be freed after. */
 bool privileged_command(const char *program, const char *const *args, char *argv[PRIVILEGED_ARGS],
                         char **words, Err *e);
-/* The name of the program that would be asked, or NULL. Valid until the next call. */
-const char *privileged_program(const char *program);
+/* The name of the program that would be asked, in `word`; or NULL. */
+const char *privileged_program(const char *program, char word[PRIVILEGED_WORD]);
 /* Sends the text to the helper and reads its answer; wish->only is the file that is meant. Takes over the
  * descriptors. */
 bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);

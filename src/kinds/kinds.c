@@ -239,7 +239,8 @@ static size_t program_of(const char *head, size_t n, const char **word)
     const char *p = head + 2, *end = memchr(head, '\n', n);
     end = end ? end : head + n;
     while (p < end) {
-        p += strspn(p, " ");
+        while (p < end && *p == ' ')
+            p++;
         const char *start = p, *stop = p;
         while (stop < end && *stop != ' ' && *stop != '\r' && *stop != '\t')
             stop++;

@@ -22,7 +22,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-static volatile int interrupted; /* the signal's number */
+static volatile sig_atomic_t interrupted; /* the signal's number */
 
 static void interrupt(int number)
 {

@@ -165,7 +165,7 @@ static void stop(lua_State *L, Script *s, lua_Debug *info, const char *why)
 
 /* Lua's own calls count for one instruction, whatever they do: so that Esc is looked for after each that took
  * long, a signal has the next instruction counted (lua_sethook is made for being called there). */
-static lua_State *volatile ticking;
+static lua_State *_Atomic ticking;
 static volatile sig_atomic_t ticked; /* since Esc was looked for */
 
 /* NULL, or why it is to stop after so many thousands of instructions more. */

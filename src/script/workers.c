@@ -71,7 +71,8 @@ static void print(Result *r)
 }
 
 /* The life of a worker. */
-static void work_through(const Work *w, size_t lane, const size_t *lane_of, int to, const volatile int *end)
+static void work_through(const Work *w, size_t lane, const size_t *lane_of, int to,
+                         const volatile sig_atomic_t *end)
 {
     for (size_t i = 0; i < w->n && !*end; i++) {
         if (lane_of[i] != lane)
@@ -85,7 +86,8 @@ static void work_through(const Work *w, size_t lane, const size_t *lane_of, int 
     _exit(0);
 }
 
-static bool start(const Work *w, Worker *all, size_t k, const size_t *lane_of, const volatile int *end)
+static bool start(const Work *w, Worker *all, size_t k, const size_t *lane_of,
+                  const volatile sig_atomic_t *end)
 {
     int pipes[2];
     all[k].from = -1;
@@ -155,7 +157,7 @@ static bool print_ready(Result *results, size_t n, size_t *next)
 }
 
 /* All have ended: the rest, and what is missing. */
-static bool print_rest(const Work *w, Result *results, size_t next, const volatile int *end)
+static bool print_rest(const Work *w, Result *results, size_t next, const volatile sig_atomic_t *end)
 {
     bool ok = true;
     for (; next < w->n; next++) {
@@ -168,7 +170,7 @@ static bool print_rest(const Work *w, Result *results, size_t next, const volati
     return ok;
 }
 
-static bool one_after_the_other(const Work *w, const volatile int *end)
+static bool one_after_the_other(const Work *w, const volatile sig_atomic_t *end)
 {
     bool ok = true;
     for (size_t i = 0; i < w->n && !*end; i++)
@@ -176,7 +178,7 @@ static bool one_after_the_other(const Work *w, const volatile int *end)
     return ok;
 }
 
-bool workers_run(const Work *w, size_t at_once, const volatile int *end)
+bool workers_run(const Work *w, size_t at_once, const volatile sig_atomic_t *end)
 {
     size_t lanes = at_once > WORKERS_MOST ? WORKERS_MOST : at_once, next = 0, going = 0;
     Worker all[WORKERS_MOST] = {{0}};

@@ -3,6 +3,7 @@
 #ifndef WORKERS_H
 #define WORKERS_H
 
+#include <signal.h>
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdio.h>
@@ -22,6 +23,6 @@ typedef struct Work {
 size_t workers_standard(void);
 /* Does all of it, `at_once` at the same time; false when one failed. *end, which a signal may set, makes it
  * stop after what is under way. */
-bool workers_run(const Work *w, size_t at_once, const volatile int *end);
+bool workers_run(const Work *w, size_t at_once, const volatile sig_atomic_t *end);
 
 #endif

@@ -123,7 +123,7 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
         return STEP_ENDED;
     if (p->read_as)
         notices_say(s->notices, "%s is now read as %s", openfile_name(f),
-                    encoding_label(&p->as, f->format.utf8));
+                    ENCODING_LABEL_OF(&p->as, f->format.utf8));
     else
         notices_say(s->notices, "%s is as it is on disk: %s.%s", openfile_name(f),
                     AMOUNT(text_line_count(doc_text(f->doc)), "line"),

@@ -153,8 +153,9 @@ static Step check_folder(Session *s, Plan *p, const char *path)
 
 static Step check_root(Session *s, Plan *p, const char *path)
 {
+    char word[PRIVILEGED_WORD];
     if (s->rules.batch || geteuid() == 0 || disk_may_write(path) ||
-        !privileged_program(s->rules.root_program))
+        !privileged_program(s->rules.root_program, word))
         return STEP_DONE;
     return p->by_root ? STEP_ROOT : plan_ask(p, ASK_ROOT);
 }

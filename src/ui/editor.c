@@ -53,7 +53,8 @@ static void say_encoding(Editor *ed, const OpenFile *f)
 
 static void say_rights(Editor *ed, const OpenFile *f)
 {
-    const char *program = privileged_program(ed->config.settings.root_program);
+    char word[PRIVILEGED_WORD];
+    const char *program = privileged_program(ed->config.settings.root_program, word);
     char *folder = disk_missing_folder(f->path);
     if (folder)
         warn(ed, "There is no folder %s yet; saving offers to make it", folder);
@@ -67,7 +68,8 @@ static void say_rights(Editor *ed, const OpenFile *f)
 /* What somebody else may read is no dead end. */
 static void say_who_may_read(const Editor *ed, const char *path, Err *e)
 {
-    const char *program = privileged_program(ed->config.settings.root_program);
+    char word[PRIVILEGED_WORD];
+    const char *program = privileged_program(ed->config.settings.root_program, word);
     if (program && access(path, R_OK) != 0 && errno == EACCES)
         err_set(e, "No permission to read %s. As root it can be opened: %s squill %s", path,
                 sys_base_name(program), path);

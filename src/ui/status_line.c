@@ -116,7 +116,7 @@ static void paint_form(Editor *ed, Frame *f, int row, int from, int to, Style st
         const char *words, *command;
     } fields[] = {{ed->overtype ? "overtype" : "", "overtype"},
                   {file->kind->name, "file-kind"},
-                  {encoding_label(&file->encoding, file->format.utf8), "encoding"},
+                  {ENCODING_LABEL_OF(&file->encoding, file->format.utf8), "encoding"},
                   {text_format_ends_name(&file->format), "line-ends"},
                   {indent, "indentation"}};
     size_t n = sizeof fields / sizeof *fields, shown = 0;
