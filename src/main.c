@@ -10,6 +10,7 @@
 #include "commands/practice.h"
 #include "commands/recovering.h"
 #include "files/privileged.h"
+#include "kept/earlier.h"
 #include "printed/options.h"
 #include "printed/printed.h"
 #include "screen/loop.h"
@@ -244,14 +245,21 @@ static void complain_of_option(const char *word)
     bytes_free(&text);
 }
 
+static void keep_earlier(const char *path, void *ctx)
+{
+    const Settings *set = ctx;
+    Err ignored; /* what is to be saved counts more */
+    if (set->keep_earlier)
+        earlier_keep(path, set->keep_private_undo, &ignored);
+}
+
 /* As root, on behalf of somebody who is not: how many backups are kept, and where, is root's to say. */
 static int help_privileged(const char *path)
 {
     Editor *ed = app_new();
     script_load_settings(&ed->config);
-    const Settings *set = &ed->config.settings;
-    RootRules rules = {(unsigned)set->backup_keep, set->backup_folder, set->keep_earlier,
-                       set->keep_private_undo};
+    Settings *set = &ed->config.settings;
+    RootRules rules = {(unsigned)set->backup_keep, set->backup_folder, keep_earlier, set};
     int status = privileged_helper(path, &rules);
     app_free(ed);
     return status;

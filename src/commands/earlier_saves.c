@@ -5,7 +5,7 @@
 #include "commands/differences.h"
 #include "commands/edits.h"
 #include "edit/diff.h"
-#include "files/earlier.h"
+#include "kept/earlier.h"
 #include "ui/panel.h"
 
 #include <stdio.h>

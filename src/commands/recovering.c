@@ -4,7 +4,7 @@
 #include "base/words.h"
 #include "commands/about.h"
 #include "commands/differences.h"
-#include "files/recoverable.h"
+#include "kept/recoverable.h"
 #include "session/keeper.h"
 #include "session/reading.h"
 #include "session/session_files.h"

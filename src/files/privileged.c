@@ -4,7 +4,6 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "base/system.h"
-#include "files/earlier.h"
 #include "files/save.h"
 #include "files/write.h"
 
@@ -132,14 +131,14 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
 
 int privileged_helper(const char *path, const RootRules *rules)
 {
-    Err e = {""}, ignored;
+    Err e = {""};
     Text t = {0};
     DiskState old = {0}, disk;
     SaveWish wish = {.only = &old, .keep = rules->backup_keep, .folder = rules->backup_folder};
     bool ok = path[0] == '/' || err_set(&e, "Nothing was saved: a full path is needed");
     ok = ok && receive(&t, &old, &wish, &e);
-    if (ok && rules->earlier)
-        earlier_keep(path, rules->earlier_private, &ignored);
+    if (ok && rules->before)
+        rules->before(path, rules->ctx);
     ok = ok && save_file(path, t, &wish, &disk, &e);
     puts(ok ? "saved" : e.text);
     text_drop(&t);

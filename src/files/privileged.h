@@ -20,7 +20,8 @@ bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);
 typedef struct RootRules {
     unsigned backup_keep;          /* numbered backups, */
     const char *backup_folder;     /* and where */
-    bool earlier, earlier_private; /* earlier saves are kept; also of files that others may not read */
+    void (*before)(const char *path, void *ctx); /* called before it is saved; or NULL */
+    void *ctx;
 } RootRules;
 /* The helper's side: reads from standard input, saves, answers on standard output. Returns the
  * exit status. */

@@ -2,7 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
-#include "files/recoverable.h"
+#include "kept/recoverable.h"
 
 #include <limits.h>
 #include <stdio.h>

@@ -7,9 +7,9 @@
 #include "base/notices.h"
 #include "base/stop.h"
 #include "base/task.h"
-#include "files/journal.h"
+#include "kept/journal.h"
 #include "files/save.h"
-#include "files/store.h"
+#include "kept/store.h"
 #include "session/openfile.h"
 
 typedef enum CheckBefore { CHECK_NOTHING, CHECK_RISKY, CHECK_ALL } CheckBefore;

@@ -3,7 +3,7 @@
 #include "base/array.h"
 #include "base/mem.h"
 #include "base/sys.h"
-#include "files/earlier.h"
+#include "kept/earlier.h"
 #include "session/checking.h"
 #include "session/keeper.h"
 #include "session/reading.h"

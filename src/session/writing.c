@@ -3,7 +3,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "edit/transform.h"
-#include "files/earlier.h"
+#include "kept/earlier.h"
 #include "files/saver.h"
 #include "session/checking.h"
 #include "session/keeper.h"

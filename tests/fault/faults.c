@@ -1,9 +1,9 @@
 /* Every system call of saving, of the journal and of the notes about use fails once, or the process
  * dies before or after it: the file holds the old or the new version, whole. */
 #include "check.h"
-#include "files/journal.h"
+#include "kept/journal.h"
 #include "files/in_use.h"
-#include "files/recoverable.h"
+#include "kept/recoverable.h"
 
 #include <errno.h>
 #include <stdio.h>

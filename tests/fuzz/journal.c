@@ -3,10 +3,10 @@
 #include "fuzz.h"
 #include "edit/doc.h"
 #include "edit/dump.h"
-#include "files/journal.h"
+#include "kept/journal.h"
 #include "files/in_use.h"
-#include "files/patch.h"
-#include "files/recoverable.h"
+#include "kept/patch.h"
+#include "kept/recoverable.h"
 
 #include <fcntl.h>
 #include <sqlite3.h>

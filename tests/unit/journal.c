@@ -2,10 +2,10 @@
 #include "check.h"
 #include "base/bytes.h"
 #include "base/sys.h"
-#include "files/database.h"
-#include "files/journal.h"
-#include "files/patch.h"
-#include "files/recoverable.h"
+#include "kept/database.h"
+#include "kept/journal.h"
+#include "kept/patch.h"
+#include "kept/recoverable.h"
 
 #include <signal.h>
 #include <sqlite3.h>

@@ -4,7 +4,7 @@
 #include "session/session_files.h"
 #include "editors.h"
 #include "app/app.h"
-#include "files/earlier.h"
+#include "kept/earlier.h"
 #include "text/text_line.h"
 #include "view/shown.h"
 #include "view/wanted.h"

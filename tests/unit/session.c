@@ -3,7 +3,7 @@
 #include "check.h"
 #include "sessions.h"
 #include "base/sys.h"
-#include "files/recoverable.h"
+#include "kept/recoverable.h"
 #include "session/keeper.h"
 #include "session/plan.h"
 #include "session/reading.h"

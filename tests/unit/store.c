@@ -2,7 +2,7 @@
 #include "check.h"
 #include "base/sys.h"
 #include "config/settings.h"
-#include "files/store.h"
+#include "kept/store.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,12 +1,12 @@
-#include "files/recoverable.h"
+#include "kept/recoverable.h"
 
 #include "base/array.h"
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "base/sys.h"
 #include "base/system.h"
-#include "files/database.h"
-#include "files/patch.h"
+#include "kept/database.h"
+#include "kept/patch.h"
 
 #include <sqlite3.h>
 

@@ -1,4 +1,4 @@
-#include "files/patch.h"
+#include "kept/patch.h"
 
 #include "text/builder.h"
 #include "text/shared.h"

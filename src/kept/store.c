@@ -1,8 +1,8 @@
-#include "files/store.h"
+#include "kept/store.h"
 
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "files/database.h"
+#include "kept/database.h"
 
 #include <sqlite3.h>
 #include <xxhash.h>

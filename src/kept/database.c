@@ -1,4 +1,4 @@
-#include "files/database.h"
+#include "kept/database.h"
 
 #include "base/bytes.h"
 #include "base/sys.h"

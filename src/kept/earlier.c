@@ -1,4 +1,4 @@
-#include "files/earlier.h"
+#include "kept/earlier.h"
 
 #include "base/array.h"
 #include "base/bytes.h"

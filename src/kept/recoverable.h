@@ -2,7 +2,7 @@
 #ifndef RECOVERABLE_H
 #define RECOVERABLE_H
 
-#include "files/journal.h"
+#include "kept/journal.h"
 
 /* What can be brought back. */
 typedef struct Recoverable {
