@@ -23,7 +23,7 @@ for folder in "$source"/*/; do
     esac
 done
 
-# Includes: "room/module.h", of this room or one before it; curses in the room for the screen alone.
+# Includes: "room/module.h" (a command's: "commands/menu/module.h"), of this room or one before it; curses in the room for the screen alone.
 grep -rnE '^[[:space:]]*#[[:space:]]*include' "$source" --include='*.[ch]' | awk -v order="$order" -v source="$source/" '
     BEGIN { n = split(order, names, " "); for (i = 1; i <= n; i++) place[names[i]] = i; place["main.c"] = n + 1 }
     {
@@ -32,7 +32,7 @@ grep -rnE '^[[:space:]]*#[[:space:]]*include' "$source" --include='*.[ch]' | awk
         if (match($0, /"[^"]*"/)) {
             path = substr($0, RSTART + 1, RLENGTH - 2)
             parts = split(path, part, "/")
-            if (parts != 2 || !(part[1] in place)) { print file ": \"" path "\" does not name its room"; bad = 1 }
+            if (parts != (part[1] == "commands" && parts == 3 ? 3 : 2) || !(part[1] in place)) { print file ": \"" path "\" does not name its room"; bad = 1 }
             else if (place[part[1]] > place[room]) { print file ": \"" path "\" is further down the house"; bad = 1 }
         }
         if ($0 ~ /<(n?curses|term)\.h>/ && room != "screen") { print $0; bad = 1 }

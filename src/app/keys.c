@@ -2,7 +2,7 @@
 
 #include "base/glyph.h"
 #include "commands/edits.h"
-#include "commands/indenting.h"
+#include "commands/lines/indenting.h"
 #include "session/reading.h"
 #include "session/session_files.h"
 #include "ui/command.h"

@@ -5,14 +5,14 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "commands/asking.h"
-#include "commands/playing.h"
+#include "commands/tools/playing.h"
 #include "edit/diff.h"
 #include "files/write.h"
 #include "script/own_data.h"
 #include "script/script.h"
 #include "script/workers.h"
-#include "ui/command.h"
 #include "session/session_files.h"
+#include "ui/command.h"
 
 #include <errno.h>
 #include <signal.h>

@@ -2,10 +2,10 @@
 
 #include "base/mem.h"
 #include "commands/asking.h"
-#include "commands/playing.h"
+#include "commands/tools/playing.h"
 #include "script/places.h"
-#include "ui/command.h"
 #include "session/session_memory.h"
+#include "ui/command.h"
 
 #include <lauxlib.h>
 #include <stdlib.h>

@@ -1,7 +1,7 @@
 #include "script/script.h"
 
 #include "base/sys.h"
-#include "commands/kept.h"
+#include "commands/tools/kept.h"
 #include "script/calls.h"
 #include "script/engine.h"
 #include "script/lines.h"

@@ -1,12 +1,12 @@
 /* The command table is the source of menus, routes, hints, help and keys: it must be whole. */
-#include "check.h"
 #include "app/app.h"
 #include "app/app.h"
 #include "base/data.h"
 #include "base/glyph.h"
-#include "commands/help_page.h"
-#include "script/script.h"
+#include "check.h"
+#include "commands/help/help_page.h"
 #include "commands/menus.h"
+#include "script/script.h"
 
 #include <ctype.h>
 #include <stdio.h>

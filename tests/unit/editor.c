@@ -1,14 +1,14 @@
 /* The whole editor without a terminal: input in, a Frame out. */
 #include "check.h"
-#include "editors.h"
-#include "sound.h"
-#include "commands/key_test.h"
-#include "commands/lesson.h"
+#include "commands/help/key_test.h"
+#include "commands/help/lesson.h"
 #include "commands/menus.h"
 #include "edit/move.h"
+#include "editors.h"
+#include "session/session_files.h"
+#include "sound.h"
 #include "ui/command.h"
 #include "view/shown.h"
-#include "session/session_files.h"
 
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,9 +1,9 @@
 /* Recorded keys: what is played does what the hand did, in one step, and stops where it cannot. */
-#include "check.h"
-#include "editors.h"
 #include "app/app.h"
-#include "commands/playing.h"
-#include "commands/recording.h"
+#include "check.h"
+#include "commands/tools/playing.h"
+#include "commands/tools/recording.h"
+#include "editors.h"
 #include "input/recorded.h"
 
 #include <stdlib.h>

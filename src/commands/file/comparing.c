@@ -1,0 +1,182 @@
+#include "commands/file/comparing.h"
+
+#include "base/mem.h"
+#include "commands/differences.h"
+#include "files/encoding.h"
+#include "ui/panel.h"
+
+#include <stdlib.h>
+
+/* ---- against something else ---- */
+
+/* What stands there is compared with what is chosen; the view lies below the list. */
+typedef struct Choice {
+    Differences *view;
+    FileId file;
+} Choice;
+
+enum { AGAINST_SAVE, AGAINST_DISK, AGAINST_FIRST, AGAINST_FILES };
+
+static void fill_against(Editor *ed, Panel *p, const char *filter, void *ctx)
+{
+    (void)filter;
+    const OpenFile *f = session_file(ed->session, ((const Choice *)ctx)->file);
+    if (!f)
+        return;
+    panel_add(p, AGAINST_SAVE, "the last save", NULL, NULL);
+    if (f->path)
+        panel_add(p, AGAINST_DISK, "the file on disk", NULL, NULL);
+    panel_add(p, AGAINST_FIRST, "as it was at first", NULL, NULL);
+    for (size_t i = 0; i < ed->session->n_files; i++) {
+        const OpenFile *o = ed->session->files[i];
+        if (o != f)
+            panel_add(p, AGAINST_FILES + (long)o->id, openfile_name(o), o->path, "open");
+    }
+}
+
+static bool text_on_disk(Editor *ed, OpenFile *f, Text *out)
+{
+    Err e = {""};
+    Text raw;
+    DiskState disk;
+    /* As long as it is what we wrote, its memory is shared with the text: that compares at once. */
+    if (openfile_news(f) == DISK_SAME) {
+        *out = text_keep(doc_saved_text(f->doc));
+        return true;
+    }
+    if (!load_file(f->path, &raw, &disk, &e)) {
+        warn(ed, "%s", e.text);
+        return false;
+    }
+    bool ok = encoding_read(raw, &f->encoding, out, &e);
+    text_drop(&raw);
+    if (!ok)
+        warn(ed, "%s", e.text);
+    return ok;
+}
+
+static void against(Editor *ed, long id, const char *typed, void *ctx)
+{
+    (void)typed;
+    const Choice *c = ctx;
+    OpenFile *f = session_file(ed->session, c->file);
+    const OpenFile *other =
+        id >= AGAINST_FILES ? session_file(ed->session, (FileId)(id - AGAINST_FILES)) : NULL;
+    Text old;
+    const char *name = NULL;
+    if (id < 0 || !f || (id >= AGAINST_FILES && !other))
+        return;
+    if (id == AGAINST_DISK) {
+        if (!text_on_disk(ed, f, &old))
+            return;
+        name = "the file on disk";
+    } else if (id < AGAINST_FILES) {
+        old = text_keep(id == AGAINST_SAVE ? doc_saved_text(f->doc) : doc_state_text(f->doc, 0));
+        name = id == AGAINST_SAVE ? "the last save" : "as it was at first";
+    } else {
+        old = text_keep(doc_text(other->doc));
+        name = openfile_name(other);
+    }
+    differences_set_old(c->view, old, name, other || (id == AGAINST_DISK && openfile_news(f) != DISK_SAME));
+    text_drop(&old);
+}
+
+static void choose(Editor *ed, Differences *v, FileId file)
+{
+    Choice *c = mem_get(sizeof *c);
+    *c = (Choice){v, file};
+    PanelSpec p = {
+        .title = "Compare with", .fill = fill_against, .chosen = against, .ctx = c, .free_ctx = free};
+    panel_open(ed, &p);
+}
+
+/* ---- the usual ones ---- */
+
+typedef struct Then {
+    void (*then)(Editor *, void *);
+    void *ctx;
+    void (*free_ctx)(void *);
+} Then;
+
+static void call_then(Editor *ed, char letter, void *ctx)
+{
+    (void)letter;
+    const Then *t = ctx;
+    if (t->then)
+        t->then(ed, t->ctx);
+}
+
+static void free_then(void *ctx)
+{
+    Then *t = ctx;
+    if (t->free_ctx)
+        t->free_ctx(t->ctx);
+    free(t);
+}
+
+static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, bool theirs, Then then)
+{
+    Then *t = mem_get(sizeof *t);
+    *t = then;
+    DifferenceSpec s = {
+        .old = old,
+        .fresh = doc_text(f->doc),
+        .old_name = old_name,
+        .fresh_name = openfile_name(f),
+        .file = f->id,
+        .theirs = theirs,
+        .choose = choose,
+        .done = call_then,
+        .ctx = t,
+        .free_ctx = free_then,
+    };
+    differences_show(ed, &s);
+}
+
+void comparing_with_disk(Editor *ed, OpenFile *f, void (*then)(Editor *, void *), void *ctx,
+                         void (*free_ctx)(void *))
+{
+    Text old;
+    if (text_on_disk(ed, f, &old)) {
+        show_file(ed, f, old, "the file on disk", openfile_news(f) != DISK_SAME, (Then){then, ctx, free_ctx});
+        text_drop(&old);
+        return;
+    }
+    if (then)
+        then(ed, ctx);
+    if (free_ctx)
+        free_ctx(ctx);
+}
+
+void comparing_with_save(Editor *ed, OpenFile *f, void (*then)(Editor *, void *), void *ctx,
+                         void (*free_ctx)(void *))
+{
+    show_file(ed, f, doc_saved_text(f->doc), f->disk.exists ? "the last save" : "nothing yet", false,
+              (Then){then, ctx, free_ctx});
+}
+
+static void run_differences(Editor *ed, const Args *args)
+{
+    (void)args;
+    comparing_with_save(ed, ed->panes.view->file, NULL, NULL, NULL);
+}
+
+static const Command cmd_differences = {
+    .name = "differences",
+    .label = "Differences",
+    .letter = 'd',
+    .keys = "F9",
+    .help = "Show what differs from the last save, from the disk or from another text",
+    .words = "diff compare changes",
+    .more = "Letters in that view: n and b go to the next change and the one before, t takes one back, c "
+            "compares "
+            "with something else. Enter goes to the place in the text.",
+    .hint = "Differences",
+    .flags = CMD_FILE,
+    .run = run_differences,
+};
+
+const Command *const comparing_commands[] = {
+    &cmd_differences,
+    NULL,
+};
