@@ -13,6 +13,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 static bool copy_bytes(int from, int to)
@@ -33,9 +34,9 @@ static bool copy_bytes(int from, int to)
 /* A copy under another name, with owner (where we may) and mode. */
 static bool copy_file(const char *path, const char *name)
 {
-    struct stat st;
+    FileState st;
     int from = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK), to = -1;
-    bool ok = from >= 0 && fstat(from, &st) == 0;
+    bool ok = from >= 0 && state_of_open(from, &st);
     if (ok)
         to = open(name, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
     ok = ok && to >= 0 && copy_bytes(from, to);
@@ -127,8 +128,8 @@ bool backup_make(const char *path, const SaveWish *wish, Err *e)
         bytes_printf(&final, "-%u", number);
     /* Made under another name first, so that an earlier backup is replaced only by a whole one. */
     unlink(fresh.at);
-    struct stat st;
-    bool single = stat(path, &st) == 0 && st.st_nlink == 1; /* else it will be written in place */
+    FileState st;
+    bool single = state_of(path, &st) && st.names == 1; /* else it will be written in place */
     bool ok = (single && link(path, fresh.at) == 0) || copy_file(path, fresh.at);
     ok = ok && rename(fresh.at, final.at) == 0;
     if (!ok)

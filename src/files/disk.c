@@ -12,19 +12,20 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 /* The folder in which a path really ends, with links resolved; false when there is none. */
-static bool folder_node(const char *path, struct stat *st)
+static bool folder_node(const char *path, FileState *st)
 {
     char real[PATH_MAX];
-    struct stat link;
+    FileState link;
     if (!realpath(path, real)) { /* not there yet, or a link to nothing */
-        if (lstat(path, &link) == 0 || (size_t)snprintf(real, sizeof real, "%s", path) >= sizeof real)
+        if (state_of_name(path, &link) || (size_t)snprintf(real, sizeof real, "%s", path) >= sizeof real)
             return false;
     }
     char *folder = sys_folder_of(real);
-    bool there = stat(folder, st) == 0;
+    bool there = state_of(folder, st);
     free(folder);
     return there;
 }
@@ -32,13 +33,11 @@ static bool folder_node(const char *path, struct stat *st)
 /* Notes the folder of a file that was opened, if it is still the one that the path leads to. */
 bool disk_note_folder(const char *path, DiskState *disk)
 {
-    struct stat folder, there;
-    if (stat(path, &there) != 0 || there.st_dev != disk->st.st_dev || there.st_ino != disk->st.st_ino)
+    FileState folder, there;
+    if (!state_of(path, &there) || !state_same_node(there.node, disk->file.node))
         return false;
-    if (folder_node(path, &folder)) {
-        disk->folder_dev = folder.st_dev;
-        disk->folder_ino = folder.st_ino;
-    }
+    if (folder_node(path, &folder))
+        disk->folder = folder.node;
     return true;
 }
 
@@ -68,42 +67,23 @@ static bool same_as(const char *path, Text t)
 DiskState disk_look(const char *path)
 {
     DiskState d = {0};
-    struct stat folder, link;
-    d.exists = stat(path, &d.st) == 0;
-    d.dangling = !d.exists && lstat(path, &link) == 0;
-    if (folder_node(path, &folder)) {
-        d.folder_dev = folder.st_dev;
-        d.folder_ino = folder.st_ino;
-    }
+    FileState folder, link;
+    d.exists = state_of(path, &d.file);
+    d.dangling = !d.exists && state_of_name(path, &link);
+    if (folder_node(path, &folder))
+        d.folder = folder.node;
     return d;
-}
-
-static bool same_time(struct timespec a, struct timespec b)
-{
-    return a.tv_sec == b.tv_sec && a.tv_nsec == b.tv_nsec;
-}
-
-static bool same_node(const struct stat *a, const struct stat *b)
-{
-    return a->st_dev == b->st_dev && a->st_ino == b->st_ino;
 }
 
 static bool same_folder(const DiskState *a, const DiskState *b)
 {
-    return !a->folder_ino || !b->folder_ino ||
-           (a->folder_ino == b->folder_ino && a->folder_dev == b->folder_dev);
-}
-
-static bool untouched(const struct stat *a, const struct stat *b)
-{
-    return same_node(a, b) && a->st_size == b->st_size && same_time(a->st_mtim, b->st_mtim) &&
-           same_time(a->st_ctim, b->st_ctim);
+    return !a->folder.number || !b->folder.number || state_same_node(a->folder, b->folder);
 }
 
 bool disk_same(const DiskState *a, const DiskState *b)
 {
     return a->exists == b->exists && a->dangling == b->dangling && same_folder(a, b) &&
-           (!a->exists || untouched(&a->st, &b->st));
+           (!a->exists || state_untouched(&a->file, &b->file));
 }
 
 bool disk_is(const char *path, const DiskState *state)
@@ -128,20 +108,20 @@ DiskNews disk_glance(const char *path, const DiskState *known)
 {
     DiskState now = disk_look(path);
     if (!now.exists) {
-        bool missing = stat(path, &now.st) != 0 && (errno == ENOENT || errno == ENOTDIR);
+        bool missing = !state_of(path, &now.file) && (errno == ENOENT || errno == ENOTDIR);
         return known->exists && missing ? DISK_GONE : DISK_SAME;
     }
     if (!known->exists)
         return DISK_APPEARED;
     if (!same_folder(&now, known))
         return DISK_CHANGED;
-    if (untouched(&now.st, &known->st))
+    if (state_untouched(&now.file, &known->file))
         return DISK_SAME;
     /* Another file with the same bytes is as good only if nobody could gain by having it written. */
-    bool as_good = same_node(&now.st, &known->st) ||
-                   (now.st.st_uid == known->st.st_uid && now.st.st_nlink == 1 && known->st.st_nlink == 1);
-    return now.st.st_size == known->st.st_size && S_ISREG(now.st.st_mode) && as_good ? DISK_TOUCHED
-                                                                                     : DISK_CHANGED;
+    bool as_good = state_same_node(now.file.node, known->file.node) ||
+                   (now.file.owner == known->file.owner && now.file.names == 1 && known->file.names == 1);
+    return now.file.size == known->file.size && now.file.type == FILE_PLAIN && as_good ? DISK_TOUCHED
+                                                                                       : DISK_CHANGED;
 }
 
 DiskNews disk_news(const char *path, DiskState *known, Text t)
@@ -158,22 +138,22 @@ DiskNews disk_news(const char *path, DiskState *known, Text t)
 
 void disk_add_rights(const DiskState *d, Bytes *out)
 {
-    const struct stat *st = &d->st;
+    const FileState *st = &d->file;
     static const char letters[] = "rwxrwxrwx";
     for (int i = 0; i < 9; i++)
-        bytes_add(out, st->st_mode & (1u << (8 - i)) ? &letters[i] : "-", 1);
-    const struct passwd *owner = getpwuid(st->st_uid);
-    const struct group *group = getgrgid(st->st_gid);
-    bytes_printf(out, " (%04o), ", (unsigned)(st->st_mode & 07777));
-    bytes_printf(out, owner ? "%s" : "user %.0s%u", owner ? owner->pw_name : "", (unsigned)st->st_uid);
-    bytes_printf(out, group ? ", %s" : ", group %.0s%u", group ? group->gr_name : "", (unsigned)st->st_gid);
-    if (st->st_nlink > 1)
-        bytes_printf(out, ", %lu links", (unsigned long)st->st_nlink);
+        bytes_add(out, st->mode & (1u << (8 - i)) ? &letters[i] : "-", 1);
+    const struct passwd *owner = getpwuid(st->owner);
+    const struct group *group = getgrgid(st->group);
+    bytes_printf(out, " (%04o), ", (unsigned)(st->mode & 07777));
+    bytes_printf(out, owner ? "%s" : "user %.0s%u", owner ? owner->pw_name : "", (unsigned)st->owner);
+    bytes_printf(out, group ? ", %s" : ", group %.0s%u", group ? group->gr_name : "", (unsigned)st->group);
+    if (st->names > 1)
+        bytes_printf(out, ", %lu links", (unsigned long)st->names);
 }
 
 long long disk_time(const DiskState *d)
 {
-    return d->st.st_mtim.tv_sec;
+    return d->file.written.seconds;
 }
 
 bool disk_is_mount(int dir, const char *name)
@@ -192,8 +172,8 @@ char *disk_missing_folder(const char *path)
     while (n > 1 && path[n - 1] == '/')
         n--;
     char *folder = mem_string_n(path, n);
-    struct stat st;
-    if (n && lstat(folder, &st) != 0 && (errno == ENOENT || errno == ENOTDIR))
+    FileState st;
+    if (n && !state_of_name(folder, &st) && (errno == ENOENT || errno == ENOTDIR))
         return folder;
     free(folder);
     return NULL;

@@ -4,9 +4,8 @@
 
 #include "base/bytes.h"
 #include "base/err.h"
+#include "files/state.h"
 #include "text/text.h"
-
-#include <sys/stat.h>
 
 typedef enum InPlace {
     NOT_IN_PLACE,
@@ -19,10 +18,9 @@ typedef enum InPlace {
 /* What a file was on disk when we last read or wrote it. */
 typedef struct DiskState {
     bool exists;
-    bool dangling;  /* the name is a link to nothing */
-    struct stat st; /* valid if it exists */
-    dev_t folder_dev;
-    ino_t folder_ino; /* the folder it really lies in, with links resolved; 0: not known */
+    bool dangling;    /* the name is a link to nothing */
+    FileState file;   /* valid if it exists */
+    FileNode folder;  /* the folder it really lies in, with links resolved; 0: not known */
     InPlace in_place; /* why a save wrote into the old file */
 } DiskState;
 

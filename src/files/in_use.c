@@ -5,6 +5,7 @@
 #include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "files/state.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -36,10 +37,10 @@ static const char note_name[] = "steady-quill-";
 const char *in_use_folder(void)
 {
     static const char *const folders[] = {"/run/lock", "/dev/shm", "/tmp"};
-    struct stat st;
+    FileState st;
     for (size_t i = 0; i < sizeof folders / sizeof *folders; i++)
-        if (lstat(folders[i], &st) == 0 && S_ISDIR(st.st_mode) && st.st_mode & S_ISVTX &&
-            st.st_mode & S_IWOTH)
+        if (state_of_name(folders[i], &st) && st.type == FILE_FOLDER && st.mode & S_ISVTX &&
+            st.mode & S_IWOTH)
             return folders[i];
     return NULL;
 }
@@ -48,15 +49,15 @@ const char *in_use_folder(void)
 static bool place_of(const char *path, InUsePlace *p)
 {
     char real[PATH_MAX];
-    struct stat st;
+    FileState st;
     if (realpath(path, real))
         path = real;
     const char *name = sys_base_name(path);
     char *folder = sys_folder_of(path);
-    bool ok = stat(folder, &st) == 0;
+    bool ok = state_of(folder, &st);
     free(folder);
     if (ok)
-        *p = (InUsePlace){st.st_dev, st.st_ino, XXH3_64bits(name, strlen(name)),
+        *p = (InUsePlace){st.node.device, st.node.number, XXH3_64bits(name, strlen(name)),
                           (unsigned long long)time(NULL)};
     return ok;
 }
@@ -94,22 +95,22 @@ static bool note_has(int fd, size_t size, const InUsePlace *wanted, InUsePlace *
     return found;
 }
 
-static void tell_who(const struct stat *st, const char *name, const InUsePlace *line, InUseBy *by)
+static void tell_who(const FileState *st, const char *name, const InUsePlace *line, InUseBy *by)
 {
-    const struct passwd *who = getpwuid(st->st_uid);
+    const struct passwd *who = getpwuid(st->owner);
     *by = (InUseBy){.pid = strtol(name + strlen(note_name), NULL, 10), .since = (long long)line->since};
     if (who)
         snprintf(by->user, sizeof by->user, "%.60s", who->pw_name);
     else
-        snprintf(by->user, sizeof by->user, "User %u", (unsigned)st->st_uid);
+        snprintf(by->user, sizeof by->user, "User %u", (unsigned)st->owner);
 }
 
 /* A dead program's note goes, if it is ours to remove. Held by the lock, nobody else takes it for his own. */
-static void remove_dead(int fd, int folder, const char *name, const struct stat *st)
+static void remove_dead(int fd, int folder, const char *name, const FileState *st)
 {
-    struct stat there;
-    if (st->st_uid == geteuid() && flock(fd, LOCK_EX | LOCK_NB) == 0 &&
-        fstatat(folder, name, &there, AT_SYMLINK_NOFOLLOW) == 0 && there.st_ino == st->st_ino)
+    FileState there;
+    if (st->owner == geteuid() && flock(fd, LOCK_EX | LOCK_NB) == 0 &&
+        state_in(folder, name, false, &there) && there.node.number == st->node.number)
         unlinkat(folder, name, 0);
 }
 
@@ -118,14 +119,14 @@ static void remove_dead(int fd, int folder, const char *name, const struct stat 
 static bool is_held(int fd, const char *name)
 {
     enum { LOOKS = 50, MOMENT = 2 /* ms */ };
-    struct stat st;
+    FileState st;
     pid_t pid = (pid_t)strtol(name + strlen(note_name), NULL, 10);
     bool held = flock(fd, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
     for (int i = 0; held && i < LOOKS && pid > 0 && !sys_process_lives(pid); i++) {
         poll(NULL, 0, MOMENT);
         held = flock(fd, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
     }
-    return held && fstat(fd, &st) == 0 && st.st_nlink > 0;
+    return held && state_of_open(fd, &st) && st.names > 0;
 }
 
 static bool look_at(int folder, const char *name, void *ctx)
@@ -137,14 +138,14 @@ static bool look_at(int folder, const char *name, void *ctx)
     int fd = openat(folder, name, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK | O_NOCTTY);
     if (fd < 0)
         return true;
-    struct stat st;
+    FileState st;
     InUsePlace line;
-    bool note = fstat(fd, &st) == 0 && S_ISREG(st.st_mode) && st.st_nlink == 1 && st.st_size <= NOTE_MOST &&
-                st.st_size % LINE == 0;
+    bool note = state_of_open(fd, &st) && st.type == FILE_PLAIN && st.names == 1 && st.size <= NOTE_MOST &&
+                st.size % LINE == 0;
     bool held = note && is_held(fd, name);
     if (note && !held) {
         remove_dead(fd, folder, name, &st);
-    } else if (held && note_has(fd, (size_t)st.st_size, l->wanted, &line)) {
+    } else if (held && note_has(fd, (size_t)st.size, l->wanted, &line)) {
         tell_who(&st, name, &line, l->by);
         l->found = true;
     }
@@ -156,7 +157,7 @@ static bool look_at(int folder, const char *name, void *ctx)
 
 static bool begin_note(InUse *u, const char *folder)
 {
-    struct stat st;
+    FileState st;
     for (int i = 0; i < TRIES; i++) {
         Bytes path = {0};
         bytes_printf(&path, "%s/%s%ld-XXXXXX", folder, note_name, (long)getpid());
@@ -166,7 +167,7 @@ static bool begin_note(InUse *u, const char *folder)
             return false;
         }
         /* Somebody who looks at it right now takes it for a dead one. */
-        if (flock(fd, LOCK_EX | LOCK_NB) == 0 && fstat(fd, &st) == 0 && st.st_nlink == 1 &&
+        if (flock(fd, LOCK_EX | LOCK_NB) == 0 && state_of_open(fd, &st) && st.names == 1 &&
             fchmod(fd, 0644) == 0) {
             u->fd = fd;
             u->path = path.at;

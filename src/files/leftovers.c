@@ -19,12 +19,11 @@ static const char unfinished[] = "-unfinished.bak", safe_copy[] = "-safe-copy.ba
 
 enum { LIKE_MOST = 180 /* bytes of the file's name, so that the whole fits into a name */ };
 
-void leftover_name(Bytes *path, const char *folder, const char *like, const struct stat *of,
-                   const char *which)
+void leftover_name(Bytes *path, const char *folder, const char *like, const FileState *of, const char *which)
 {
     bytes_printf(path, "%s/.%.*s.%lx-%lx.%lx.%s%s", folder, LIKE_MOST, like,
-                 of ? (unsigned long)of->st_dev : 0, of ? (unsigned long)of->st_ino : 0, (long)getpid(),
-                 which, unfinished);
+                 of ? (unsigned long)of->node.device : 0, of ? (unsigned long)of->node.number : 0,
+                 (long)getpid(), which, unfinished);
 }
 
 void leftover_whole(const Bytes *name, Bytes *path)
@@ -68,9 +67,9 @@ static bool read_name(const char *name, Leftover *l)
 /* Nobody has it open any more: its maker has died. Only files of our own are looked at. */
 static bool left_behind(int dir, const char *name, long pid)
 {
-    struct stat st;
+    FileState st;
     int fd = openat(dir, name, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW | O_NOCTTY);
-    bool ours = fd >= 0 && fstat(fd, &st) == 0 && S_ISREG(st.st_mode) && st.st_uid == geteuid();
+    bool ours = fd >= 0 && state_of_open(fd, &st) && st.type == FILE_PLAIN && st.owner == geteuid();
     bool dead = ours && flock(fd, LOCK_SH | LOCK_NB) == 0;
     if (fd >= 0)
         close(fd);
@@ -129,12 +128,13 @@ static bool look_at(int fd, const char *name, void *ctx)
 static Sought seek(const char *path, char **found)
 {
     char real[PATH_MAX];
-    struct stat st;
+    FileState st;
     Sought s = {.found = found};
     *found = NULL;
-    if (realpath(path, real) && stat(real, &st) == 0) {
+    if (realpath(path, real) && state_of(real, &st)) {
         path = real;
-        snprintf(s.node, sizeof s.node, "%lx-%lx", (unsigned long)st.st_dev, (unsigned long)st.st_ino);
+        snprintf(s.node, sizeof s.node, "%lx-%lx", (unsigned long)st.node.device,
+                 (unsigned long)st.node.number);
     }
     s.folder = sys_folder_of(path);
     snprintf(s.name, sizeof s.name, "%.*s", LIKE_MOST, sys_base_name(path));

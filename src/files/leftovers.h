@@ -3,14 +3,13 @@
 #define LEFTOVERS_H
 
 #include "base/bytes.h"
+#include "files/state.h"
 
 #include <stddef.h>
-#include <sys/stat.h>
 
 /* The path of what this program is still writing into a folder for the file called `like`, which is `of`
  * (NULL: not there yet). `which` tells several apart. */
-void leftover_name(Bytes *path, const char *folder, const char *like, const struct stat *of,
-                   const char *which);
+void leftover_name(Bytes *path, const char *folder, const char *like, const FileState *of, const char *which);
 /* The path that it gets once the whole new version is in it. */
 void leftover_whole(const Bytes *unfinished, Bytes *path);
 

@@ -48,15 +48,14 @@ bool load_descriptor(int fd, const char *name, size_t most, Text *out, Err *e)
     return load_blocks(fd, 0, most, name, out, e);
 }
 
-static const char *unfit(mode_t mode)
+static const char *unfit(FileType type)
 {
-    if (S_ISDIR(mode))
-        return "is a folder, not a file";
-    if (S_ISCHR(mode) || S_ISBLK(mode))
-        return "is a device, not a file";
-    if (S_ISSOCK(mode))
-        return "is a socket, not a file";
-    return "is a pipe, not a file";
+    static const char *const words[] = {[FILE_FOLDER] = "is a folder, not a file",
+                                        [FILE_PIPE] = "is a pipe, not a file",
+                                        [FILE_SOCKET] = "is a socket, not a file",
+                                        [FILE_DEVICE] = "is a device, not a file",
+                                        [FILE_OTHER] = "is not a file"};
+    return words[type] ? words[type] : words[FILE_OTHER];
 }
 
 enum {
@@ -74,7 +73,7 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
         return -1;
     }
     /* Looked at before it is opened: opening a device or a pipe can already do something. */
-    if (stat(path, &disk->st) != 0) {
+    if (!state_of(path, &disk->file)) {
         if (errno != ENOENT)
             err_set(e, "Cannot open %s: %s", path, err_os(errno));
         else
@@ -85,8 +84,8 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
         }
         return -1;
     }
-    if (!S_ISREG(disk->st.st_mode)) {
-        err_set(e, "%s %s", path, unfit(disk->st.st_mode));
+    if (disk->file.type != FILE_PLAIN) {
+        err_set(e, "%s %s", path, unfit(disk->file.type));
         return -1;
     }
     int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
@@ -94,8 +93,8 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
         err_set(e, "Cannot open %s: %s", path, err_os(errno));
         return -1;
     }
-    bool known = fstat(fd, &disk->st) == 0;
-    disk->exists = known && S_ISREG(disk->st.st_mode);
+    bool known = state_of_open(fd, &disk->file);
+    disk->exists = known && disk->file.type == FILE_PLAIN;
     if (disk->exists && disk_note_folder(path, disk))
         return fd;
     if (disk->exists) {
@@ -154,7 +153,7 @@ bool load_file_begin(const char *path, Text *out, DiskState *disk, Loader **rest
     int fd = open_file(path, disk, e);
     if (fd < 0)
         return !e->text[0];
-    size_t size = (size_t)disk->st.st_size;
+    size_t size = (size_t)disk->file.size;
     if (size > TOGETHER) {
         if (!load_large(fd, size, path, out, rest, e))
             return false;

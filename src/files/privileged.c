@@ -17,7 +17,7 @@
 /* What goes before the bytes: how many, and which file is meant, so that nothing is written when the
  * sender died on the way or somebody exchanged the file; and what backup is wanted. */
 static const char head_format[] = "steady-quill 4 %zu %d %d %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %" PRIuMAX
-                                  " %jd %jd %ld %jd %ld %u %u\n";
+                                  " %" PRIuMAX " %jd %ld %jd %ld %u %u\n";
 enum { HEAD_MOST = 320 };
 static const size_t TEXT_MOST = (size_t)16 * 1024 * 1024 * 1024; /* bytes */
 
@@ -68,10 +68,11 @@ bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e)
     size_t got = 0;
     Bytes head = {0};
     const DiskState *old = wish->only;
-    bytes_printf(&head, head_format, text_len(t), old->exists, old->dangling, (uintmax_t)old->folder_dev,
-                 (uintmax_t)old->folder_ino, (uintmax_t)old->st.st_dev, (uintmax_t)old->st.st_ino,
-                 (intmax_t)old->st.st_size, (intmax_t)old->st.st_mtim.tv_sec, old->st.st_mtim.tv_nsec,
-                 (intmax_t)old->st.st_ctim.tv_sec, old->st.st_ctim.tv_nsec, (unsigned)wish->backup,
+    bytes_printf(&head, head_format, text_len(t), old->exists, old->dangling, (uintmax_t)old->folder.device,
+                 (uintmax_t)old->folder.number, (uintmax_t)old->file.node.device,
+                 (uintmax_t)old->file.node.number, (uintmax_t)old->file.size,
+                 (intmax_t)old->file.written.seconds, old->file.written.nanoseconds,
+                 (intmax_t)old->file.changed.seconds, old->file.changed.nanoseconds, (unsigned)wish->backup,
                  (unsigned)wish->in_place);
     /* A refused password closes the pipe: the answer tells. */
     bool sent = write_all(to, head.at, head.len) && write_text(to, t);
@@ -98,29 +99,28 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
     char head[HEAD_MOST] = "";
     size_t n = 0, len;
     int exists, dangling;
-    uintmax_t folder_dev, folder_ino, dev, ino;
-    intmax_t size, changed, status;
-    long changed_ns, status_ns;
+    uintmax_t folder_device, folder_number, device, number, size;
+    intmax_t written, changed;
+    long written_ns, changed_ns;
     for (ssize_t got = 1; n < sizeof head - 1 && got != 0 && (n == 0 || head[n - 1] != '\n');) {
         got = read(STDIN_FILENO, head + n, 1);
         if (got < 0 && errno != EINTR)
             return err_set(e, "Nothing was saved: the text could not be read: %s", err_os(errno));
         n += got > 0;
     }
-    if (sscanf(head, head_format, &len, &exists, &dangling, &folder_dev, &folder_ino, &dev, &ino, &size,
-               &changed, &changed_ns, &status, &status_ns, &backup, &in_place) != 14 ||
-        backup > BACKUP_NUMBERED || len > TEXT_MOST || folder_ino == 0)
+    if (sscanf(head, head_format, &len, &exists, &dangling, &folder_device, &folder_number, &device, &number,
+               &size, &written, &written_ns, &changed, &changed_ns, &backup, &in_place) != 14 ||
+        backup > BACKUP_NUMBERED || len > TEXT_MOST || folder_number == 0)
         return err_set(e, "Nothing was saved: this is only for Steady Quill itself to call");
     wish->backup = (Backup)backup;
     wish->in_place = in_place;
-    *old = (DiskState){.exists = exists, .dangling = dangling};
-    old->folder_dev = (dev_t)folder_dev;
-    old->folder_ino = (ino_t)folder_ino;
-    old->st.st_dev = (dev_t)dev;
-    old->st.st_ino = (ino_t)ino;
-    old->st.st_size = (off_t)size;
-    old->st.st_mtim = (struct timespec){(time_t)changed, changed_ns};
-    old->st.st_ctim = (struct timespec){(time_t)status, status_ns};
+    *old = (DiskState){.exists = exists,
+                       .dangling = dangling,
+                       .folder = {folder_device, folder_number},
+                       .file = {.node = {device, number},
+                                .size = size,
+                                .written = {written, written_ns},
+                                .changed = {changed, changed_ns}}};
     if (!load_descriptor(STDIN_FILENO, "the text", len, t, e))
         return false;
     if (text_len(*t) == len)

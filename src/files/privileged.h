@@ -18,8 +18,8 @@ const char *privileged_program(const char *program, char word[PRIVILEGED_WORD]);
  * descriptors. */
 bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);
 typedef struct RootRules {
-    unsigned backup_keep;          /* numbered backups, */
-    const char *backup_folder;     /* and where */
+    unsigned backup_keep;                        /* numbered backups, */
+    const char *backup_folder;                   /* and where */
     void (*before)(const char *path, void *ctx); /* called before it is saved; or NULL */
     void *ctx;
 } RootRules;

@@ -6,6 +6,7 @@
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <sys/xattr.h>
 #include <unistd.h>
 #ifdef HAVE_LIBACL
@@ -15,7 +16,7 @@
 static const char access_list[] = "system.posix_acl_access";
 
 /* A new file may have a list from its folder, which a mode alone would open to those it names. */
-static bool copy_mode_and_list(int from, const struct stat *st, int to)
+static bool copy_mode_and_list(int from, const FileState *st, int to)
 {
 #ifdef HAVE_LIBACL
     if (perm_copy_fd("", from, "", to, NULL) != 0 && errno != ENOSYS && errno != EOPNOTSUPP)
@@ -29,7 +30,7 @@ static bool copy_mode_and_list(int from, const struct stat *st, int to)
     if (none && fremovexattr(to, access_list) != 0 && errno != ENODATA && errno != ENOTSUP)
         return false;
 #endif
-    return fchmod(to, st->st_mode & 07777) == 0;
+    return fchmod(to, st->mode & 07777) == 0;
 }
 
 /* Security labels and all others. */
@@ -57,14 +58,14 @@ static bool copy_attributes(int from, int to)
     return ok;
 }
 
-bool rights_copy(int from, const struct stat *st, int to)
+bool rights_copy(int from, const FileState *st, int to)
 {
-    struct stat now;
-    if (fstat(to, &now) != 0)
+    FileState now;
+    if (!state_of_open(to, &now))
         return false;
-    bool own = now.st_uid == st->st_uid && now.st_gid == st->st_gid;
+    bool own = now.owner == st->owner && now.group == st->group;
     /* The mode comes after the owner, whose change takes set-user-id bits away. */
-    return (own || fchown(to, st->st_uid, st->st_gid) == 0) && copy_mode_and_list(from, st, to) &&
+    return (own || fchown(to, st->owner, st->group) == 0) && copy_mode_and_list(from, st, to) &&
            copy_attributes(from, to);
 }
 

@@ -17,6 +17,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/file.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 /* A save under way. */
@@ -32,16 +33,6 @@ typedef struct Save {
     DiskState *disk; /* what was written */
     Err *e;
 } Save;
-
-static bool same_file(const struct stat *a, const struct stat *b)
-{
-    return a->st_dev == b->st_dev && a->st_ino == b->st_ino;
-}
-
-static bool same_time(struct timespec a, struct timespec b)
-{
-    return a.tv_sec == b.tv_sec && a.tv_nsec == b.tv_nsec;
-}
 
 static bool failed(const Save *s, const char *what)
 {
@@ -61,16 +52,16 @@ static bool told_overtaken(const Save *s)
  * backup's link changes the time of its status. */
 static bool untouched(const Save *s, bool after_backup)
 {
-    struct stat now;
-    bool there = fstatat(s->dir, s->name, &now, AT_SYMLINK_NOFOLLOW) == 0;
+    FileState now;
+    bool there = state_in(s->dir, s->name, false, &now);
     if (!there && errno != ENOENT)
         return failed(s, "");
     if (!there || !s->old.exists)
         return there == s->old.exists || told_overtaken(s);
-    const struct stat *old = &s->old.st;
-    bool touched = !same_file(&now, old) || now.st_size != old->st_size ||
-                   !same_time(now.st_mtim, old->st_mtim) ||
-                   (!after_backup && !same_time(now.st_ctim, old->st_ctim));
+    const FileState *old = &s->old.file;
+    bool touched = !state_same_node(now.node, old->node) || now.size != old->size ||
+                   !state_same_time(now.written, old->written) ||
+                   (!after_backup && !state_same_time(now.changed, old->changed));
     return !touched || told_overtaken(s);
 }
 
@@ -78,7 +69,7 @@ static bool untouched(const Save *s, bool after_backup)
 
 /* Makes a file for the new version in a folder, which may be open as `dir` (else AT_FDCWD); *name becomes its
  * path. It is locked as long as it is open: so others see that its maker lives. */
-static int open_beside(int dir, const char *folder, const char *like, const struct stat *of, Bytes *name)
+static int open_beside(int dir, const char *folder, const char *like, const FileState *of, Bytes *name)
 {
     for (unsigned i = 0; i < 100; i++) {
         char which[16];
@@ -105,7 +96,7 @@ static bool dress(const Save *s, int fd)
         errno = EACCES;
         return false;
     }
-    return rights_copy(s->old_fd, &s->old.st, fd);
+    return rights_copy(s->old_fd, &s->old.file, fd);
 }
 
 typedef enum Outcome { SAVED, FAILED, IN_PLACE /* this way is not open; nothing happened */ } Outcome;
@@ -124,7 +115,7 @@ static Outcome put_in_place(Save *s, const Bytes *name)
     if (!untouched(s, false) || !back_up(s))
         return FAILED;
     if (s->wish && s->wish->replacing)
-        s->wish->replacing(s->path, &s->disk->st, s->wish->ctx);
+        s->wish->replacing(s->path, &s->disk->file, s->wish->ctx);
     if (!untouched(s, true))
         return FAILED;
     const char *fresh = sys_base_name(name->at);
@@ -142,7 +133,7 @@ static Outcome put_in_place(Save *s, const Bytes *name)
 static Outcome save_beside(Save *s)
 {
     Bytes name = {0};
-    int fd = open_beside(s->dir, s->folder, s->name, s->old.exists ? &s->old.st : NULL, &name);
+    int fd = open_beside(s->dir, s->folder, s->name, s->old.exists ? &s->old.file : NULL, &name);
     Outcome result = SAVED;
     if (fd < 0) {
         bool closed = errno == EACCES || errno == EROFS || errno == EPERM;
@@ -153,7 +144,8 @@ static Outcome save_beside(Save *s)
     }
     if (!dress(s, fd))
         result = s->old.exists ? IN_PLACE : FAILED;
-    else if (!write_text(fd, s->text) || !dress(s, fd) || !write_sync(fd) || fstat(fd, &s->disk->st) != 0)
+    else if (!write_text(fd, s->text) || !dress(s, fd) || !write_sync(fd) ||
+             !state_of_open(fd, &s->disk->file))
         result = FAILED;
     if (result == FAILED)
         failed(s, "");
@@ -163,7 +155,7 @@ static Outcome save_beside(Save *s)
     if (result == SAVED) {
         write_sync_folder(s->folder);
         /* Renaming changed the time of its status. */
-        if (fstatat(s->dir, s->name, &s->disk->st, AT_SYMLINK_NOFOLLOW) != 0) {
+        if (!state_in(s->dir, s->name, false, &s->disk->file)) {
             failed(s, "");
             result = FAILED;
         }
@@ -182,8 +174,8 @@ static Outcome save_beside(Save *s)
 static int keep_copy(const Save *s, Bytes *name)
 {
     Err ignored;
-    struct stat st;
-    const struct stat *of = s->old.exists ? &s->old.st : NULL;
+    FileState st;
+    const FileState *of = s->old.exists ? &s->old.file : NULL;
     int fd = open_beside(s->dir, s->folder, s->name, of, name);
     if (fd < 0) {
         char *folder = sys_state_folder(&ignored);
@@ -196,8 +188,8 @@ static int keep_copy(const Save *s, Bytes *name)
     }
     Bytes whole = {0};
     leftover_whole(name, &whole);
-    bool ok =
-        write_text(fd, s->text) && write_sync(fd) && fstat(fd, &st) == 0 && rename(name->at, whole.at) == 0;
+    bool ok = write_text(fd, s->text) && write_sync(fd) && state_of_open(fd, &st) &&
+              rename(name->at, whole.at) == 0;
     if (!ok) {
         failed(s, "a safe copy could not be written: ");
         unlink(name->at);
@@ -215,14 +207,14 @@ static int keep_copy(const Save *s, Bytes *name)
 /* Room for all of it is asked for before a byte of the old version is overwritten. */
 static bool make_room(int fd, off_t len, DiskState *disk)
 {
-    if (fstat(fd, &disk->st) != 0)
+    if (!state_of_open(fd, &disk->file))
         return false;
-    if (len <= disk->st.st_size)
+    if (len <= (off_t)disk->file.size)
         return true;
     int code = posix_fallocate(fd, 0, len);
     if (code == 0 || code == EINVAL || code == EOPNOTSUPP || code == ENOSYS)
         return true;
-    if (ftruncate(fd, disk->st.st_size) != 0)
+    if (ftruncate(fd, (off_t)disk->file.size) != 0)
         disk->exists = false;
     errno = code;
     return false;
@@ -232,13 +224,13 @@ static bool overwrite(const Save *s, int fd, const char *copy)
 {
     off_t len = (off_t)text_len(s->text);
     bool ok = write_text(fd, s->text) && ftruncate(fd, len) == 0;
-    mode_t special = s->old.exists ? s->old.st.st_mode & (S_ISUID | S_ISGID) : 0;
-    if (ok && special && fchmod(fd, s->old.st.st_mode & 07777) != 0) {
+    mode_t special = s->old.exists ? s->old.file.mode & (S_ISUID | S_ISGID) : 0;
+    if (ok && special && fchmod(fd, s->old.file.mode & 07777) != 0) {
         /* Writing took them away, and only the owner may give them again: then they are gone for good. */
     }
-    ok = ok && write_sync(fd) && fstat(fd, &s->disk->st) == 0;
+    ok = ok && write_sync(fd) && state_of_open(fd, &s->disk->file);
     if (ok && s->wish && s->wish->replacing) /* from now on the copy is not needed */
-        s->wish->replacing(s->path, &s->disk->st, s->wish->ctx);
+        s->wish->replacing(s->path, &s->disk->file, s->wish->ctx);
     if (!ok)
         err_set(s->e, "%s is only partly written (%s); the whole new version is in %s",
                 sys_base_name(s->path), err_os(errno), copy);
@@ -248,14 +240,14 @@ static bool overwrite(const Save *s, int fd, const char *copy)
 /* Opens the file that was looked at, and no other. */
 static int open_in_place(const Save *s)
 {
-    struct stat st;
+    FileState st;
     int flags = O_WRONLY | O_CLOEXEC | O_NOCTTY | O_NONBLOCK;
     if (!s->old.exists) /* a link to nothing is followed */
         return openat(s->dir, s->name, flags | O_CREAT, 0666);
     int fd = openat(s->dir, s->name, flags | O_NOFOLLOW);
     if (fd < 0)
         return -1;
-    int code = fstat(fd, &st) != 0 ? errno : same_file(&st, &s->old.st) ? 0 : ESTALE;
+    int code = !state_of_open(fd, &st) ? errno : state_same_node(st.node, s->old.file.node) ? 0 : ESTALE;
     if (code == 0)
         return fd;
     close(fd);
@@ -298,25 +290,25 @@ static bool save_in_place(Save *s)
 static bool look(Save *s, bool dangling)
 {
     const DiskState *only = s->wish ? s->wish->only : NULL;
-    struct stat folder;
-    s->old.exists = fstatat(s->dir, s->name, &s->old.st, dangling ? 0 : AT_SYMLINK_NOFOLLOW) == 0;
+    FileState folder;
+    s->old.exists = state_in(s->dir, s->name, dangling, &s->old.file);
     if (!s->old.exists && errno != ENOENT)
         return failed(s, "");
-    if (fstat(s->dir, &folder) != 0)
+    if (!state_of_open(s->dir, &folder))
         return failed(s, "");
     s->old.dangling = dangling;
-    s->old.folder_dev = dangling ? 0 : folder.st_dev;
-    s->old.folder_ino = dangling ? 0 : folder.st_ino;
+    s->old.folder.device = dangling ? 0 : folder.node.device;
+    s->old.folder.number = dangling ? 0 : folder.node.number;
     if (only && !disk_same(only, &s->old))
         return told_overtaken(s);
-    if (s->old.exists && !S_ISREG(s->old.st.st_mode))
+    if (s->old.exists && s->old.file.type != FILE_PLAIN)
         return err_set(s->e, "%s was not saved: it is no file", s->name);
     if (s->old.exists)
         s->old_fd = openat(s->dir, s->name, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW | O_NOCTTY);
-    struct stat opened = {0};
-    if (s->old_fd >= 0 && fstat(s->old_fd, &opened) != 0)
+    FileState opened = {0};
+    if (s->old_fd >= 0 && !state_of_open(s->old_fd, &opened))
         return failed(s, "");
-    if (s->old_fd >= 0 && !same_file(&opened, &s->old.st))
+    if (s->old_fd >= 0 && !state_same_node(opened.node, s->old.file.node))
         return told_overtaken(s);
     return !s->old.exists || faccessat(s->dir, s->name, W_OK, 0) == 0 || failed(s, "");
 }
@@ -324,17 +316,17 @@ static bool look(Save *s, bool dangling)
 bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e)
 {
     char real[PATH_MAX];
-    struct stat link;
+    FileState link;
     Save s = {.path = path, .text = t, .wish = wish, .disk = disk, .e = e, .old_fd = -1};
     *disk = (DiskState){0};
-    bool named = lstat(path, &link) == 0, dangling = false;
+    bool named = state_of_name(path, &link), dangling = false;
     if (!named && errno != ENOENT)
         return failed(&s, "");
     if (named && realpath(path, real))
         s.path = real;
-    else if (named && S_ISLNK(link.st_mode) && !(dangling = errno == ENOENT))
+    else if (named && link.type == FILE_LINK && !(dangling = errno == ENOENT))
         return failed(&s, "");
-    if (dangling && geteuid() == 0 && link.st_uid != 0)
+    if (dangling && geteuid() == 0 && link.owner != 0)
         return err_set(e, "%s was not saved: it is somebody else's link to what does not exist",
                        sys_base_name(path));
     s.name = sys_base_name(s.path);
@@ -344,15 +336,15 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
     if (ok) {
         InPlace why = !s.old.exists                  ? NOT_IN_PLACE
                       : disk_is_mount(s.dir, s.name) ? IN_PLACE_MOUNT
-                      : s.old.st.st_nlink > 1        ? IN_PLACE_NAMES
+                      : s.old.file.names > 1         ? IN_PLACE_NAMES
                       : wish && wish->in_place       ? IN_PLACE_WISHED
                                                      : NOT_IN_PLACE;
         Outcome done = dangling || why ? IN_PLACE : save_beside(&s);
         disk->in_place = done == IN_PLACE && !why && s.old.exists ? IN_PLACE_RIGHTS : why;
         ok = done == IN_PLACE ? save_in_place(&s) : done == SAVED;
     }
-    disk->folder_dev = s.old.folder_dev;
-    disk->folder_ino = s.old.folder_ino;
+    disk->folder.device = s.old.folder.device;
+    disk->folder.number = s.old.folder.number;
     if (s.old_fd >= 0)
         close(s.old_fd);
     if (s.dir >= 0)

@@ -14,7 +14,7 @@ typedef struct SaveWish {
     bool in_place;         /* keep the file itself, as others hold it open */
     bool *overtaken;       /* set when that was the reason; may be NULL */
     /* Called when the whole new version lies at a path, just before the old one goes; may be NULL. */
-    void (*replacing)(const char *path, const struct stat *st, void *ctx);
+    void (*replacing)(const char *path, const FileState *st, void *ctx);
     void *ctx;
 } SaveWish;
 

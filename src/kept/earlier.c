@@ -6,6 +6,7 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "files/load.h"
+#include "files/state.h"
 #include "files/write.h"
 
 #include <errno.h>
@@ -13,7 +14,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/stat.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -76,13 +76,13 @@ static void who_saves(char who[EARLIER_WHO + 1])
 static bool add_entry(int fd, const char *name, void *ctx)
 {
     List *l = ctx;
-    struct stat st;
+    FileState st;
     EarlierSave s = {0};
     int used = 0;
     if (sscanf(name, "%lld-%u%n", &s.when, &s.number, &used) != 2 || !read_who(name + used, s.who) ||
-        fstatat(fd, name, &st, AT_SYMLINK_NOFOLLOW) != 0 || !S_ISREG(st.st_mode))
+        !state_in(fd, name, false, &st) || st.type != FILE_PLAIN)
         return true;
-    s.bytes = (size_t)st.st_size;
+    s.bytes = (size_t)st.size;
     l->at = array_room(l->at, l->n, sizeof *l->at);
     l->at[l->n++] = s;
     return true;
@@ -297,11 +297,11 @@ bool earlier_keep_bytes(const char *path, Text bytes, Err *e)
 
 bool earlier_keep(const char *path, bool also_private, Err *e)
 {
-    struct stat st;
+    FileState st;
     DiskState disk;
     Text bytes = {0};
-    if (stat(path, &st) != 0 || !S_ISREG(st.st_mode) || st.st_size > MOST_BYTES ||
-        (!also_private && !(st.st_mode & S_IROTH)))
+    if (!state_of(path, &st) || st.type != FILE_PLAIN || st.size > MOST_BYTES ||
+        (!also_private && !(st.mode & MODE_OTHERS_READ)))
         return true;
     bool ok = load_file(path, &bytes, &disk, e) && earlier_keep_bytes(path, bytes, e);
     text_drop(&bytes);

@@ -51,12 +51,6 @@ typedef struct Item {
     long long when;
 } Item;
 
-/* Which file a database is, whatever stands under its name by now. */
-typedef struct FileNode {
-    dev_t dev;
-    ino_t ino;
-} FileNode;
-
 struct Journal {
     sqlite3 *writer; /* the thread's; others open one for themselves while they need it */
     pthread_t thread;
@@ -107,10 +101,10 @@ static bool write_file_base(Journal *j, const Item *i, int which)
                                    " seconds, nanoseconds) VALUES(?1, 0, 0, ?2, ?3, ?4, ?5, ?6)",
                            i->id);
     database_bind_bytes(q, 2, i->path, strlen(i->path));
-    sqlite3_bind_int64(q, 3, (sqlite3_int64)i->disk.st.st_ino);
-    sqlite3_bind_int64(q, 4, i->disk.st.st_size);
-    sqlite3_bind_int64(q, 5, i->disk.st.st_mtim.tv_sec);
-    sqlite3_bind_int64(q, 6, i->disk.st.st_mtim.tv_nsec);
+    sqlite3_bind_int64(q, 3, (sqlite3_int64)i->disk.file.node.number);
+    sqlite3_bind_int64(q, 4, (sqlite3_int64)i->disk.file.size);
+    sqlite3_bind_int64(q, 5, i->disk.file.written.seconds);
+    sqlite3_bind_int64(q, 6, i->disk.file.written.nanoseconds);
     return database_finish(q);
 }
 
@@ -129,9 +123,9 @@ static bool write_begin(Journal *j, const Item *i)
     sqlite3_bind_int64(q, 6, i->when);
     if (i->has_base)
         database_bind_bytes(q, 7, i->bytes.at, i->bytes.len);
-    sqlite3_bind_int64(q, 8, i->disk.exists ? i->disk.st.st_size : -1);
-    sqlite3_bind_int64(q, 9, i->disk.exists ? i->disk.st.st_mtim.tv_sec : 0);
-    sqlite3_bind_int64(q, 10, i->disk.exists ? i->disk.st.st_mtim.tv_nsec : 0);
+    sqlite3_bind_int64(q, 8, i->disk.exists ? (sqlite3_int64)i->disk.file.size : -1);
+    sqlite3_bind_int64(q, 9, i->disk.exists ? i->disk.file.written.seconds : 0);
+    sqlite3_bind_int64(q, 10, i->disk.exists ? i->disk.file.written.nanoseconds : 0);
     return database_finish(q) && (i->has_base || !i->path || write_file_base(j, i, 0));
 }
 
@@ -283,15 +277,15 @@ static void sync_log(const Journal *j)
 
 static FileNode node_of(const char *path)
 {
-    struct stat st;
-    return path && stat(path, &st) == 0 ? (FileNode){st.st_dev, st.st_ino} : (FileNode){0};
+    FileState st;
+    return path && state_of(path, &st) ? st.node : (FileNode){0};
 }
 
 /* A database that was removed, or whose folder was, still takes everything in, and loses it. */
 static bool still_there(const Journal *j)
 {
     FileNode now = node_of(j->writer ? sqlite3_db_filename(j->writer, NULL) : NULL);
-    return now.ino && now.ino == j->node.ino && now.dev == j->node.dev;
+    return now.number && state_same_node(now, j->node);
 }
 
 static void connect(Journal *j, Err *e)
@@ -542,9 +536,9 @@ void journal_mark(Journal *j, int64_t id)
     hand_over(j, (Item){.kind = ITEM_MARK, .id = id});
 }
 
-void journal_second_base(Journal *j, int64_t id, const char *path, const struct stat *st)
+void journal_second_base(Journal *j, int64_t id, const char *path, const FileState *st)
 {
-    hand_over(j, (Item){.kind = ITEM_SECOND_BASE, .id = id, .path = mem_string(path), .disk.st = *st});
+    hand_over(j, (Item){.kind = ITEM_SECOND_BASE, .id = id, .path = mem_string(path), .disk.file = *st});
     journal_settle(j, REPLACING_MS);
 }
 

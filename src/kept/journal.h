@@ -56,7 +56,7 @@ bool journal_patch(Journal *j, int64_t id, Text from, Text to, size_t *bytes);
  * that path, and the old version is about to go. Waits until that is known for good. From then on either can
  * be the base. */
 void journal_mark(Journal *j, int64_t id);
-void journal_second_base(Journal *j, int64_t id, const char *path, const struct stat *st);
+void journal_second_base(Journal *j, int64_t id, const char *path, const FileState *st);
 /* Its file is about to be renamed: waits until the text can be found by either name; and: it was. */
 void journal_renaming(Journal *j, int64_t id, const char *path);
 void journal_rename(Journal *j, int64_t id, const char *path);

@@ -106,10 +106,10 @@ static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, E
         DiskState disk = {0};
         char *path = mem_string_n(sqlite3_column_blob(q, 0), (size_t)sqlite3_column_bytes(q, 0));
         ok = *path && load_file(path, out, &disk, e);
-        bool same = ok && disk.exists && (sqlite3_int64)disk.st.st_ino == sqlite3_column_int64(q, 1) &&
-                    disk.st.st_size == sqlite3_column_int64(q, 2) &&
-                    disk.st.st_mtim.tv_sec == sqlite3_column_int64(q, 3) &&
-                    disk.st.st_mtim.tv_nsec == sqlite3_column_int64(q, 4);
+        bool same = ok && disk.exists && (sqlite3_int64)disk.file.node.number == sqlite3_column_int64(q, 1) &&
+                    (sqlite3_int64)disk.file.size == sqlite3_column_int64(q, 2) &&
+                    disk.file.written.seconds == sqlite3_column_int64(q, 3) &&
+                    disk.file.written.nanoseconds == sqlite3_column_int64(q, 4);
         if (ok && !same) {
             text_drop(out);
             ok = err_set(e, "somebody else changed %s since, and it was too large to be kept",

@@ -7,6 +7,7 @@
 #include "commands/asking.h"
 #include "commands/tools/playing.h"
 #include "edit/diff.h"
+#include "files/state.h"
 #include "files/write.h"
 #include "script/own_data.h"
 #include "script/script.h"
@@ -19,7 +20,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
 static volatile sig_atomic_t interrupted; /* the signal's number */
@@ -238,8 +238,8 @@ static bool run_piece(size_t piece, FILE *out, FILE *err, void *ctx)
 static size_t lane_of(size_t piece, void *ctx)
 {
     const Batch *b = ctx;
-    struct stat st;
-    return stat(b->files[piece], &st) == 0 ? (size_t)(st.st_ino ^ st.st_dev << 8) : piece;
+    FileState st;
+    return state_of(b->files[piece], &st) ? (size_t)(st.node.number ^ st.node.device << 8) : piece;
 }
 
 static void lost_piece(size_t piece, FILE *err, void *ctx)

@@ -3,6 +3,7 @@
 #include "base/folder.h"
 #include "base/mem.h"
 #include "base/sys.h"
+#include "files/state.h"
 #include "files/write.h"
 
 #include <ctype.h>
@@ -134,23 +135,23 @@ static bool read_file(const char *path, Bytes *out)
 
 static bool copy_one(const Copying *c, const char *from, const char *to)
 {
-    struct stat st;
+    FileState st;
     Bytes bytes = {0};
     if (stop_wanted(c->stop))
         return err_set(c->e, "it was stopped");
-    if (lstat(from, &st) != 0)
+    if (!state_of_name(from, &st))
         return true;
-    if (S_ISLNK(st.st_mode))
+    if (st.type == FILE_LINK)
         return copy_link(c, from, to);
-    if (S_ISDIR(st.st_mode))
+    if (st.type == FILE_FOLDER)
         return copy_folder(c, from, to);
-    if (!S_ISREG(st.st_mode))
+    if (st.type != FILE_PLAIN)
         return true;
     if (++*c->files > FILES_MOST)
         return err_set(c->e, "its folder has more than %d files", FILES_MOST);
     /* A key that others may not read, or something large, is used where it is. */
-    bool is_private = !(st.st_mode & S_IROTH);
-    bool ok = is_private || st.st_size > FILE_MOST || !read_file(from, &bytes)
+    bool is_private = !(st.mode & MODE_OTHERS_READ);
+    bool ok = is_private || st.size > FILE_MOST || !read_file(from, &bytes)
                   ? symlink(from, to) == 0
                   : copy_bytes(&bytes, c->place, c->check, to);
     bytes_free(&bytes);

@@ -284,7 +284,7 @@ int64_t keeper_saving(Session *s, OpenFile *f)
     return k->too_much ? 0 : k->row;
 }
 
-void keeper_replaces(Journal *j, int64_t row, const char *path, const struct stat *st)
+void keeper_replaces(Journal *j, int64_t row, const char *path, const FileState *st)
 {
     if (j && row)
         journal_second_base(j, row, path, st);

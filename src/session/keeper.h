@@ -26,7 +26,7 @@ void keeper_loaded(OpenFile *f);
  * reported by keeper_replaces, from any thread, with the `row` that this gives (0: nothing need be reported).
  */
 int64_t keeper_saving(Session *s, OpenFile *f);
-void keeper_replaces(Journal *j, int64_t row, const char *path, const struct stat *st);
+void keeper_replaces(Journal *j, int64_t row, const char *path, const FileState *st);
 /* It was written, or its changes were given up on purpose. */
 void keeper_saved(Session *s, OpenFile *f);
 void keeper_dropped(Session *s, OpenFile *f);

@@ -20,8 +20,8 @@ Step plan_ask(Plan *p, AskFor what)
 /* What is in the way of that name. STEP_DONE: nothing is. */
 Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename)
 {
-    struct stat st;
-    if (stat(p->path, &st) == 0 && S_ISDIR(st.st_mode)) {
+    FileState st;
+    if (state_of(p->path, &st) && st.type == FILE_FOLDER) {
         notices_warn(s->notices, "%s is a folder; give it a file name too", p->path);
         return plan_ask(p, ASK_NAME);
     }
@@ -30,7 +30,7 @@ Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename)
         return STEP_ENDED;
     }
     DiskState now = disk_look(p->path);
-    if (!now.exists && !rename && lstat(p->path, &st) == 0)
+    if (!now.exists && !rename && state_of_name(p->path, &st))
         now.dangling = true;
     if (now.exists && !(p->may_replace && disk_same(&p->replace, &now))) {
         p->seen = now;
@@ -204,8 +204,7 @@ Step plan_wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
 static bool is_own_file(const OpenFile *f, const char *path)
 {
     DiskState there = disk_look(path);
-    return f->disk.exists && there.exists && there.st.st_dev == f->disk.st.st_dev &&
-           there.st.st_ino == f->disk.st.st_ino;
+    return f->disk.exists && there.exists && state_same_node(there.file.node, f->disk.file.node);
 }
 
 Step plan_save_step(Session *s, Plan *p, OpenFile *f)

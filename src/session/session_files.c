@@ -66,11 +66,10 @@ static OpenFile *already_open(Session *s, const char *full, const DiskState *dis
 {
     for (size_t i = 0; i < s->n_files; i++) {
         OpenFile *f = s->files[i];
-        struct stat now;
-        bool maybe = f->path && disk->exists && f->disk.exists && f->disk.st.st_dev == disk->st.st_dev &&
-                     f->disk.st.st_ino == disk->st.st_ino;
-        bool same_node = maybe && stat(f->path, &now) == 0 && now.st_dev == disk->st.st_dev &&
-                         now.st_ino == disk->st.st_ino;
+        FileState now;
+        bool maybe =
+            f->path && disk->exists && f->disk.exists && state_same_node(f->disk.file.node, disk->file.node);
+        bool same_node = maybe && state_of(f->path, &now) && state_same_node(now.node, disk->file.node);
         if (f->path && (same_node || strcmp(f->path, full) == 0))
             return f;
     }

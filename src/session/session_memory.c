@@ -22,7 +22,7 @@ Store *session_store(Session *s)
 static Store *store_for(Session *s, const OpenFile *f)
 {
     bool may = f->path && f->disk.exists && s->rules.keep_undo && text_len(doc_text(f->doc)) < HASHED_MOST;
-    bool open_to_all = f->disk.exists && (f->disk.st.st_mode & S_IROTH);
+    bool open_to_all = f->disk.exists && (f->disk.file.mode & MODE_OTHERS_READ);
     return may && (open_to_all || s->rules.keep_private_undo) ? session_store(s) : NULL;
 }
 

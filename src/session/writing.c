@@ -15,7 +15,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
 /* What is being written. */
@@ -69,11 +68,11 @@ static void keep_earlier(const Session *s, const OpenFile *f, const char *path)
     if (!wanted)
         return;
     /* If somebody else has changed it meanwhile, what was found when it was opened would be nowhere. */
-    struct stat st;
+    FileState st;
     Text found = {0};
     size_t at;
     if (f->path && strcmp(f->path, path) == 0 && f->disk.exists && !disk_is(path, &f->disk) &&
-        stat(path, &st) == 0 && (r->keep_private_undo || (st.st_mode & S_IROTH)) &&
+        state_of(path, &st) && (r->keep_private_undo || (st.mode & MODE_OTHERS_READ)) &&
         encoding_write(doc_saved_text(f->doc), &f->encoding, &found, &at, &ignored))
         earlier_keep_bytes(path, found, &ignored);
     text_drop(&found);
@@ -127,7 +126,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     session_keep_undo(s, f);
     char size[WORDS_MAX];
     Text t = doc_saved_text(f->doc);
-    words_size((uint64_t)f->disk.st.st_size, size);
+    words_size(f->disk.file.size, size);
     bool open_end = text_len(t) && text_byte(t, text_len(t) - 1) != '\n';
     static const char *const in_place[] = {
         [NOT_IN_PLACE] = "",
@@ -167,7 +166,7 @@ static bool is_held(const OpenFile *f, const char *path)
            (f->original || openfile_is_awaited(f));
 }
 
-static void on_replacing(const char *path, const struct stat *st, void *ctx)
+static void on_replacing(const char *path, const FileState *st, void *ctx)
 {
     const Writing *w = ctx;
     keeper_replaces(w->journal, w->row, path, st);

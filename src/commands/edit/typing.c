@@ -135,7 +135,8 @@ static void help_the_lost(Editor *ed)
     View *v = ed->panes.view;
     Text t = view_text(v);
     char line[8] = "";
-    size_t start = move_line_start(t, v->cursor.at), n = v->cursor.at - start; /* a line of its own in a moment */
+    size_t start = move_line_start(t, v->cursor.at),
+           n = v->cursor.at - start; /* a line of its own in a moment */
     if (n == 0 || n >= sizeof line)
         return;
     text_read(t, start, line, n);

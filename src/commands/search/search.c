@@ -248,8 +248,8 @@ static void say_around(Editor *ed, bool back)
     if (ed->matches.count.complete && ed->matches.count.n == 1)
         say(ed, "The only match");
     else
-        say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last", back ? "the last" : "the first",
-        note.len ? ": " : "", bytes_str(&note));
+        say(ed, "That was the %s match; on at %s%s%s", back ? "first" : "last",
+            back ? "the last" : "the first", note.len ? ": " : "", bytes_str(&note));
     bytes_free(&note);
 }
 
