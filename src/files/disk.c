@@ -104,6 +104,21 @@ bool disk_rename(const char *path, const char *to, const DiskState *target)
     return sys_rename_new(AT_FDCWD, path, AT_FDCWD, to);
 }
 
+DiskNews disk_compare(const DiskState *now, const DiskState *known)
+{
+    if (!known->exists)
+        return DISK_APPEARED;
+    if (!same_folder(now, known))
+        return DISK_CHANGED;
+    const FileState *is = &now->file, *was = &known->file;
+    if (state_untouched(is, was))
+        return DISK_SAME;
+    /* Another file with the same bytes is as good only if nobody could gain by having it written. */
+    bool as_good = state_same_node(is->node, was->node) ||
+                   (is->owner == was->owner && is->names == 1 && was->names == 1);
+    return is->size == was->size && is->type == FILE_PLAIN && as_good ? DISK_TOUCHED : DISK_CHANGED;
+}
+
 DiskNews disk_glance(const char *path, const DiskState *known)
 {
     DiskState now = disk_look(path);
@@ -111,17 +126,7 @@ DiskNews disk_glance(const char *path, const DiskState *known)
         bool missing = !state_of(path, &now.file) && (errno == ENOENT || errno == ENOTDIR);
         return known->exists && missing ? DISK_GONE : DISK_SAME;
     }
-    if (!known->exists)
-        return DISK_APPEARED;
-    if (!same_folder(&now, known))
-        return DISK_CHANGED;
-    if (state_untouched(&now.file, &known->file))
-        return DISK_SAME;
-    /* Another file with the same bytes is as good only if nobody could gain by having it written. */
-    bool as_good = state_same_node(now.file.node, known->file.node) ||
-                   (now.file.owner == known->file.owner && now.file.names == 1 && known->file.names == 1);
-    return now.file.size == known->file.size && now.file.type == FILE_PLAIN && as_good ? DISK_TOUCHED
-                                                                                       : DISK_CHANGED;
+    return disk_compare(&now, known);
 }
 
 DiskNews disk_news(const char *path, DiskState *known, Text t)

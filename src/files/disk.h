@@ -64,7 +64,9 @@ typedef enum DiskNews {
  * equally large file in the same folder differ, it is compared with `t`, the bytes we know; the new identity
  * and times are taken into *known when the bytes are the same. */
 DiskNews disk_news(const char *path, DiskState *known, Text t);
-/* The same without `t`: DISK_TOUCHED where that would be needed. */
+/* Two states of a file that exists now: DISK_TOUCHED where the bytes must be compared. */
+DiskNews disk_compare(const DiskState *now, const DiskState *known);
+/* The same, of what is there now. */
 DiskNews disk_glance(const char *path, const DiskState *known);
 
 #endif

@@ -102,15 +102,15 @@ void openfile_set_kind(OpenFile *f, const Kind *k)
     f->format.indent = f->format.tabs ? 8 : k->indentation > 0 ? (unsigned)k->indentation : usual.indent;
 }
 
-static DiskNews look_for_news(OpenFile *f)
+static DiskNews news_by(OpenFile *f, DiskNews news)
 {
     Text bytes;
     size_t at;
     Err e;
-    DiskNews news = disk_glance(f->path, &f->disk);
     if (news != DISK_TOUCHED)
         return news;
-    if (!encoding_write(doc_saved_text(f->doc), &f->encoding, &bytes, &at, &e))
+    if (filesystem_of(f->path) != &filesystem_local ||
+        !encoding_write(doc_saved_text(f->doc), &f->encoding, &bytes, &at, &e))
         return DISK_CHANGED;
     news = disk_news(f->path, &f->disk, bytes);
     text_drop(&bytes);
@@ -121,12 +121,19 @@ DiskNews openfile_news(OpenFile *f)
 {
     if (f->writing || !f->path) /* what changes there now is ours */
         return DISK_SAME;
-    return f->news = look_for_news(f);
+    return f->news = news_by(f, disk_glance(f->path, &f->disk));
 }
 
-bool openfile_look_gone(OpenFile *f)
+DiskNews openfile_news_by(OpenFile *f, const Seen *seen)
 {
-    if (!f->writing && f->path && disk_glance(f->path, &f->disk) == DISK_GONE)
+    if (f->writing || !f->path)
+        return DISK_SAME;
+    return f->news = news_by(f, seen_news(seen, &f->disk));
+}
+
+bool openfile_gone_by(OpenFile *f, const Seen *seen)
+{
+    if (!f->writing && f->path && seen_news(seen, &f->disk) == DISK_GONE)
         f->news = DISK_GONE;
     return openfile_gone(f);
 }

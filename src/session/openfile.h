@@ -5,6 +5,7 @@
 
 #include "edit/doc.h"
 #include "files/encoding.h"
+#include "files/filesystem.h"
 #include "files/load.h"
 #include "files/in_use.h"
 #include "files/rules.h"
@@ -102,8 +103,9 @@ void openfile_set_kind(OpenFile *f, const Kind *k);
 
 /* How its file differs from what we last knew of it. */
 DiskNews openfile_news(OpenFile *f);
-/* Only whether it was removed, which is seen at once. */
-bool openfile_look_gone(OpenFile *f);
+/* The same by what was seen of it just now; and only whether it was removed. */
+DiskNews openfile_news_by(OpenFile *f, const Seen *seen);
+bool openfile_gone_by(OpenFile *f, const Seen *seen);
 /* Takes its line ends and letters, as they prove to be. */
 void openfile_take_format(OpenFile *f);
 

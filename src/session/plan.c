@@ -12,7 +12,7 @@
 #include "text/text_line.h"
 
 #include <assert.h>
-#include <errno.h>
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -27,6 +27,7 @@ Plan *plan_numbered(const Session *s, unsigned number)
 static Plan *add_plan(Session *s, PlanKind kind, FileId file, const char *path, unsigned parent)
 {
     Plan *p = mem_get(sizeof *p);
+    p->session = s;
     p->number = ++s->last_plan;
     p->parent = parent;
     p->kind = kind;
@@ -37,8 +38,18 @@ static Plan *add_plan(Session *s, PlanKind kind, FileId file, const char *path, 
     return p;
 }
 
+/* Whatever a disk answers after this is an answer to nobody. */
+static void drop_errands(Plan *p)
+{
+    while (p->n_errands)
+        errand_free(p->errands[--p->n_errands]);
+}
+
 static void free_plan(Plan *p)
 {
+    drop_errands(p);
+    tasks_remove(&p->session->tasks, &p->waiting);
+    free(p->errands);
     free(p->path);
     free(p);
 }
@@ -73,6 +84,22 @@ bool plan_would_lose(const OpenFile *f)
 
 /* ---- other names ---- */
 
+/* The journal knows both names before there are two. */
+static Step rename_file(Session *s, Plan *p, OpenFile *f)
+{
+    const Errand *done;
+    keeper_renaming(s, f, p->path);
+    if (plan_errand(p, ERRAND_RENAME, f->path, p->path, &p->replace, &done) == STEP_WAITS)
+        return STEP_WAITS;
+    if (done->ok)
+        return STEP_DONE;
+    keeper_renamed(s, f);
+    if (done->overtaken && ++p->tries < PLAN_TRIES) /* somebody made one just now */
+        return STEP_AGAIN;
+    notices_warn(s->notices, "%s was not renamed: %s", openfile_name(f), done->e.text);
+    return STEP_ENDED;
+}
+
 static Step rename_step(Session *s, Plan *p, OpenFile *f)
 {
     if (!f->path) {
@@ -91,22 +118,17 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "That is its name already");
         return STEP_ENDED;
     }
-    Step step = plan_check_name(s, p, f, true);
+    const Seen *there;
+    Step step = plan_look(s, p, p->path, &there);
+    step = step == STEP_DONE ? plan_check_name(s, p, f, there) : step;
     if (step != STEP_DONE)
         return step;
     if (s->rules.dry_run) {
         notices_say(s->notices, "would be renamed to %s", p->path);
         return STEP_DONE;
     }
-    keeper_renaming(s, f, p->path);
-    if (f->disk.exists && !disk_rename(f->path, p->path, &p->replace)) {
-        int code = errno;
-        keeper_renamed(s, f);
-        if (code == EEXIST && ++p->tries < PLAN_TRIES) /* somebody made one just now */
-            return STEP_AGAIN;
-        notices_warn(s->notices, "%s was not renamed: %s", openfile_name(f), err_os(code));
-        return STEP_ENDED;
-    }
+    if (f->disk.exists && (step = rename_file(s, p, f)) != STEP_DONE)
+        return step;
     notices_say(s->notices, "%s is now called %s", openfile_name(f), sys_base_name(p->path));
     session_renamed(s, f, p->path);
     return STEP_DONE;
@@ -133,11 +155,22 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
 
 /* ---- closing and leaving ---- */
 
+/* Is the file still there? A disk that does not answer keeps nobody: then what was known last counts. */
+static Step look_before_parting(Plan *p, OpenFile *f)
+{
+    const Errand *e;
+    Step step = plan_errand(p, ERRAND_LOOK, f->path, NULL, NULL, &e);
+    if (step == STEP_DONE && e->ok)
+        openfile_gone_by(f, &e->seen);
+    return p->impatient ? STEP_DONE : step;
+}
+
 static Step close_step(Session *s, Plan *p, OpenFile *f)
 {
     if (f->writing)
         return plan_wait_for_writing(s, p, f, "closing follows it");
-    openfile_look_gone(f);
+    if (f->path && look_before_parting(p, f) == STEP_WAITS)
+        return STEP_WAITS;
     if (plan_would_lose(f))
         return plan_ask(p, ASK_UNSAVED);
     if (s->held)
@@ -154,8 +187,11 @@ static Step leave_step(Session *s, Plan *p)
     for (size_t i = 0; i < s->n_files; i++)
         if (s->files[i]->writing)
             return plan_wait_for_writing(s, p, s->files[i], "leaving follows it");
-    for (size_t i = 0; i < s->n_files; i++)
-        openfile_look_gone(s->files[i]);
+    bool all = true;
+    for (size_t i = 0; i < s->n_files; i++) /* all are asked before one is waited for */
+        all = (!s->files[i]->path || look_before_parting(p, s->files[i]) == STEP_DONE) && all;
+    if (!all)
+        return STEP_WAITS;
     for (size_t i = 0; i < s->n_files; i++)
         if (plan_would_lose(s->files[i])) {
             p->file = s->files[i]->id;
@@ -215,19 +251,75 @@ static Step take_step(Session *s, Plan *p)
     }
 }
 
+enum { PATIENCE = 3000 /* ms for a disk's answer, before a text is closed without it */ };
+
+static void waiting_poll(void *ctx)
+{
+    Plan *p = ctx;
+    bool parting = p->kind == PLAN_LEAVE || p->kind == PLAN_CLOSE;
+    if (parting && !p->impatient && p->session->notices->now - p->since >= PATIENCE)
+        p->impatient = p->session->woken = true;
+}
+
+static int waiting_wait(const void *ctx)
+{
+    const Plan *p = ctx;
+    uint64_t gone = p->session->notices->now - p->since;
+    bool parting = p->kind == PLAN_LEAVE || p->kind == PLAN_CLOSE;
+    return !parting || p->impatient ? -1 : gone >= PATIENCE ? 0 : (int)(PATIENCE - gone);
+}
+
+static void waiting_words(const void *ctx, char out[TASK_WORDS_MAX])
+{
+    const Plan *p = ctx;
+    const Errand *e = p->n_errands ? p->errands[p->n_errands - 1] : NULL;
+    snprintf(out, TASK_WORDS_MAX, "Waiting for the disk of %.100s", e ? sys_base_name(e->path) : "a file");
+}
+
+static void waiting_cancel(void *ctx)
+{
+    Plan *p = ctx;
+    notices_say(p->session->notices, "%s", p->kind == PLAN_LEAVE ? "Not left" : "Nothing was done");
+    end_plan(p->session, p, false);
+}
+
+static const TaskKind waiting_task = {
+    .poll = waiting_poll, .wait = waiting_wait, .cancel = waiting_cancel, .words = waiting_words};
+
+/* A disk has not answered yet: that can be seen, and called off. */
+static void note_waiting(Session *s, Plan *p)
+{
+    bool waits = false;
+    for (size_t i = 0; i < p->n_errands; i++)
+        waits = waits || !p->errands[i]->done;
+    if (!waits)
+        drop_errands(p);
+    if (waits && !p->is_waiting) {
+        tasks_add(&s->tasks, &p->waiting, &waiting_task, p);
+        p->since = s->notices->now;
+    } else if (!waits && p->is_waiting) {
+        tasks_remove(&s->tasks, &p->waiting);
+    }
+    p->is_waiting = waits;
+}
+
 static void go_on(Session *s, Plan *p)
 {
     static const PlanState states[] = {
         [STEP_WAITS] = PLAN_WAITS, [STEP_ASKS] = PLAN_ASKS, [STEP_ROOT] = PLAN_FOR_ROOT};
     Step step;
     p->ask = ASK_NOTHING;
-    do
+    do {
         step = take_step(s, p);
-    while (step == STEP_AGAIN);
-    if (step == STEP_DONE || step == STEP_ENDED)
+        if (step != STEP_WAITS)
+            drop_errands(p);
+    } while (step == STEP_AGAIN);
+    if (step == STEP_DONE || step == STEP_ENDED) {
         end_plan(s, p, step == STEP_DONE);
-    else
-        p->state = states[step];
+        return;
+    }
+    p->state = states[step];
+    note_waiting(s, p);
 }
 
 /* The plan whose text is being written learns how that went; others only that it is over. */

@@ -66,6 +66,13 @@ typedef struct Plan {
     bool told;           /* whoever may stop a save was asked */
     bool ask_name;       /* even if there is one, which is offered */
     unsigned children, tries, checks;
+    /* what was asked of disks on this way through; an answer counts for one */
+    Errand **errands;
+    size_t n_errands;
+    Session *session;
+    Task waiting; /* while an answer is awaited */
+    bool is_waiting, impatient;
+    uint64_t since; /* ms, when it began to wait */
 } Plan;
 
 /* Begins a plan and goes as far as possible. `path` may be NULL; so may `as`. */

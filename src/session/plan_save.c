@@ -1,5 +1,6 @@
 #include "session/plan_save.h"
 
+#include "base/array.h"
 #include "files/privileged.h"
 #include "session/checking.h"
 #include "session/reading.h"
@@ -17,11 +18,41 @@ Step plan_ask(Plan *p, AskFor what)
     return STEP_ASKS;
 }
 
-/* What is in the way of that name. STEP_DONE: nothing is. */
-Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename)
+static void told(void *ctx)
 {
-    FileState st;
-    if (state_of(p->path, &st) && st.type == FILE_FOLDER) {
+    ((Session *)ctx)->woken = true;
+}
+
+Step plan_errand(Plan *p, ErrandKind kind, const char *path, const char *to, const DiskState *target,
+                 const Errand **out)
+{
+    size_t i = 0;
+    while (i < p->n_errands && (p->errands[i]->kind != kind || strcmp(p->errands[i]->path, path) != 0))
+        i++;
+    if (i == p->n_errands) {
+        p->errands = array_room(p->errands, p->n_errands, sizeof *p->errands);
+        p->errands[p->n_errands++] =
+            errand_begin(kind, path, to, target, &p->session->tasks, told, p->session);
+    }
+    *out = p->errands[i];
+    return (*out)->done ? STEP_DONE : STEP_WAITS;
+}
+
+Step plan_look(Session *s, Plan *p, const char *path, const Seen **out)
+{
+    const Errand *e;
+    Step step = plan_errand(p, ERRAND_LOOK, path, NULL, NULL, &e);
+    *out = &e->seen;
+    if (step != STEP_DONE || e->ok)
+        return step;
+    notices_warn(s->notices, "%s cannot be looked at: %s", path, e->e.text);
+    return STEP_ENDED;
+}
+
+Step plan_check_name(Session *s, Plan *p, const OpenFile *f, const Seen *there)
+{
+    const DiskState *now = &there->disk;
+    if (now->exists && now->file.type == FILE_FOLDER) {
         notices_warn(s->notices, "%s is a folder; give it a file name too", p->path);
         return plan_ask(p, ASK_NAME);
     }
@@ -29,33 +60,29 @@ Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename)
         notices_warn(s->notices, "%s is open here as another text; close that first", p->path);
         return STEP_ENDED;
     }
-    DiskState now = disk_look(p->path);
-    if (!now.exists && !rename && state_of_name(p->path, &st))
-        now.dangling = true;
-    if (now.exists && !(p->may_replace && disk_same(&p->replace, &now))) {
-        p->seen = now;
+    if (now->exists && !(p->may_replace && disk_same(&p->replace, now))) {
+        p->seen = *now;
         return plan_ask(p, ASK_REPLACE);
     }
-    p->replace = now;
+    p->replace = *now;
     return STEP_DONE;
 }
 
 /* The file as it was read or agreed to. STEP_DONE: it is that. */
-static Step check_disk(Session *s, Plan *p, OpenFile *f)
+static Step check_disk(Session *s, Plan *p, OpenFile *f, const Seen *there)
 {
-    p->news = openfile_news(f);
-    DiskState now = disk_look(f->path);
+    p->news = openfile_news_by(f, there);
     if (p->news == DISK_SAME) {
         p->replace = f->disk;
         return STEP_DONE;
     }
-    if (p->may_replace && disk_same(&p->replace, &now))
+    if (p->may_replace && disk_same(&p->replace, &there->disk))
         return STEP_DONE;
     if (s->rules.batch) {
         notices_warn(s->notices, "%s was not saved: it changed on disk meanwhile", openfile_name(f));
         return STEP_ENDED;
     }
-    p->seen = now;
+    p->seen = there->disk;
     return plan_ask(p, ASK_DISK);
 }
 
@@ -132,29 +159,25 @@ static Step check_problems(Session *s, Plan *p, OpenFile *f)
     return STEP_ENDED;
 }
 
-static Step check_folder(Session *s, Plan *p, const char *path)
+static Step check_folder(Session *s, Plan *p, const Seen *there)
 {
-    Err e = {""};
-    char *folder = disk_missing_folder(path);
-    if (!folder)
+    const Errand *made;
+    if (!there->missing_folder)
         return STEP_DONE;
-    Step step = s->rules.batch ? STEP_DONE : plan_ask(p, ASK_FOLDER);
-    if (p->make_folder) {
-        bool ok = disk_make_folder(folder, &e);
-        if (!ok)
-            notices_warn(s->notices, "%s", e.text);
-        p->ask = ASK_NOTHING;
-        p->make_folder = false;
-        step = ok ? STEP_AGAIN : STEP_ENDED;
-    }
-    free(folder);
-    return step;
+    if (!p->make_folder)
+        return s->rules.batch ? STEP_DONE : plan_ask(p, ASK_FOLDER);
+    if (plan_errand(p, ERRAND_MAKE_FOLDER, there->missing_folder, NULL, NULL, &made) == STEP_WAITS)
+        return STEP_WAITS;
+    if (!made->ok)
+        notices_warn(s->notices, "%s", made->e.text);
+    p->make_folder = false;
+    return made->ok ? STEP_AGAIN : STEP_ENDED;
 }
 
-static Step check_root(Session *s, Plan *p, const char *path)
+static Step check_root(Session *s, Plan *p, const Seen *there)
 {
     char word[PRIVILEGED_WORD];
-    if (s->rules.batch || geteuid() == 0 || disk_may_write(path) ||
+    if (s->rules.batch || geteuid() == 0 || there->may_write ||
         !privileged_program(s->rules.root_program, word))
         return STEP_DONE;
     return p->by_root ? STEP_ROOT : plan_ask(p, ASK_ROOT);
@@ -201,10 +224,16 @@ Step plan_wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
 }
 
 /* By whatever name and link. */
-static bool is_own_file(const OpenFile *f, const char *path)
+static bool is_own_file(const OpenFile *f, const Seen *there)
 {
-    DiskState there = disk_look(path);
-    return f->disk.exists && there.exists && state_same_node(there.file.node, f->disk.file.node);
+    return f->disk.exists && there->disk.exists && state_same_node(there->disk.file.node, f->disk.file.node);
+}
+
+static Step refuse_look_only(Session *s, const OpenFile *f)
+{
+    notices_warn(s->notices, "%s is open to look only and was not saved; {look-only} changes that",
+                 openfile_name(f));
+    return STEP_ENDED;
 }
 
 Step plan_save_step(Session *s, Plan *p, OpenFile *f)
@@ -212,23 +241,25 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
     char words[TASK_WORDS_MAX];
     bool other = p->path && (!f->path || strcmp(p->path, f->path) != 0);
     const char *path = p->path ? p->path : f->path;
+    const Seen *there;
     Step step;
     openfile_drop_fresh(f);
     if (reading_unready(f, words)) {
         notices_warn(s->notices, "Not saved: %s", words);
         return STEP_ENDED;
     }
-    if (f->look_only && !p->ask_name && (!other || is_own_file(f, path))) {
-        notices_warn(s->notices, "%s is open to look only and was not saved; {look-only} changes that",
-                     openfile_name(f));
-        return STEP_ENDED;
-    }
+    if (f->look_only && !p->ask_name && !other)
+        return refuse_look_only(s, f);
     if (f->writing && !p->ask_name) /* a name can be given meanwhile */
         return plan_wait_for_writing(s, p, f, "then the rest");
     if (p->waited && !p->ask_name && !other && !openfile_changed(f)) /* what was written is all there is */
         return STEP_DONE;
     if (!path || p->ask_name)
         return plan_ask(p, ASK_NAME);
+    if (f->look_only && (step = plan_look(s, p, path, &there)) != STEP_DONE)
+        return step;
+    if (f->look_only && is_own_file(f, there))
+        return refuse_look_only(s, f);
     bool told = p->told || (s->rules.batch && !other && !openfile_changed(f));
     p->told = true;
     if (!told && !session_may_save(s, f))
@@ -239,15 +270,17 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "stays as it is");
         return STEP_DONE;
     }
-    if (!other && !openfile_changed(f) && f->disk.exists && !disk_may_write(path) &&
-        openfile_news(f) == DISK_SAME) {
+    if ((step = plan_look(s, p, path, &there)) != STEP_DONE)
+        return step;
+    if (!other && !openfile_changed(f) && f->disk.exists && !there->may_write &&
+        openfile_news_by(f, there) == DISK_SAME) {
         notices_say(s->notices, "%s has no changes; there is nothing to save", openfile_name(f));
         return STEP_DONE;
     }
-    step = other ? plan_check_name(s, p, f, false) : check_disk(s, p, f);
+    step = other ? plan_check_name(s, p, f, there) : check_disk(s, p, f, there);
     step = step == STEP_DONE ? check_newline(s, p, f) : step;
     step = step == STEP_DONE ? check_problems(s, p, f) : step;
-    step = step == STEP_DONE ? check_folder(s, p, path) : step;
-    step = step == STEP_DONE ? check_root(s, p, path) : step;
+    step = step == STEP_DONE ? check_folder(s, p, there) : step;
+    step = step == STEP_DONE ? check_root(s, p, there) : step;
     return step == STEP_DONE ? write_now(s, p, f, path) : step;
 }

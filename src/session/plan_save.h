@@ -18,8 +18,14 @@ typedef enum Step {
 
 /* The plan waits for an answer. */
 Step plan_ask(Plan *p, AskFor what);
-/* What is in the way of that name. STEP_DONE: nothing is. */
-Step plan_check_name(Session *s, Plan *p, const OpenFile *f, bool rename);
+/* Has a disk do something, or finds that it was done on this way through. STEP_DONE: *out is what came of it.
+ * STEP_WAITS: it is not done yet. */
+Step plan_errand(Plan *p, ErrandKind kind, const char *path, const char *to, const DiskState *target,
+                 const Errand **out);
+/* What there is at a path. STEP_ENDED: that cannot be known, which was reported. */
+Step plan_look(Session *s, Plan *p, const char *path, const Seen **out);
+/* What is in the way of the plan's name, at which that was seen. STEP_DONE: nothing is. */
+Step plan_check_name(Session *s, Plan *p, const OpenFile *f, const Seen *there);
 /* A save under way goes first; `then`: what follows it, for the person. */
 Step plan_wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then);
 /* Goes on with saving the text, under the plan's name if it has one. */
