@@ -84,11 +84,9 @@ bool plan_would_lose(const OpenFile *f)
 
 /* ---- other names ---- */
 
-/* The journal knows both names before there are two. */
 static Step rename_file(Session *s, Plan *p, OpenFile *f)
 {
     const Errand *done;
-    keeper_renaming(s, f, p->path);
     if (plan_errand(p, ERRAND_RENAME, f->path, p->path, &p->replace, &done) == STEP_WAITS)
         return STEP_WAITS;
     if (done->ok)
@@ -127,6 +125,7 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "would be renamed to %s", p->path);
         return STEP_DONE;
     }
+    keeper_renaming(s, f, p->path); /* the journal knows both names before there are two */
     if (f->disk.exists && (step = rename_file(s, p, f)) != STEP_DONE)
         return step;
     notices_say(s->notices, "%s is now called %s", openfile_name(f), sys_base_name(p->path));

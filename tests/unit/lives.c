@@ -3,6 +3,7 @@
 #include "check.h"
 #include "sessions.h"
 #include "base/sys.h"
+#include "files/filesystem.h"
 #include "kept/recoverable.h"
 #include "session/keeper.h"
 #include "session/plan.h"
@@ -55,13 +56,70 @@ typedef struct Model {
     FileId id;
     char want[TEXT_CAP];
     char known[TEXT_CAP]; /* what the session last read, wrote or was told to overwrite; "?": nothing there */
-    bool drop, reload;    /* it was agreed to lose `want`, or to have it replaced by what is on disk */
-    bool clean;           /* it had no changes after the last step */
-    size_t state;         /* of the document */
+    char agreed[TEXT_CAP]; /* what it was agreed to overwrite */
+    bool drop, reload;     /* it was agreed to lose `want`, or to have it replaced by what is on disk */
+    bool clean;            /* it had no changes after the last step */
+    size_t state;          /* of the document */
 } Model;
 
 static Model models[2];
 static unsigned typed_so_far;
+
+/* ---- a disk that answers late, out of order, or never ---- */
+
+enum { LATE_MOST = 64 };
+
+static struct {
+    const Tasks *of; /* of the session that has it; others have a quick one */
+    Errand *at[LATE_MOST];
+    bool never[LATE_MOST];
+    size_t n;
+    long asked, late;
+} disk;
+
+static void late_begin(Errand *e, Tasks *tasks)
+{
+    disk.asked++;
+    if (tasks != disk.of || disk.n == LATE_MOST || check_random(4) == 0) {
+        filesystem_local.begin(e, tasks);
+        return;
+    }
+    disk.late++;
+    disk.never[disk.n] = check_random(6) == 0;
+    disk.at[disk.n++] = e;
+}
+
+static void late_forget(size_t i)
+{
+    disk.at[i] = disk.at[--disk.n];
+    disk.never[i] = disk.never[disk.n];
+}
+
+/* What nobody waits for any more may be done all the same. */
+static void late_give_up(Errand *e)
+{
+    for (size_t i = 0; i < disk.n; i++)
+        if (disk.at[i] == e) {
+            late_forget(i);
+            shared->outside = shared->outside || e->kind == ERRAND_RENAME;
+            e->told = NULL;
+            if (check_random(2))
+                filesystem_local.begin(e, NULL);
+            return;
+        }
+}
+
+static void late_answer(void)
+{
+    size_t i = disk.n ? check_random((unsigned)disk.n) : 0;
+    if (!disk.n || disk.never[i])
+        return;
+    Errand *e = disk.at[i];
+    late_forget(i);
+    filesystem_local.begin(e, NULL);
+}
+
+static FileSystem late_disk = {"", late_begin, late_give_up};
 
 static void read_disk(const char *path, char out[TEXT_CAP])
 {
@@ -336,8 +394,10 @@ static void model_answer(Session *s)
     unsigned long version = f ? doc_version(f->doc) : 0;
     shared->questions++;
     shared->outside = shared->outside || a == ANSWER_NAME;
-    if (m && a == ANSWER_YES && ask == ASK_DISK && still(f->path, &seen))
+    if (m && a == ANSWER_YES && ask == ASK_DISK && still(f->path, &seen)) {
         read_disk(f->path, m->known);
+        strcpy(m->agreed, m->known);
+    }
     if (m && a == ANSWER_DROP)
         m->drop = true;
     for (int i = 0; i < 2 && a == ANSWER_DROP_ALL; i++)
@@ -408,6 +468,31 @@ static void settle_all(Session *s)
     }
 }
 
+/* An answer of the late disk. What it lets be written over must be known. */
+static void model_late(Session *s)
+{
+    char before[2][TEXT_CAP], after[TEXT_CAP];
+    bool other_names = false;
+    for (size_t i = 0; i < s->n_plans; i++)
+        other_names = other_names || s->plans[i]->path;
+    for (int i = 0; i < 2; i++) {
+        const OpenFile *f = session_file(s, models[i].id);
+        read_disk(f && f->path && !f->writing ? f->path : "/dev/null/none", before[i]);
+    }
+    late_answer();
+    session_poll(s);
+    for (int i = 0; i < 2; i++) {
+        const OpenFile *f = session_file(s, models[i].id);
+        if (!f || !f->path || other_names || strcmp(before[i], "?") == 0)
+            continue;
+        read_disk(f->path, after);
+        check_result(strcmp(before[i], after) == 0 || strcmp(before[i], models[i].known) == 0 ||
+                         strcmp(before[i], models[i].agreed) == 0,
+                     __FILE__, __LINE__, "overwrote “%s” late, knew “%s”%s", before[i], models[i].known,
+                     shared->fault);
+    }
+}
+
 /* A life of the program, up to its end or its death. */
 static void live(int steps, unsigned round)
 {
@@ -418,6 +503,9 @@ static void live(int steps, unsigned round)
     other->rules.keep_recovery = false;
     other->rules.beside_from = SIZE_MAX;
     keeper_journal(s);
+    disk.of = round % 4 == 2 || round % 4 == 3 ? &s->tasks : NULL;
+    late_disk.prefix = check_folder();
+    filesystem_add(&late_disk);
     if (fault_arm) {
         long n = 1 + (long)check_random(round % 2 ? 300 : 3000);
         const char *kind = kinds[check_random(7)];
@@ -475,6 +563,9 @@ static void live(int steps, unsigned round)
             s->held = check_random(2) && !s->held;
             break;
         case 10:
+            step = "a late answer";
+            model_late(s);
+            break;
         case 11:
             step = "a moment";
             sessions_notices.now += check_random(600);
