@@ -49,6 +49,17 @@ Step plan_look(Session *s, Plan *p, const char *path, const Seen **out)
     return STEP_ENDED;
 }
 
+/* Has another text that name, or is it just being given to one? */
+static bool is_taken(const Session *s, const OpenFile *f, const char *path)
+{
+    for (size_t i = 0; i < s->n_files; i++) {
+        const char *to = s->files[i] != f ? writing_path(s->files[i]) : NULL;
+        if (to && strcmp(to, path) == 0)
+            return true;
+    }
+    return session_other_with(s, f, path) != NULL;
+}
+
 Step plan_check_name(Session *s, Plan *p, const OpenFile *f, const Seen *there)
 {
     const DiskState *now = &there->disk;
@@ -56,7 +67,7 @@ Step plan_check_name(Session *s, Plan *p, const OpenFile *f, const Seen *there)
         notices_warn(s->notices, "%s is a folder; give it a file name too", p->path);
         return plan_ask(p, ASK_NAME);
     }
-    if (session_other_with(s, f, p->path)) {
+    if (is_taken(s, f, p->path)) {
         notices_warn(s->notices, "%s is open here as another text; close that first", p->path);
         return STEP_ENDED;
     }

@@ -150,6 +150,24 @@ TEST(names_that_are_taken_meanwhile)
 }
 
 /* "Another name" asks for one; nothing is written until it is there, and then there. */
+/* Two texts that are to get one name at the same time: the second one is refused, whoever is quicker. */
+TEST(one_new_name_for_two_texts)
+{
+    Session *s = sessions_start(NULL);
+    s->rules.beside_from = 0; /* on a thread */
+    check_put("tern.ini", "tern\n");
+    check_put("gull.ini", "gull\n");
+    OpenFile *tern = sessions_open(s, "tern.ini"), *gull = sessions_open(s, "gull.ini");
+    doc_replace(gull->doc, 0, 0, "the ", 4, STEP_TYPE, 0);
+    plan_begin(s, PLAN_SAVE, tern->id, check_path("pier.ini"), NULL);
+    plan_begin(s, PLAN_SAVE, gull->id, check_path("pier.ini"), NULL);
+    CHECK(strstr(sessions_notices.text, "is open here as another text") != NULL);
+    sessions_finish_writing(s);
+    check_holds("pier.ini", "tern\n");
+    CHECK(strcmp(sys_base_name(gull->path), "gull.ini") == 0 && openfile_changed(gull));
+    session_free(s);
+}
+
 TEST(another_name_is_asked_for)
 {
     for (int rename_it = 0; rename_it < 2; rename_it++) {
