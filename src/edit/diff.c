@@ -548,3 +548,15 @@ void diff_unified(Text a, Text b, const char *name_a, const char *name_b, size_t
     }
     free(runs);
 }
+
+size_t diff_lines_changed(Text a, Text b)
+{
+    DiffRun *runs;
+    size_t n = diff_lines(a, b, &runs), lines = 0;
+    for (size_t i = 0; i < n; i++) {
+        size_t gone = runs[i].a_to - runs[i].a_from, come = runs[i].b_to - runs[i].b_from;
+        lines += gone > come ? gone : come;
+    }
+    free(runs);
+    return lines;
+}

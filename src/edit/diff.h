@@ -14,6 +14,8 @@ typedef struct DiffRun {
  * compare at once whatever their size. *runs is the caller's to free. Texts that differ in very many places
  * are compared less finely rather than slowly. Returns how many. */
 size_t diff_lines(Text a, Text b, DiffRun **runs);
+/* How many lines differ: where some stand in place of others, the larger number counts. */
+size_t diff_lines_changed(Text a, Text b);
 
 /* The same within lines: of the words in bytes [a_from, a_to) and [b_from, b_to); runs are bytes of
  * the texts. */

@@ -1,6 +1,7 @@
 #include "kinds/kind.h"
 
 #include "base/mem.h"
+#include "kinds/expression.h"
 #include "kinds/kind_data.h"
 
 #include <stdlib.h>
@@ -109,7 +110,7 @@ static bool is_like(const PlainValue *v, const PlainReport *r)
     if (!r || !r->problem) /* the program's own are tested */
         return true;
     void *code = kind_expression(v, 0, r);
-    kind_expression_free(code);
+    expression_free(code);
     return code != NULL;
 }
 

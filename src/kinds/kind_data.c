@@ -1,32 +1,21 @@
 #include "kinds/kind_data.h"
 
 #include "base/mem.h"
-
-#define PCRE2_CODE_UNIT_WIDTH 8
-#include <pcre2.h>
+#include "kinds/expression.h"
 
 void *kind_expression(const PlainValue *v, uint32_t options, const PlainReport *r)
 {
-    int code;
-    PCRE2_SIZE at;
-    PCRE2_UCHAR words[120];
+    Err e;
     if (!v)
         return NULL;
     if (v->type != PLAIN_TEXT) {
         plain_wrong(r, v->line, "%s: an expression in quotes is expected", v->key);
         return NULL;
     }
-    pcre2_code *c = pcre2_compile((PCRE2_SPTR)v->text, PCRE2_ZERO_TERMINATED, options, &code, &at, NULL);
-    if (c)
-        return c;
-    pcre2_get_error_message(code, words, sizeof words);
-    plain_wrong(r, v->line, "%s: %s", v->key, (const char *)words);
-    return NULL;
-}
-
-void kind_expression_free(void *code)
-{
-    pcre2_code_free(code);
+    void *code = expression_compile(v->text, options, &e);
+    if (!code)
+        plain_wrong(r, v->line, "%s: %s", v->key, e.text);
+    return code;
 }
 
 bool kind_words(const PlainValue *table, const char *name, size_t most, KindWords *to, const PlainReport *r)

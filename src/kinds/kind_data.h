@@ -7,10 +7,9 @@
 
 #include <stdint.h>
 
-/* Compiles an expression, to be freed by kind_expression_free; `options` are PCRE2's. NULL when there is
+/* Compiles an expression, to be freed by expression_free; `options` are PCRE2's. NULL when there is
  * none, or it is none, which is reported. */
 void *kind_expression(const PlainValue *v, uint32_t options, const PlainReport *r);
-void kind_expression_free(void *code);
 /* The list of that name in a table: texts that are not empty, `most` at most, or one text alone. To be freed;
  * NULL when there is none, or nothing in it. False when it is something else, which is reported. */
 bool kind_words(const PlainValue *table, const char *name, size_t most, KindWords *to, const PlainReport *r);

@@ -5,6 +5,7 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "kinds/checks.h"
+#include "kinds/expression.h"
 #include "kinds/parts.h"
 
 #include <fnmatch.h>
@@ -101,7 +102,7 @@ const Kind *kind_number(size_t i)
 
 bool kind_line_fits(const Kind *k, const char *like, const char *line, size_t n)
 {
-    return like && parts_fit(like, k->any_case, line, n, MATCH_MOST);
+    return like && expression_fits(like, k->any_case, line, n, MATCH_MOST);
 }
 
 static int by_letters(const void *a, const void *b)
@@ -272,10 +273,10 @@ static const Kind *by_content(const char *head, size_t n)
         for (size_t i = 0; i < kinds.n; i++) {
             const Kind *k = kinds.all[i];
             if (k->last == (last == 1) && k->first_line &&
-                parts_fit(k->first_line, false, head, line, MATCH_MOST))
+                expression_fits(k->first_line, false, head, line, MATCH_MOST))
                 return k;
             if (k->last == (last == 1) && k->first_lines &&
-                parts_fit(k->first_lines, false, head, n, MATCH_MOST))
+                expression_fits(k->first_lines, false, head, n, MATCH_MOST))
                 return k;
         }
     return NULL;

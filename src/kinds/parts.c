@@ -3,6 +3,7 @@
 #include "base/array.h"
 #include "base/bytes.h"
 #include "base/mem.h"
+#include "kinds/expression.h"
 
 #include <ctype.h>
 #include <stdlib.h>
@@ -26,37 +27,7 @@ static void add_literal(Bytes *out, const char *s)
 
 static pcre2_code *compile(const char *like, bool any_case, uint32_t options, Err *e)
 {
-    int code;
-    PCRE2_SIZE at;
-    options |= PCRE2_NEVER_UTF | PCRE2_NEVER_UCP | (any_case ? PCRE2_CASELESS : 0);
-    pcre2_compile_context *context = pcre2_compile_context_create(NULL);
-    pcre2_set_newline(context, PCRE2_NEWLINE_LF);
-    pcre2_code *c = pcre2_compile((PCRE2_SPTR)like, PCRE2_ZERO_TERMINATED, options, &code, &at, context);
-    pcre2_compile_context_free(context);
-    if (!c && e) {
-        PCRE2_UCHAR words[200];
-        pcre2_get_error_message(code, words, sizeof words);
-        err_set(e, "at character %zu: %s", (size_t)at + 1, (const char *)words);
-    }
-    return c;
-}
-
-bool parts_fit(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps)
-{
-    int code;
-    PCRE2_SIZE at;
-    uint32_t options = PCRE2_MULTILINE | PCRE2_NEVER_UTF | (any_case ? PCRE2_CASELESS : 0);
-    pcre2_code *c = pcre2_compile((PCRE2_SPTR)like, PCRE2_ZERO_TERMINATED, options, &code, &at, NULL);
-    if (!c)
-        return false;
-    pcre2_match_data *data = pcre2_match_data_create(1, NULL);
-    pcre2_match_context *limits = pcre2_match_context_create(NULL);
-    pcre2_set_match_limit(limits, steps);
-    bool fit = pcre2_match(c, (PCRE2_SPTR)bytes, n, 0, 0, data, limits) >= 0;
-    pcre2_match_context_free(limits);
-    pcre2_match_data_free(data);
-    pcre2_code_free(c);
-    return fit;
+    return expression_compile(like, options | (any_case ? PCRE2_CASELESS : 0), e);
 }
 
 static void alternative(Bytes *out, const char *like, int number)

@@ -88,7 +88,4 @@ void part_code_use(PartCode *c, size_t n);
 /* The role of a word in a set; ROLE_PLAIN: it is none of its words. */
 Role part_word(const PartSet *s, const char *word, size_t n, bool any_case);
 
-/* Does an expression fit somewhere in n bytes? ^ and $ are line ends there. */
-bool parts_fit(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps);
-
 #endif

@@ -36,18 +36,6 @@ static bool text_of(Editor *ed, const OpenFile *f, const EarlierSave *s, Text *o
     return ok;
 }
 
-static size_t lines_changed(Text a, Text b)
-{
-    DiffRun *runs;
-    size_t n = diff_lines(a, b, &runs), lines = 0;
-    for (size_t i = 0; i < n; i++) {
-        size_t gone = runs[i].a_to - runs[i].a_from, come = runs[i].b_to - runs[i].b_from;
-        lines += gone > come ? gone : come;
-    }
-    free(runs);
-    return lines;
-}
-
 enum { COUNTED = 1 << 20 /* bytes of a version whose lines are compared for the list */ };
 
 static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
@@ -62,7 +50,7 @@ static void fill(Editor *ed, Panel *p, const char *filter, void *ctx)
         words_size(l->at[i].bytes, size);
         bytes_printf(&note, "%s%s%s", l->at[i].who, l->at[i].who[0] ? ", " : "", size);
         if (l->at[i].bytes <= COUNTED && text_of(ed, f, &l->at[i], &t)) {
-            size_t lines = lines_changed(t, doc_text(f->doc));
+            size_t lines = diff_lines_changed(t, doc_text(f->doc));
             bytes_printf(&note, ", %s%s", lines ? AMOUNT(lines, "line") : "the same",
                          lines > 1 ? " differ"
                          : lines   ? " differs"

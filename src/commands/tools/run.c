@@ -154,16 +154,6 @@ static void ask_failed(Editor *ed, Run *r)
     bytes_free(&words);
 }
 
-static size_t lines_changed(Text a, Text b)
-{
-    DiffRun *runs;
-    size_t n = diff_lines(a, b, &runs), lines = 0;
-    for (size_t i = 0; i < n; i++)
-        lines += runs[i].a_to - runs[i].a_from + runs[i].b_to - runs[i].b_from;
-    free(runs);
-    return lines;
-}
-
 /* The command has ended; takes over `r`, which is no layer any more. */
 static void finish(Editor *ed, Run *r)
 {
@@ -186,7 +176,7 @@ static void finish(Editor *ed, Run *r)
                !text_slice(view_text(ed->panes.view), r->from, r->to - r->from, &old)) {
         warn(ed, "There is not enough memory for that; nothing was changed");
     } else if (r->filter && !ed->session->rules.batch &&
-               (failed || !text_len(result) || lines_changed(old, result) > SHOWN_FROM)) {
+               (failed || !text_len(result) || diff_lines_changed(old, result) > SHOWN_FROM)) {
         show_result(ed, r, old, result, failed);
         r = NULL;
     } else {

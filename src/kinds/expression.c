@@ -1,0 +1,41 @@
+#define PCRE2_CODE_UNIT_WIDTH 8
+#include "kinds/expression.h"
+
+#include <pcre2.h>
+
+void *expression_compile(const char *like, uint32_t options, Err *e)
+{
+    int code;
+    PCRE2_SIZE at;
+    options |= PCRE2_NEVER_UTF | PCRE2_NEVER_UCP;
+    pcre2_compile_context *context = pcre2_compile_context_create(NULL);
+    pcre2_set_newline(context, PCRE2_NEWLINE_LF);
+    pcre2_code *c = pcre2_compile((PCRE2_SPTR)like, PCRE2_ZERO_TERMINATED, options, &code, &at, context);
+    pcre2_compile_context_free(context);
+    if (!c && e) {
+        PCRE2_UCHAR words[200];
+        pcre2_get_error_message(code, words, sizeof words);
+        err_set(e, "at character %zu: %s", (size_t)at + 1, (const char *)words);
+    }
+    return c;
+}
+
+void expression_free(void *code)
+{
+    pcre2_code_free(code);
+}
+
+bool expression_fits(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps)
+{
+    pcre2_code *c = expression_compile(like, PCRE2_MULTILINE | (any_case ? PCRE2_CASELESS : 0), NULL);
+    if (!c)
+        return false;
+    pcre2_match_data *data = pcre2_match_data_create(1, NULL);
+    pcre2_match_context *limits = pcre2_match_context_create(NULL);
+    pcre2_set_match_limit(limits, steps);
+    bool fit = pcre2_match(c, (PCRE2_SPTR)bytes, n, 0, 0, data, limits) >= 0;
+    pcre2_match_context_free(limits);
+    pcre2_match_data_free(data);
+    pcre2_code_free(c);
+    return fit;
+}

@@ -1,0 +1,18 @@
+/* The expressions of kinds: bytes and not letters, lines that end with a line feed, and a bound for the
+ * steps. */
+#ifndef EXPRESSION_H
+#define EXPRESSION_H
+
+#include "base/err.h"
+
+#include <stddef.h>
+#include <stdint.h>
+
+/* Compiles one; `options` are PCRE2's. To be freed by expression_free; NULL with where and why in e (or
+ * NULL). */
+void *expression_compile(const char *like, uint32_t options, Err *e);
+void expression_free(void *code);
+/* Does it fit somewhere in n bytes, within so many steps? With `any_case`, letter case does not count. */
+bool expression_fits(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps);
+
+#endif
