@@ -2,7 +2,7 @@
 # The order of the rooms, and that no modules use each other in a circle: rooms.sh SOURCE LIBRARY...
 # SOURCE is the folder of the rooms; the libraries are theirs, each named libsq_ROOM.a, in their order: a room may
 # use what stands before it, and nothing that stands after it. Fails on an include or a call against the order,
-# and on a circle of modules. A call is what the linker sees, so none can hide.
+# on a circle of modules, and on a file that is touched by a room that knows no files. A call is what the linker sees, so none can hide.
 set -eu
 source=$1
 shift
@@ -38,6 +38,26 @@ grep -rnE '^[[:space:]]*#[[:space:]]*include' "$source" --include='*.[ch]' | awk
         if ($0 ~ /<(n?curses|term)\.h>/ && room != "screen") { print $0; bad = 1 }
     }
     END { exit bad }' || bad=1
+
+# Files of a person are opened, renamed, listed by the rooms up to `kept` alone. Whoever else touches the disk stands here, with the
+# reason: a place of this machine that is no file of a person.
+allowed="
+kinds/checks      a checker's folder on this machine
+kinds/judging     where a checker that ran on this machine read and writes
+session/check_place the private folder of a checker
+commands/practice the practice folder
+screen/clipboard  the ends of the helper's pipes
+screen/terminal   the terminal itself"
+for library in "$@"; do
+    room=${library##*/libsq_}
+    case " base text edit files kept " in *" ${room%.a} "*) continue ;; esac
+    nm -A "$library" | awk -v room="${room%.a}" -v allowed="$allowed" '
+        $(NF - 1) == "U" && $NF ~ /^(__)?(open|openat|fopen|creat|rename|renameat|unlink|unlinkat|remove|rmdir|mkdir|mkdirat|mkdtemp|mkstemp|opendir|fdopendir|readdir|stat|lstat|fstat|fstatat|access|faccessat|realpath|readlink|symlink|link|chmod|fchmod|chown|truncate|ftruncate|glob|nftw|scandir)(64)?(_2|_chk)?$/ {
+            object = $1; sub(/^.*\.a:/, "", object); sub(/\.c\.o:.*$/, "", object)
+            if (index(allowed, "\n" room "/" object " ") == 0) { print room "/" object " calls " $NF ", which is for the room of files"; bad = 1 }
+        }
+        END { exit bad }' || bad=1
+done
 
 # Calls and tables: who defines a name, and who uses it.
 for library in "$@"; do

@@ -171,6 +171,17 @@ bool disk_exists(const char *path)
     return access(path, F_OK) == 0;
 }
 
+char *disk_real_name(const char *path)
+{
+    char real[PATH_MAX];
+    return mem_string(realpath(path, real) ? real : path);
+}
+
+bool disk_is_closed(const char *path)
+{
+    return access(path, R_OK) != 0 && errno == EACCES;
+}
+
 char *disk_missing_folder(const char *path)
 {
     size_t n = (size_t)(sys_base_name(path) - path);

@@ -49,6 +49,10 @@ bool disk_make_folder(const char *folder, Err *e);
 /* Is there anything of that name, with links resolved? */
 bool disk_exists(const char *path);
 
+/* Its name with all links resolved, or as it is when there is no such file. The caller frees it. */
+char *disk_real_name(const char *path);
+/* Is it there, but this person may not read it? */
+bool disk_is_closed(const char *path);
 /* May this person write the file, as far as can be known beforehand? */
 bool disk_may_write(const char *path);
 

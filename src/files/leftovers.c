@@ -171,3 +171,10 @@ void leftovers_find(const char *const *paths, size_t n, char **found)
         free(files[i].folder);
     free(files);
 }
+
+void leftover_remove(char **path)
+{
+    unlink(*path);
+    free(*path);
+    *path = NULL;
+}

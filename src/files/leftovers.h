@@ -18,5 +18,7 @@ void leftover_whole(const Bytes *unfinished, Bytes *path);
  * unfinished. found[i] becomes that of paths[i], which the caller frees; NULL when there is none. Each folder
  * is read once, however many files lie in it. */
 void leftovers_find(const char *const *paths, size_t n, char **found);
+/* Removes such a file, and frees its path. */
+void leftover_remove(char **path);
 
 #endif

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/sys.h"
+#include "files/disk.h"
 #include "kept/recoverable.h"
 
 #include <limits.h>
@@ -80,8 +81,7 @@ void keeper_forget(OpenFile *f)
 /* The same file may be reached by a link: its work is found under the name that it really has. */
 static char *real_name(const char *path)
 {
-    char real[PATH_MAX];
-    return path ? mem_string(realpath(path, real) ? real : path) : NULL;
+    return path ? disk_real_name(path) : NULL;
 }
 
 /* A file that was decoded is not its own base. */

@@ -5,7 +5,6 @@
 #include "session/keeper.h"
 
 #include <stdlib.h>
-#include <unistd.h>
 
 void session_follow_rules(Session *s, OpenFile *f)
 {
@@ -49,9 +48,7 @@ static void take_copy(OpenFile *f, char *copy)
     text_drop(&t);
     if (!same)
         return;
-    unlink(f->safe_copy.path);
-    free(f->safe_copy.path);
-    f->safe_copy.path = NULL;
+    leftover_remove(&f->safe_copy.path);
 }
 
 bool session_copy_text(Session *s, OpenFile *f, Text *t)
@@ -83,9 +80,7 @@ void session_settle_copy(Session *s, OpenFile *f, CopyFate fate)
         else
             notices_warn(s->notices, "There is not enough memory for that");
     } else if (fate == COPY_REMOVE && f->safe_copy.path) {
-        unlink(f->safe_copy.path);
-        free(f->safe_copy.path);
-        f->safe_copy.path = NULL;
+        leftover_remove(&f->safe_copy.path);
         notices_say(s->notices, "The other version of %s was removed", openfile_name(f));
     }
 }

@@ -4,6 +4,7 @@
 #include "base/words.h"
 #include "edit/transform.h"
 #include "kept/earlier.h"
+#include "files/leftovers.h"
 #include "files/saver.h"
 #include "session/checking.h"
 #include "session/keeper.h"
@@ -118,8 +119,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     if (renamed || w->fresh)
         openfile_recognise(f);
     if (f->safe_copy.taken) {
-        unlink(f->safe_copy.path);
-        free(f->safe_copy.path);
+        leftover_remove(&f->safe_copy.path);
         f->safe_copy = (SafeCopy){.settled = f->safe_copy.settled};
     }
     keeper_saved(s, f);

@@ -70,7 +70,7 @@ static void say_who_may_read(const Editor *ed, const char *path, Err *e)
 {
     char word[PRIVILEGED_WORD];
     const char *program = privileged_program(ed->config.settings.root_program, word);
-    if (program && access(path, R_OK) != 0 && errno == EACCES)
+    if (program && disk_is_closed(path))
         err_set(e, "No permission to read %s. As root it can be opened: %s squill %s", path,
                 sys_base_name(program), path);
 }
