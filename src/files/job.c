@@ -211,3 +211,10 @@ void job_free(Job *j)
     bytes_free(&j->output);
     bytes_free(&j->said);
 }
+
+Job job_take(Job *j)
+{
+    Job taken = *j;
+    *j = (Job){.to = -1, .from = -1, .errors = -1, .ended = true};
+    return taken;
+}

@@ -51,5 +51,7 @@ void job_stop(Job *j);
 /* After that: does something that it began elsewhere still hold its pipes? */
 bool job_leaves(const Job *j);
 void job_free(Job *j);
+/* Hands it over; freeing what is left in `j` does nothing. */
+Job job_take(Job *j);
 
 #endif

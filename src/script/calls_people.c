@@ -5,6 +5,7 @@
 #include "files/job.h"
 #include "script/places.h"
 #include "ui/panel.h"
+#include "ui/program.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
 
@@ -196,18 +197,6 @@ static int call_choose(lua_State *L)
 
 /* ---- programs: the run waits for them ---- */
 
-enum { LOOK = 250 /* ms between looks at the clock */ };
-
-typedef struct Program {
-    Layer layer;
-    Task task;
-    Editor *ed;
-    Job job;
-    char *name;
-    Run *run;
-    uint64_t since;
-} Program;
-
 static int push_result(lua_State *L, void *ctx)
 {
     const Job *j = ctx;
@@ -221,111 +210,20 @@ static int push_result(lua_State *L, void *ctx)
     return 3;
 }
 
-static void program_free(Editor *ed, Layer *l)
-{
-    Program *p = (Program *)l;
-    tasks_remove(&ed->session->tasks, &p->task);
-    if (p->run)
-        engine_abandon(p->run);
-    job_free(&p->job);
-    free(p->name);
-}
-
 /* It has ended, or was stopped: the script goes on with what it gave, or with nil. */
-static void program_ended(Program *p, bool whole)
+static void program_ended(Editor *ed, Job *job, JobEnd how, void *ctx)
 {
-    Editor *ed = p->ed;
-    Run *run = p->run;
-    p->run = NULL;
-    tasks_remove(&ed->session->tasks, &p->task);
-    layers_take(ed, &p->layer);
-    engine_go_on(run, push_result, whole ? &p->job : NULL);
-    program_free(ed, &p->layer);
-    free(p);
+    if (how == JOB_TOO_SLOW)
+        warn(ed, "A program took more than %d s (setting command_seconds) and was stopped",
+             ed->config.settings.command_seconds);
+    engine_go_on(ctx, push_result, how == JOB_ENDED && !job->too_much ? job : NULL);
 }
 
-static void poll_program(void *ctx)
-{
-    Program *p = ctx;
-    int seconds = p->ed->config.settings.command_seconds;
-    if (p->ed->layer != &p->layer) /* something lies over it: its result waits */
-        return;
-    if (job_poll(&p->job)) {
-        program_ended(p, !p->job.too_much);
-    } else if (sys_now_ms() - p->since > 1000 * (uint64_t)seconds) {
-        job_stop(&p->job);
-        warn(p->ed, "%s took more than %d s (setting command_seconds) and was stopped", p->name, seconds);
-        program_ended(p, false);
-    }
-}
-
-static int wait_program(const void *ctx)
-{
-    (void)ctx;
-    return LOOK;
-}
-
-static size_t fds_of_program(const void *ctx, struct pollfd *out)
-{
-    const Program *p = ctx;
-    return p->ed->layer != &p->layer ? 0 : job_fds(&p->job, out);
-}
-
-static const TaskKind program_task = {.poll = poll_program, .wait = wait_program, .fds = fds_of_program};
-
-static bool program_key(Editor *ed, Layer *l, const Input *in)
-{
-    (void)l, (void)in;
-    say(ed, "A program is still running; Esc stops it");
-    return true;
-}
-
-static void program_paste(Editor *ed, Layer *l, const char *bytes, size_t n)
-{
-    (void)bytes, (void)n;
-    program_key(ed, l, NULL);
-}
-
-static void program_paint(Editor *ed, Layer *l, Frame *f)
-{
-    const Program *p = (const Program *)l;
-    char words[120];
-    snprintf(words, sizeof words, "Running %.60s: %llu s", p->name,
-             (unsigned long long)(sys_now_ms() - p->since) / 1000);
-    if (ed->notices.text[0])
-        return;
-    frame_blank(f, f->status_row, 0, f->cols, ST_STATUS);
-    frame_text(f, f->status_row, 1, f->cols, ST_MESSAGE, words);
-}
-
-static size_t program_hints(Editor *ed, Layer *l, Hint *out)
-{
-    (void)ed, (void)l;
-    out[0] = (Hint){"Esc", "Stop the program", true};
-    return 1;
-}
-
-/* Backed out of: the script goes on without a result. */
-static void program_cancel(Editor *ed, Layer *l)
+static void program_dropped(Editor *ed, void *ctx)
 {
     (void)ed;
-    Program *p = (Program *)l;
-    Run *run = p->run;
-    p->run = NULL;
-    job_stop(&p->job);
-    engine_go_on(run, push_result, NULL);
+    engine_abandon(ctx);
 }
-
-static const LayerKind program_kind = {
-    .help = "scripts",
-    .works = true,
-    .key = program_key,
-    .paste = program_paste,
-    .paint = program_paint,
-    .hints = program_hints,
-    .cancel = program_cancel,
-    .free = program_free,
-};
 
 /* Where nothing can be waited for, nothing else goes on meanwhile. */
 static int run_at_once(lua_State *L, Editor *ed, Job *job)
@@ -375,25 +273,21 @@ static int call_run(lua_State *L)
     bool waits = !engine_is_event(s);
     Run *run = waits ? engine_may_wait(L) : NULL;
     char **words = words_of(L);
-    Program *p = mem_get(sizeof *p);
-    bool ok = text_insert(&input, 0, bytes, len) &&
-              job_start_program(&p->job,
-                                &(JobSpec){.words = words, .input = input, .path = f ? f->path : NULL}, &e);
-    text_drop(&input);
-    p->name = mem_string(words[0]);
+    Job job = {0};
+    JobSpec what = {.words = words, .input = input, .path = f ? f->path : NULL};
+    bool ok = text_insert(&what.input, 0, bytes, len) && job_start_program(&job, &what, &e);
+    text_drop(&what.input);
+    if (ok && waits)
+        program_wait_for(ed, job,
+                         &(ProgramSpec){.name = words[0],
+                                        .what = "program",
+                                        .help = "scripts",
+                                        .ended = program_ended,
+                                        .dropped = program_dropped,
+                                        .ctx = run});
     free(words);
-    if (!ok || !waits) {
-        Job job = p->job;
-        free(p->name);
-        free(p);
+    if (!ok || !waits)
         return ok ? run_at_once(L, ed, &job) : luaL_error(L, "%s", e.text);
-    }
-    p->layer.kind = &program_kind;
-    p->ed = ed;
-    p->run = run;
-    p->since = sys_now_ms();
-    layers_push(ed, &p->layer);
-    tasks_add(&ed->session->tasks, &p->task, &program_task, p);
     return lua_yield(L, 0);
 }
 

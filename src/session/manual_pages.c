@@ -1,8 +1,7 @@
 #include "session/manual_pages.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
-#include "files/job.h"
+#include "files/job_task.h"
 
 #include <ctype.h>
 #include <stdio.h>
@@ -11,7 +10,6 @@
 
 enum {
     SECONDS = 20,   /* that man may take */
-    LOOK = 250,     /* ms between looks at the clock */
     NAME_MOST = 80, /* bytes of a page's name */
     KEPT = 16,      /* pages that are kept for the next time */
 };
@@ -23,9 +21,7 @@ typedef struct Page {
 
 struct ManualPages {
     Session *session;
-    Task task;
-    Job *job;
-    uint64_t since;
+    JobTask fetch;
     char name[NAME_MOST + 1]; /* that is fetched */
     void (*done)(void *ctx, bool stopped);
     void *ctx;
@@ -158,13 +154,8 @@ void manual_each_entry(const Bytes *page, void (*each)(void *ctx, const char *wo
 
 void manual_stop(Session *s)
 {
-    struct ManualPages *m = s->manual;
-    if (!m || !m->job)
-        return;
-    tasks_remove(&s->tasks, &m->task);
-    job_free(m->job);
-    free(m->job);
-    m->job = NULL;
+    if (s->manual)
+        job_task_free(&s->manual->fetch);
 }
 
 void manual_free_pages(Session *s)
@@ -181,50 +172,18 @@ void manual_free_pages(Session *s)
     s->manual = NULL;
 }
 
-static void poll_manual(void *ctx)
+static void fetched(void *ctx, JobEnd how)
 {
     struct ManualPages *m = ctx;
-    bool slow = sys_now_ms() - m->since > SECONDS * 1000;
-    if (!job_poll(m->job) && !slow)
-        return;
     Bytes nothing = {0};
-    bool ok = m->job->ended && m->job->status == 0 && !m->job->too_much;
-    keep_page(m, m->name, ok ? &m->job->output : &nothing);
-    manual_stop(m->session);
+    const Job *job = &m->fetch.job;
+    bool ok = how == JOB_ENDED && job->status == 0 && !job->too_much;
+    if (how != JOB_STOPPED)
+        keep_page(m, m->name, ok ? &m->fetch.job.output : &nothing);
+    job_task_free(&m->fetch);
     if (m->done)
-        m->done(m->ctx, false);
+        m->done(m->ctx, how == JOB_STOPPED);
 }
-
-static int wait_manual(const void *ctx)
-{
-    (void)ctx;
-    return LOOK;
-}
-
-static size_t fds_of_manual(const void *ctx, struct pollfd *out)
-{
-    return job_fds(((const struct ManualPages *)ctx)->job, out);
-}
-
-static void cancel_manual(void *ctx)
-{
-    struct ManualPages *m = ctx;
-    manual_stop(m->session);
-    if (m->done)
-        m->done(m->ctx, true);
-}
-
-static void words_of_manual(const void *ctx, char out[TASK_WORDS_MAX])
-{
-    snprintf(out, TASK_WORDS_MAX, "Looking into %.60s", ((const struct ManualPages *)ctx)->name);
-}
-
-static const TaskKind asked_for = {.poll = poll_manual,
-                                   .wait = wait_manual,
-                                   .fds = fds_of_manual,
-                                   .cancel = cancel_manual,
-                                   .words = words_of_manual};
-static const TaskKind quiet_one = {.poll = poll_manual, .wait = wait_manual, .fds = fds_of_manual};
 
 bool manual_fetch(Session *s, const char *name, bool quiet, void (*done)(void *ctx, bool stopped), void *ctx,
                   Err *e)
@@ -243,29 +202,20 @@ bool manual_fetch(Session *s, const char *name, bool quiet, void (*done)(void *c
     /* `man` wants the section first */
     char *const with[] = {"man", "-P", "cat", "--", section, page, NULL};
     char *const without[] = {"man", "-P", "cat", "--", page, NULL};
-    m->job = mem_get(sizeof *m->job);
-    if (job_start_program(m->job, &(JobSpec){.words = section[0] ? with : without}, e)) {
-        m->since = sys_now_ms();
-        tasks_add(&s->tasks, &m->task, quiet ? &quiet_one : &asked_for, m);
-        return true;
-    }
-    free(m->job);
-    m->job = NULL;
-    return false;
+    char words[TASK_WORDS_MAX];
+    snprintf(words, sizeof words, "Looking into %.60s", name);
+    if (!job_start_program(&m->fetch.job, &(JobSpec){.words = section[0] ? with : without}, e))
+        return false;
+    job_task_begin(&m->fetch, &s->tasks, SECONDS, quiet ? NULL : words, NULL, fetched, m);
+    return true;
 }
 
 const Bytes *manual_page_soon(Session *s, const char *name, unsigned most)
 {
     Err ignored;
     const Bytes *found = manual_page(s, name);
-    if (found || (s->manual && s->manual->job) || !manual_fetch(s, name, true, NULL, NULL, &ignored))
+    if (found || (s->manual && s->manual->fetch.tasks) || !manual_fetch(s, name, true, NULL, NULL, &ignored))
         return found;
-    uint64_t now = sys_now_ms(), end = now + most;
-    while (s->manual->job && now < end) {
-        struct pollfd fds[JOB_FDS];
-        poll(fds, job_fds(s->manual->job, fds), (int)(end - now));
-        poll_manual(s->manual);
-        now = sys_now_ms();
-    }
+    job_task_wait(&s->manual->fetch, most, (Stop){0});
     return manual_page(s, name);
 }

@@ -220,13 +220,13 @@ TEST(a_program_of_a_script)
     check_put("work.ini", "\n");
     Pty *p = pty_edit("work.ini", NULL);
     pty_do(p, "<F11>");
-    SHOWS(p, "Running sh");
+    SHOWS(p, "Running “sh”");
     SHOWS(p, "  1▎ done");
-    HIDES(p, "Running sh");
+    HIDES(p, "Running “sh”");
     pty_do(p, "<F12>");
-    SHOWS(p, "Running sleep");
+    SHOWS(p, "Running “sleep”");
     pty_do(p, "<Esc>");
-    HIDES(p, "Running sleep");
+    HIDES(p, "Running “sleep”");
     pty_do(p, "<Ctrl+S>");
     check_holds("work.ini", "done\ninnil\n");
     LEAVE(p);

@@ -1,14 +1,13 @@
 #include "commands/tools/run.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
 #include "base/words.h"
 #include "commands/differences.h"
 #include "commands/edits.h"
 #include "edit/diff.h"
-#include "files/job.h"
 #include "files/text_format.h"
 #include "text/text_line.h"
+#include "ui/program.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
 
@@ -17,21 +16,15 @@
 #include <string.h>
 
 enum {
-    LOOK = 250,        /* ms between looks at the clock */
     SHOWN_FROM = 100,  /* changed lines from which a result is shown first */
     COMMAND_SHOWN = 40 /* bytes of the command in messages */
 };
 
 typedef struct Run {
-    Layer layer;
-    Task task;
-    Editor *ed;
-    Job job;
+    Job job; /* that has ended */
     char *command;
     bool filter;
     size_t from, to; /* what its result replaces */
-    uint64_t since;  /* ms */
-    bool alone;      /* without a screen, so it is no layer */
 } Run;
 
 /* The command as it stands in messages. */
@@ -48,12 +41,12 @@ static const char *short_command(const Run *r, char words[COMMAND_SHOWN + 8])
 
 #define SHORT(r) short_command(r, (char[COMMAND_SHOWN + 8]){0})
 
-static void free_run(Editor *ed, Layer *l)
+static void free_run(void *ctx)
 {
-    Run *r = (Run *)l;
-    tasks_remove(&ed->session->tasks, &r->task);
+    Run *r = ctx;
     job_free(&r->job);
     free(r->command);
+    free(r);
 }
 
 /* What a command began in a session of its own goes on when it is stopped; its pipes tell. */
@@ -91,7 +84,7 @@ static void put_result(Editor *ed, const Run *r, Text result)
         AMOUNT(lines, "line"));
 }
 
-/* A run that waits for an answer; the layer is gone by then. */
+/* A run that waits for an answer. */
 static void take_answered(Editor *ed, char letter, void *ctx)
 {
     Run *r = ctx;
@@ -101,14 +94,6 @@ static void take_answered(Editor *ed, char letter, void *ctx)
     else
         say(ed, "Nothing was changed");
     text_drop(&result);
-}
-
-/* The same for one that is no layer any more. */
-static void free_waiting(void *ctx)
-{
-    Run *r = ctx;
-    free_run(r->ed, &r->layer);
-    free(r);
 }
 
 static void show_result(Editor *ed, Run *r, Text old, Text result, bool failed)
@@ -126,7 +111,7 @@ static void show_result(Editor *ed, Run *r, Text old, Text result, bool failed)
         .answers = {{'r', "Replace the text by this"}},
         .done = take_answered,
         .ctx = r,
-        .free_ctx = free_waiting,
+        .free_ctx = free_run,
     };
     differences_show(ed, &s);
     if (failed)
@@ -143,18 +128,18 @@ static void ask_failed(Editor *ed, Run *r)
         .stay = "Nothing",
         .done = take_answered,
         .ctx = r,
-        .free_ctx = free_waiting,
+        .free_ctx = free_run,
     };
     if (r->job.output.len) {
         question_ask(ed, &q, "%s", words.at);
     } else {
         warn(ed, "%s", words.at);
-        free_waiting(r);
+        free_run(r);
     }
     bytes_free(&words);
 }
 
-/* The command has ended; takes over `r`, which is no layer any more. */
+/* The command has ended; takes over `r`. */
 static void finish(Editor *ed, Run *r)
 {
     bool failed = r->job.status != 0;
@@ -185,134 +170,33 @@ static void finish(Editor *ed, Run *r)
     text_drop(&old);
     text_drop(&result);
     if (r)
-        free_waiting(r);
+        free_run(r);
 }
 
-/* ---- while it runs ---- */
+/* ---- running it ---- */
 
-static bool key(Editor *ed, Layer *l, const Input *in)
+static void ended(Editor *ed, Job *job, JobEnd how, void *ctx)
 {
-    (void)l, (void)in;
-    say(ed, "The command is still running; Esc stops it");
-    return true;
-}
-
-static void paste(Editor *ed, Layer *l, const char *bytes, size_t n)
-{
-    (void)l, (void)bytes, (void)n;
-    say(ed, "The command is still running; Esc stops it");
-}
-
-static void paint(Editor *ed, Layer *l, Frame *f)
-{
-    const Run *r = (const Run *)l;
-    char size[WORDS_MAX];
-    Bytes words = {0};
-    words_size(r->job.output.len, size);
-    bytes_printf(&words, "Running “%s”: %llu s, %s", SHORT(r),
-                 (unsigned long long)(sys_now_ms() - r->since) / 1000, size);
-    if (!ed->notices.text[0]) {
-        frame_blank(f, f->status_row, 0, f->cols, ST_STATUS);
-        frame_text(f, f->status_row, 1, f->cols, ST_MESSAGE, words.at);
-    }
-    bytes_free(&words);
-}
-
-static size_t hints(Editor *ed, Layer *l, Hint *out)
-{
-    (void)ed, (void)l;
-    out[0] = (Hint){"Esc", "Stop the command", true};
-    return 1;
-}
-
-static void cancel(Editor *ed, Layer *l)
-{
-    Run *r = (Run *)l;
-    job_stop(&r->job);
-    say(ed, "“%s” was stopped%s; nothing was changed", SHORT(r), left_running(r));
-}
-
-static const LayerKind kind = {
-    .help = "commands-run",
-    .works = true,
-    .key = key,
-    .paste = paste,
-    .paint = paint,
-    .hints = hints,
-    .cancel = cancel,
-    .free = free_run,
-};
-
-/* Something lies over it, such as help: then its result waits. */
-static bool is_covered(const Run *r)
-{
-    return !r->alone && r->ed->layer != &r->layer;
-}
-
-/* Takes it off the screen; it lives on until its result is dealt with. */
-static void take_off(Run *r)
-{
-    tasks_remove(&r->ed->session->tasks, &r->task);
-    if (!r->alone)
-        layers_take(r->ed, &r->layer);
-}
-
-/* False once it has ended: then it is no more. */
-static bool go_on(Run *r)
-{
-    Editor *ed = r->ed;
-    int seconds = ed->config.settings.command_seconds;
-    if (is_covered(r))
-        return true;
-    if (job_poll(&r->job)) {
-        take_off(r);
+    Run *r = ctx;
+    r->job = job_take(job);
+    if (how == JOB_ENDED) {
         finish(ed, r);
-        return false;
+        return;
     }
-    if (sys_now_ms() - r->since > 1000 * (uint64_t)seconds) {
-        job_stop(&r->job);
+    if (how == JOB_TOO_SLOW)
         warn(ed, "“%s” took more than %d s (setting command_seconds) and was stopped%s; nothing was changed",
-             SHORT(r), seconds, left_running(r));
-        take_off(r);
-        free_waiting(r);
-        return false;
-    }
-    return true;
+             SHORT(r), ed->config.settings.command_seconds, left_running(r));
+    else if (ed->session->rules.batch)
+        warn(ed, "“%s” was stopped%s; nothing was changed", SHORT(r), left_running(r));
+    else
+        say(ed, "“%s” was stopped%s; nothing was changed", SHORT(r), left_running(r));
+    free_run(r);
 }
 
-static void poll_run(void *ctx)
+static void dropped(Editor *ed, void *ctx)
 {
-    go_on(ctx);
-}
-
-static int wait_run(const void *ctx)
-{
-    (void)ctx;
-    return LOOK;
-}
-
-static size_t fds_of_run(const void *ctx, struct pollfd *out)
-{
-    const Run *r = ctx;
-    return is_covered(r) ? 0 : job_fds(&r->job, out);
-}
-
-static const TaskKind run_task = {.poll = poll_run, .wait = wait_run, .fds = fds_of_run};
-
-/* Without a screen nothing else goes on meanwhile. */
-static void wait_for(Editor *ed, Run *r)
-{
-    struct pollfd fds[JOB_FDS];
-    r->alone = true;
-    do {
-        poll(fds, job_fds(&r->job, fds), LOOK);
-        if (stop_wanted(ed->stop)) {
-            job_stop(&r->job);
-            warn(ed, "“%s” was stopped%s; nothing was changed", SHORT(r), left_running(r));
-            free_waiting(r);
-            return;
-        }
-    } while (go_on(r));
+    (void)ed;
+    free_run(ctx);
 }
 
 static void start(Editor *ed, const char *command, bool filter)
@@ -325,16 +209,15 @@ static void start(Editor *ed, const char *command, bool filter)
         return;
     }
     Run *r = mem_get(sizeof *r);
-    r->layer.kind = &kind;
-    r->ed = ed;
     r->filter = filter;
     r->from = r->to = v->cursor.at;
     if (filter && !view_marked(v, &r->from, &r->to)) {
         r->from = 0;
         r->to = text_len(view_text(v));
     }
+    Job job = {0};
     bool ok = text_slice(view_text(v), r->from, r->to - r->from, &input) &&
-              job_start(&r->job, command, input, v->file->path, &e);
+              job_start(&job, command, input, v->file->path, &e);
     text_drop(&input);
     if (!ok) {
         warn(ed, "%s", e.text[0] ? e.text : "There is not enough memory for that");
@@ -342,13 +225,13 @@ static void start(Editor *ed, const char *command, bool filter)
         return;
     }
     r->command = mem_string(command);
-    r->since = sys_now_ms();
-    if (ed->session->rules.batch) {
-        wait_for(ed, r);
-        return;
-    }
-    layers_push(ed, &r->layer);
-    tasks_add(&ed->session->tasks, &r->task, &run_task, r);
+    ProgramSpec spec = {.name = SHORT(r),
+                        .what = "command",
+                        .help = "commands-run",
+                        .ended = ended,
+                        .dropped = dropped,
+                        .ctx = r};
+    program_wait_for(ed, job, &spec);
 }
 
 /* ---- asking ---- */
