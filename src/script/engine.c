@@ -605,8 +605,10 @@ void engine_free(Editor *ed)
         return;
     tasks_remove(&ed->session->tasks, &s->task);
     lua_close(s->L);
-    for (size_t i = 0; i < s->n_commands; i++)
+    for (size_t i = 0; i < s->n_commands; i++) {
+        config_forget(&ed->config, &s->commands[i]->command);
         free_command(s->commands[i]);
+    }
     free(s->commands);
     free(s->handlers);
     free(s->put_off);

@@ -3,8 +3,11 @@
 #include "editors.h"
 #include "app/app.h"
 #include "base/data.h"
+#include "commands/tools/kept.h"
+#include "input/recorded.h"
 #include "script/script.h"
 #include "session/session_files.h"
+#include "ui/command.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -620,4 +623,20 @@ TEST(random_calls_are_safe)
         end(ed);
     }
     end(probe);
+}
+
+/* A script's command and a kept recording go one after the other; the keys are found anew in between. */
+TEST(commands_of_ones_own_go_at_the_end)
+{
+    Err e;
+    unsigned line;
+    Recorded keys = {0};
+    Editor *ed = start("berth\n");
+    CHECK(runs(ed, "command { name = 'stamp', run = function () insert('4 ') end }", &e));
+    CHECK(recorded_read("Home\n", &keys, &e, &line) && kept_put(ed, NULL, "tick", &keys));
+    CHECK(command_named(ed, "stamp") && command_named(ed, "tick"));
+    script_free(ed);
+    CHECK(!command_named(ed, "stamp") && command_named(ed, "tick"));
+    recorded_free(&keys);
+    end(ed);
 }
