@@ -38,11 +38,14 @@ const char *status_line_state(const View *v)
     return f->disk.exists ? "" : "new";
 }
 
-static void position_words(const View *v, Bytes *out)
+/* `brief`: 9:1 instead of the counts. */
+static void position_words(const View *v, bool brief, Bytes *out)
 {
     Text t = view_text(v);
     size_t line = text_line_of(t, v->cursor.at), lines = view_lines(v), from, to;
-    if (line < lines)
+    if (brief)
+        bytes_printf(out, "%zu:%zu", line + 1, cells_chars_before(t, v->cursor.at) + 1);
+    else if (line < lines)
         bytes_printf(out, "Line %zu of %zu · Column %zu · %zu%%", line + 1, lines,
                      cells_chars_before(t, v->cursor.at) + 1,
                      (size_t)((double)(line + 1) * 100 / (double)lines));
@@ -73,8 +76,9 @@ static void about_words(const View *v, Bytes *out)
         bytes_printf(out, "%s (%s)", here->words, here->checker);
     else if (n)
         bytes_printf(out, "%s", AMOUNT(n, "problem"));
+    size_t from, to;
     Bytes told = {0};
-    if (!here)
+    if (!here && !view_marked(v, &from, &to)) /* then how much is marked says more */
         told_words(v, (long long)time(NULL), &told);
     if (told.len)
         bytes_printf(out, "%s%s", out->len ? " · " : "", told.at);
@@ -97,12 +101,11 @@ static void all_words(const Editor *ed, const Frame *f, const Bytes *about, Byte
         bytes_printf(out, "%s · ", words);
     if (about->len)
         bytes_printf(out, "%s · ", about->at);
-    size_t before = out->len;
-    position_words(v, out);
-    if (about->len && frame_width(f, out->at) > f->cols - 2) {
+    size_t before = out->len, from, to;
+    position_words(v, false, out);
+    if ((about->len || view_marked(v, &from, &to)) && frame_width(f, out->at) > f->cols - 2) {
         out->len = before;
-        bytes_printf(out, "Line %zu · Column %zu", text_line_of(view_text(v), v->cursor.at) + 1,
-                     cells_chars_before(view_text(v), v->cursor.at) + 1);
+        position_words(v, true, out);
     }
 }
 
@@ -166,11 +169,15 @@ static int rows_most(const Frame *f)
 /* The same without a message: more than one only for what is said about the place, in plain text. */
 static int place_rows(const Editor *ed, const Frame *f)
 {
+    enum { NARROW = 60 /* columns, in which what is marked may need a second row */ };
     Bytes about = {0}, all = {0};
+    size_t from, to;
+    bool marked = f->cols < NARROW && view_marked(ed->panes.view, &from, &to);
     int rows = 1;
-    if (!ed->layer && !ed->strip && !panes_many(&ed->panes))
-        about_words(ed->panes.view, &about);
-    if (about.len) {
+    if (ed->layer || ed->strip || panes_many(&ed->panes))
+        return 1;
+    about_words(ed->panes.view, &about);
+    if (about.len || marked) {
         all_words(ed, f, &about, &all);
         rows = frame_wrapped((Frame *)f, 0, 1, f->cols - 1, 0, ST_STATUS, bytes_str(&all));
     }
@@ -242,7 +249,7 @@ void status_line_paint_pane(Editor *ed, Frame *f, Pane *p)
                  : v->file->path ? openfile_name(v->file)
                                  : "(no name yet)",
                  *state ? ", " : "", state);
-    position_words(v, &words);
+    position_words(v, false, &words);
     frame_blank(f, row, p->col, end, style);
     int at = frame_text(f, row, p->col, end, style, bytes_str(&words));
     if (now)

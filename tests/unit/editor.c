@@ -792,6 +792,39 @@ TEST(what_moves_keeps_or_drops_the_mark)
     }
 }
 
+/* What is known of the place stands there whole, on narrow screens in more rows; a mark says more than it. */
+TEST(what_is_known_of_a_place_is_whole)
+{
+    static const int sizes[][2] = {{24, 80}, {12, 30}};
+    for (int i = 0; i < 2; i++) {
+        Editor *ed = editors_start("0 4 * * 1 /bin/tide\n", 20, sizes[i][0], sizes[i][1]);
+        openfile_set_kind(ed->panes.view->file, kind_named("schedule"));
+        app_paint(ed);
+        Bytes foot = {0};
+        for (int r = sizes[i][0] - 7; r < sizes[i][0]; r++)
+            bytes_printf(&foot, "%s", editors_row(ed, r));
+        CHECK(strstr(bytes_str(&foot), "field 1 of 6: minute,") && strstr(bytes_str(&foot), "next: Mon"));
+        CHECK(strstr(bytes_str(&foot), "1:1") && !strstr(bytes_str(&foot), "…"));
+        editors_press(ed, "Shift+Right");
+        CHECK(editors_show(ed, "marked 1") && !editors_show(ed, "field 1"));
+        bytes_free(&foot);
+        app_free(ed);
+    }
+}
+
+/* What a message names stands among the hints. */
+TEST(the_way_in_a_message_is_hinted)
+{
+    Editor *ed = editors_start("berth\n", 6, 24, 80);
+    editors_press(ed, "Esc v x"); /* another pane, of which there is none */
+    CHECK(editors_show(ed, "There is only one pane; Esc v s and Esc v e split it"));
+    CHECK(strstr(editors_row(ed, 23), "Esc v s Split") && strstr(editors_row(ed, 23), "Esc v e Split"));
+    editors_now += 5000;
+    editors_press(ed, "Right");
+    CHECK(!editors_show(ed, "Esc v s"));
+    app_free(ed);
+}
+
 /* What a person sees and has, to compare two ways to the same command. */
 static void note_state(Editor *ed, Bytes *out)
 {
