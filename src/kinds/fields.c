@@ -94,7 +94,7 @@ const Fields *fields_of(const Kind *k, const PlainReport *r)
     if (!made->what)
         kind_keep(k, KIND_FIELDS, &no_fields, free_fields);
     const Fields *f = made->what;
-    return f->n ? f : NULL;
+    return f && f->n ? f : NULL;
 }
 
 /* ---- lines ---- */

@@ -166,7 +166,8 @@ static int rows_most(const Frame *f)
     return f->rows < 8 ? 1 : ROWS_MOST;
 }
 
-/* The same without a message: more than one only for what is said about the place, in plain text. */
+/* The same without a message: more than one only for what is said about the place. As many under a menu: a
+ * screen down by a route is as far as by its key. */
 static int place_rows(const Editor *ed, const Frame *f)
 {
     enum { NARROW = 60 /* columns, in which what is marked may need a second row */ };
@@ -174,7 +175,7 @@ static int place_rows(const Editor *ed, const Frame *f)
     size_t from, to;
     bool marked = f->cols < NARROW && view_marked(ed->panes.view, &from, &to);
     int rows = 1;
-    if (ed->layer || ed->strip || panes_many(&ed->panes))
+    if (ed->strip || panes_many(&ed->panes))
         return 1;
     about_words(ed->panes.view, &about);
     if (about.len || marked) {
