@@ -281,7 +281,7 @@ void kind_free(Kind *k)
 {
     KindSource *s = k->source;
     for (int i = 0; i < KIND_MADE_N; i++)
-        kind_keep(k, i, NULL, NULL);
+        kind_keep(k, (KindMadeId)i, NULL, NULL);
     for (size_t i = 0; i < s->n_lists; i++)
         free((void *)s->lists[i]);
     free(s->lists);

@@ -605,16 +605,21 @@ TEST(lesson)
         {"11 of 12", "<wait><wait><wait><Esc>f<wait><Esc><Esc>"},
         {"12 of 12", "<wait><wait><wait><Esc>hx"},
     };
+    static const int sizes[][2] = {{24, 80}, {15, 40}};
     const char *args[] = {"--lesson", NULL};
-    Pty *p = pty_start(SQUILL, 30, 100, args);
-    for (size_t i = 0; i < sizeof steps / sizeof *steps; i++) {
-        check_case(steps[i].step);
-        SHOWS(p, steps[i].step);
-        pty_do(p, steps[i].keys);
+    for (size_t k = 0; k < 2; k++) {
+        Pty *p = pty_start(SQUILL, sizes[k][0], sizes[k][1], args);
+        for (size_t i = 0; i < sizeof steps / sizeof *steps; i++) {
+            check_case(steps[i].step);
+            SHOWS(p, steps[i].step);
+            SHOWS(p, "Esc h n"); /* the ways on and out are never cut */
+            SHOWS(p, "Esc h x");
+            pty_do(p, steps[i].keys);
+        }
+        SHOWS(p, "The lesson is over");
+        HIDES(p, "12 of 12");
+        LEAVE(p);
     }
-    SHOWS(p, "The lesson is over");
-    HIDES(p, "12 of 12");
-    LEAVE(p);
 }
 
 TEST(lesson_back_skip_and_small)
