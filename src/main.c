@@ -338,7 +338,7 @@ static void fill_options(struct option *longs, char *letters)
     *letters = 0;
 }
 
-/* An option among the names, which is no file: whoever wrote it meant the option. */
+/* An option among the names, which is no file: the option was meant. */
 static bool misplaced_option(char *const *names)
 {
     for (; *names; names++)

@@ -204,7 +204,7 @@ const Frame *app_paint(Editor *ed)
 enum { PLAY_SLICE = 60 /* ms between paintings while keys are played */ };
 enum { MESSAGE_MIN = 2000 /* ms that a message stays at least */ };
 
-/* A message goes with the next key, but nobody shall miss it by typing on. */
+/* A message goes with the next key, but not so soon that somebody who types on misses it. */
 static void age_message(Editor *ed)
 {
     Notices *n = &ed->notices;
@@ -224,7 +224,7 @@ static void remembered(const char *answer, void *ctx)
     *(bool *)ctx = true;
 }
 
-/* Whoever begins for the very first time, with an empty text, does not know yet what "Ctrl+S" means. */
+/* Somebody who begins for the very first time, with an empty text, does not know yet what "Ctrl+S" means. */
 static void greet(Editor *ed)
 {
     Store *store = ed->panes.view->file->path || ed->notices.text[0] ? NULL : session_store(ed->session);

@@ -32,7 +32,7 @@ void app_returned(Editor *ed);
 /* The program ends by a failure: lets the journal finish what it has. For signal handlers. */
 void app_emergency(const Editor *ed);
 
-/* What root's helper shall write; false when nothing is to be written by it. Then, how that went; it frees
+/* What root's helper is to write; false when there is nothing for it. Then, how that went; it frees
  * what the wish holds. */
 typedef struct RootWish {
     unsigned plan;

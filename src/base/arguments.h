@@ -7,7 +7,7 @@
 
 #include <stdbool.h>
 
-/* Takes the next word from *line, which moves on behind it; false when there is none. It is added to `out`.
+/* Takes the next word from *line, and moves *line past it; false when there is none. It is added to `out`.
  */
 bool arguments_word(const char **line, Bytes *out);
 /* The same with all of the line, as it stands, when it does not begin with a quotation mark. *surplus is what

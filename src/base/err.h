@@ -1,4 +1,4 @@
-/* Errors are values: a text for a person, filled by whoever noticed. */
+/* Errors are values: a text for a person, filled by the code that noticed. */
 #ifndef ERR_H
 #define ERR_H
 

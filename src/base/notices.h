@@ -1,5 +1,5 @@
 /* The one line that reports to a person what happened: the newest notice takes the place of the one before.
- * Whoever does the work fills it; who shows it, and for how long, is not this room's business. */
+ * The code that does the work fills it; who shows it, and for how long, is not this room's business. */
 #ifndef NOTICES_H
 #define NOTICES_H
 

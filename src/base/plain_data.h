@@ -21,7 +21,7 @@ typedef struct PlainValue {
 
 typedef struct PlainData PlainData;
 
-/* Whoever is told what is wrong in a data file, with its line from 1. */
+/* Called with what is wrong in a data file, and its line from 1. */
 typedef void (*PlainProblem)(void *ctx, unsigned line, const char *words);
 typedef struct PlainReport {
     PlainProblem problem; /* or NULL: nobody wants to know */

@@ -49,7 +49,7 @@ bool system_random(void *out, size_t n);
 bool system_pipe(int ends[2], bool no_wait);
 /* rename() that fails with EEXIST; with ENOSYS where that cannot be done at once. */
 bool system_rename_new(int from_folder, const char *from, int to_folder, const char *to);
-/* Bytes that were just written shall be on their way to the disk. */
+/* Asks the system to start writing these bytes to the disk. */
 void system_write_soon(int fd, off_t from, off_t n);
 /* Is something mounted at that very name? False where that is not told. */
 bool system_is_mount(int folder, const char *name);

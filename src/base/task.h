@@ -23,7 +23,7 @@ typedef struct TaskKind {
     void (*words)(const void *ctx, char out[TASK_WORDS_MAX]);
 } TaskKind;
 
-/* Part of the record of whoever does the work. */
+/* Part of its owner's record. */
 typedef struct Task {
     const TaskKind *kind;
     void *ctx;

@@ -18,7 +18,7 @@ bool edit_delete_mark(Editor *ed);
 void edit_type(Editor *ed, const char *bytes, size_t n);
 /* Literal text from the terminal or elsewhere, one step; its line ends become those of the file. */
 void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on);
-/* Stands the cursor behind the blanks that a new line began with, and nothing else in that line? */
+/* Does the cursor stand after the blanks that a new line began with, and nothing else in that line? */
 bool edit_indent_is_fresh(const View *v);
 /* Takes such blanks away where the cursor has left them. */
 void edit_tidy(Editor *ed);

@@ -46,7 +46,7 @@ static void put_line(const Config *c, const Setting *s, Bytes *out)
     bytes_add_str(out, "\n");
 }
 
-/* The old file with the lines of this run's settings exchanged, new ones at the end. */
+/* The old file with this run's settings in place of their lines, new ones at the end. */
 static void merge_lines(const Config *c, const Bytes *old, Bytes *out, size_t *n)
 {
     bool done[SETTINGS_COUNT] = {false};

@@ -41,7 +41,7 @@ unsigned long doc_version(const Doc *d)
 
 enum { LOOK_BACK = 256 /* steps */, COMPARED = 4096 /* bytes */ };
 
-/* Whoever takes back by hand what was typed has changed nothing. The hull of all steps since the save is
+/* Typing something and deleting it by hand is no change. The hull of all steps since the save is
  * compared, if they are few and it is small. */
 static bool back_by_hand(const Doc *d)
 {
@@ -393,7 +393,7 @@ void doc_fold(Doc *d, DocSpot since, const char *verb)
 {
     DocSpot base = not_before_fixed(d, since);
     State way;
-    if (d->group) /* whoever began it may hold states by their numbers */
+    if (d->group) /* the group's owner may hold states by number */
         return;
     d->open = false;
     if (d->n_states == base.states || !way_from(d, base, &way))

@@ -13,7 +13,7 @@
  * deletions; STEP_WHOLE is always a step of its own. */
 typedef enum StepKind { STEP_TYPE, STEP_DELETE_LEFT, STEP_DELETE_RIGHT, STEP_WHOLE } StepKind;
 
-/* A place that keeps standing between the same bytes. Owned by whoever adds it. */
+/* A place that keeps standing between the same bytes. Owned by the caller. */
 typedef struct Anchor {
     size_t at;  /* bytes from the start */
     bool stays; /* text inserted exactly here goes after it */
@@ -52,7 +52,7 @@ void doc_reload(Doc *d, Text all);
 /* The next change begins a new step even if it could continue this one. */
 void doc_seal(Doc *d);
 /* The number of the present state, which is frozen: a later change, of an open group too,
- * begins another one. For whoever writes it somewhere. */
+ * begins another one. For those who write it somewhere. */
 size_t doc_close_state(Doc *d);
 /* Changes between begin and end are one step. May be nested. */
 void doc_begin(Doc *d);

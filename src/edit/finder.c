@@ -38,7 +38,7 @@ struct Finder {
     /* the window: bytes [start, end) of the text */
     const char *at;
     size_t start, end;
-    size_t grow; /* bytes that the next one shall have */
+    size_t grow; /* size of the next one, in bytes */
     Bytes gathered;
 };
 

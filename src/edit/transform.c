@@ -95,7 +95,7 @@ typedef struct Sorting {
     bool stopped;
 } Sorting;
 
-/* Is the first line to stand behind the second? Equal ones stay as they are; so do all once it is stopped. */
+/* Is the first line to stand after the second? Equal ones stay as they are; so do all once it is stopped. */
 static bool is_behind(Sorting *s, const Line *a, const Line *b)
 {
     enum { ASK_EACH = 1 << 18 /* comparisons between two questions whether to stop */ };

@@ -1,5 +1,5 @@
 /* Where files are: a table of calls for each system that has some. What is asked of one is an errand, which
- * is done at once or after a while, or never; whoever waits for it gives way meanwhile. */
+ * is done at once or after a while, or never; those who wait for it give way meanwhile. */
 #ifndef FILESYSTEM_H
 #define FILESYSTEM_H
 

@@ -25,7 +25,7 @@ typedef struct InUseBy {
 
 /* Notes that we edit the file; *line is its line in the note from 1, or 0 where no note can be written or
  * the file's folder is not there. False, with who else edits it, when somebody does; the file is noted in
- * that case too. Files are told by their folder and name: those stay when a save puts a new file there. */
+ * that case too. Files are known by their folder and name: those stay when a save puts a new file there. */
 bool in_use_take(InUse *u, const char *path, size_t *line, InUseBy *by);
 /* Takes it back; the note goes with its last line. */
 void in_use_release(InUse *u, size_t *line);

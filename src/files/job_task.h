@@ -15,7 +15,7 @@ typedef enum JobEnd {
     JOB_STOPPED,  /* or by the person */
 } JobEnd;
 
-/* Part of the record of whoever runs it; begin with {0}, and start the Job. */
+/* Part of its owner's record; begin with {0}, and start the Job. */
 typedef struct JobTask {
     Job job;
     Tasks *tasks; /* NULL: it is not among any */

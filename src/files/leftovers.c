@@ -90,7 +90,7 @@ typedef struct Look {
     const char *folder;
     const Sought *files; /* whose folder it is, unless it is nobody's */
     size_t n;
-    bool by_name; /* those that lie in it are told by their names too */
+    bool by_name; /* those that lie in it are recognised by their names too */
 } Look;
 
 static bool belongs(const Look *look, const Leftover *l, const Sought *f)

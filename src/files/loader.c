@@ -39,7 +39,7 @@ struct Loader {
     Arrived *first, **last;
     bool ended;
     int failed;  /* errno */
-    int halt[2]; /* written to when the stream's thread shall end */
+    int halt[2]; /* written to when the stream's thread is to end */
     int fd;
     char *name;
     size_t from, size, taken;

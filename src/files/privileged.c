@@ -15,7 +15,7 @@
 #include <unistd.h>
 
 /* What goes before the bytes: how many, and which file is meant, so that nothing is written when the
- * sender died on the way or somebody exchanged the file; and what backup is wanted. */
+ * sender died on the way or somebody replaced the file; and what backup is wanted. */
 static const char head_format[] = "steady-quill 4 %zu %d %d %" PRIuMAX " %" PRIuMAX " %" PRIuMAX " %" PRIuMAX
                                   " %" PRIuMAX " %jd %ld %jd %ld %u %u\n";
 enum { HEAD_MOST = 320 };
@@ -45,7 +45,7 @@ bool privileged_command(const char *program, const char *const *args, char *argv
     if (n > sizeof gone && strcmp(self + whole, gone) == 0 && access(self, F_OK) != 0)
         self[whole] = 0;
     int k = 0;
-    Bytes all = {0}; /* the words, and behind their end our own path */
+    Bytes all = {0}; /* the words, and after their end our own path */
     bytes_add_str(&all, *program ? program : found);
     bytes_add(&all, "", 1);
     size_t own = all.len;

@@ -45,10 +45,10 @@ static bool told_overtaken(const Save *s)
 {
     if (s->wish && s->wish->overtaken)
         *s->wish->overtaken = true;
-    return err_set(s->e, "%s was not saved: somebody exchanged the file meanwhile", s->name);
+    return err_set(s->e, "%s was not saved: the file was replaced meanwhile", s->name);
 }
 
-/* False, with the reason, when somebody wrote to the file, or exchanged it, since it was looked at. Our own
+/* False, with the reason, when somebody wrote to the file, or replaced it, since it was looked at. Our own
  * backup's link changes the time of its status. */
 static bool untouched(const Save *s, bool after_backup)
 {

@@ -226,7 +226,7 @@ static void add(Theme *t)
 {
     bytes_clear(&list.names);
     for (size_t i = 0; i < list.n; i++)
-        if (strcmp(list.all[i]->name, t->name) == 0) { /* whoever shows it goes on doing so */
+        if (strcmp(list.all[i]->name, t->name) == 0) { /* those who show it keep it */
             Theme old = *list.all[i];
             *list.all[i] = *t;
             *t = old;

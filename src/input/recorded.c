@@ -146,7 +146,7 @@ static int hex(const char *p)
                : -1;
 }
 
-/* Takes what is in quotation marks at *p, which moves on behind it. */
+/* Takes what is in quotation marks at *p, and moves *p past it. */
 static bool read_quoted(const char **p, const char *end, Bytes *out, Err *e)
 {
     const char *s = *p + 1;

@@ -61,7 +61,7 @@ static bool read_who(const char *s, char who[EARLIER_WHO + 1])
     return true;
 }
 
-/* Who is at work, also behind sudo: only to be shown. */
+/* Who is at work, under sudo too: only to be shown. */
 static void who_saves(char who[EARLIER_WHO + 1])
 {
     static const char *const names[] = {"SUDO_USER", "DOAS_USER", "LOGNAME", "USER"};

@@ -36,7 +36,7 @@ static void print_sample(const Config *c, Bytes *out)
         "-- Settings: " CONFIG_MACHINE_FOLDER
         "/settings.lua for a machine, ~/.config/steady-quill/settings.lua for\n"
         "-- a person. Only lines of this form count, and nothing in them is run. Take the -- away before\n"
-        "-- those that shall differ from the standard, which is what stands here.\n");
+        "-- those that are to differ from the standard, which is what stands here.\n");
     for (size_t i = 0; i < SETTINGS_COUNT; i++) {
         const Setting *s = &settings_table[i];
         const char *quote = s->type == SETTING_BOOL || s->type == SETTING_INT ? "" : "\"";

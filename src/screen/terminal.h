@@ -31,7 +31,7 @@ void terminal_shell(Terminal *t);
  * pipes to and from us: `talk` gets their ends, and closes them. Returns what that returns. */
 bool terminal_ask(Terminal *t, const char *about, char *const argv[],
                   bool (*talk)(int to, int from, void *ctx), void *ctx);
-/* After the program was continued: whoever had the terminal meanwhile may have changed it. */
+/* After the program was continued: others may have changed the terminal meanwhile. */
 void terminal_retake(void);
 /* Asks the system for the size and tells curses. */
 void terminal_size(const Terminal *t, int *rows, int *cols);

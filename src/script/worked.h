@@ -1,4 +1,4 @@
-/* What calls of the library do by themselves is counted by whoever bounds the script. */
+/* What calls of the library do by themselves is counted by the engine that bounds the script. */
 #ifndef WORKED_H
 #define WORKED_H
 

@@ -127,7 +127,7 @@ static void begin(Session *s, OpenFile *f, int64_t old, bool drop_old)
         tell_too_much(s, f);
 }
 
-/* Nobody shall rely on what is not there. */
+/* Nobody may rely on what is not there. */
 static void tell_trouble(Session *s)
 {
     Keeper *k = s->keeper;

@@ -1,4 +1,4 @@
-/* A text that is open, whether or not it has a file yet. Its session owns it; whoever wants to come back to
+/* A text that is open, whether or not it has a file yet. Its session owns it; those who want to come back to
  * it later holds its FileId and looks it up: a closed one is simply not there. */
 #ifndef OPENFILE_H
 #define OPENFILE_H
@@ -33,7 +33,7 @@ typedef struct SafeCopy {
     bool settled, taken; /* the person has decided; it is in the text, and goes when that is saved */
 } SafeCopy;
 
-/* Blanks that were put at the beginning of a new line, and nothing yet behind them. */
+/* Blanks that were put at the beginning of a new line, and nothing yet after them. */
 typedef struct FreshIndent {
     size_t at, n;          /* n 0: there are none */
     unsigned long version; /* of the document; at any other they are no longer fresh */
@@ -94,7 +94,7 @@ bool openfile_gone(const OpenFile *f);
 bool openfile_is_awaited(const OpenFile *f);
 /* Does it lie among temporary files, or in the workings of a version control? */
 bool openfile_is_temporary(const OpenFile *f);
-/* Takes away fresh indentation that nothing was typed behind, as its line was left. */
+/* Removes fresh indentation when its line is left without typing anything after it. */
 void openfile_drop_fresh(OpenFile *f);
 /* Finds out the kind of file by its name and beginning. */
 void openfile_recognise(OpenFile *f);

@@ -54,7 +54,7 @@ static void free_plan(Plan *p)
     free(p);
 }
 
-/* It is over, and whoever waits for it goes on, or is over too. */
+/* It is over, and the plan that waits for it goes on, or is over too. */
 static void end_plan(Session *s, Plan *p, bool done)
 {
     Plan *parent = plan_numbered(s, p->parent);

@@ -63,7 +63,7 @@ typedef struct Plan {
     unsigned long newline_settled, reload, problems;
     bool by_root, make_folder;
     bool writes, waited; /* it is being written; something else had to end first */
-    bool told;           /* whoever may stop a save was asked */
+    bool told;           /* those who may stop a save were asked */
     bool ask_name;       /* even if there is one, which is offered */
     unsigned children, tries, checks;
     /* what was asked of disks on this way through; an answer counts for one */
@@ -79,19 +79,19 @@ typedef struct Plan {
 void plan_begin(Session *s, PlanKind kind, FileId file, const char *path, const Encoding *as);
 /* To another name, which is asked for. */
 void plan_save_as(Session *s, OpenFile *f);
-/* Reloads; whoever asks for it knows what that takes away. */
+/* Reloads; the caller knows what that takes away. */
 void plan_reload_now(Session *s, OpenFile *f);
 /* Goes on with all that can. */
 void plans_step(Session *s);
 /* A question that nobody shows yet, or NULL; and one by its number. */
 Plan *plan_asking(const Session *s);
 Plan *plan_numbered(const Session *s, unsigned number);
-/* ANSWER_NO: nothing shall be done. ANSWER_AGAIN: ask again, if it is still to be asked. ANSWER_NAME: `text`,
+/* ANSWER_NO: nothing is done. ANSWER_AGAIN: ask again, if it is still to be asked. ANSWER_NAME: `text`,
  * or another one, which is to be asked for (NULL). */
 void plan_answer(Session *s, unsigned number, Answer a, const char *text);
 /* Whatever was still to be asked is answered by ANSWER_NO. */
 void plans_ask_no_more(Session *s);
-/* What root's helper shall do, or NULL; then how that went. */
+/* What root's helper is to do, or NULL; then how that went. */
 Plan *plan_for_root(const Session *s);
 void plan_root_done(Session *s, unsigned number, bool ok, const char *why);
 void plans_free(Session *s);

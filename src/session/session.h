@@ -36,13 +36,13 @@ typedef struct SessionRules {
     char in_place[256]; /* files to be written in place: names or patterns, with commas between */
 } SessionRules;
 
-/* Whoever shows the files, or keeps something with them, observes the session. Each may be NULL. */
+/* Those who show the files, or keep something with them, observe the session. Each may be NULL. */
 typedef struct SessionEvents {
     void *ctx;
     void (*added)(void *ctx, OpenFile *f);
     void (*closing)(void *ctx, OpenFile *f);            /* for the last time */
     void (*opened)(void *ctx, OpenFile *f);             /* it is all there, and its kind is known */
-    bool (*saving)(void *ctx, OpenFile *f);             /* false: it shall not be; why was reported */
+    bool (*saving)(void *ctx, OpenFile *f);             /* false: it is not to be; why was reported */
     void (*checked)(void *ctx, OpenFile *f);            /* the checkers have answered */
     void (*saved)(void *ctx, OpenFile *f);              /* under the name that it has now */
     void (*more)(void *ctx, OpenFile *f);               /* more of it was read */
@@ -72,7 +72,7 @@ typedef struct Session {
     struct Keeper *keeper;
     struct ManualPages *manual; /* see manual_pages.h */
     InUse in_use;               /* what others see of it */
-    Tasks tasks;                /* its own, and those of whoever works on the files */
+    Tasks tasks;                /* its own, and those of others that work on the files */
 } Session;
 
 /* Calls these from now on, those of later observers before for `closing`, after for the rest. `cursor` is

@@ -31,7 +31,7 @@ void session_take_use(Session *s, OpenFile *f)
         f->used = !in_use_take(&s->in_use, f->path, &f->in_use, &f->used_by);
 }
 
-/* A whole new version lies beside the file (or NULL), as whoever wrote it in place died. One with the very
+/* A whole new version lies beside the file (or NULL), as its writer died. One with the very
  * bytes that the file has is not needed. Takes over `copy`. */
 static void take_copy(OpenFile *f, char *copy)
 {

@@ -7,7 +7,7 @@
 
 /* What .editorconfig asks for it. */
 void session_follow_rules(Session *s, OpenFile *f);
-/* Others shall see that it is being edited; f->used says if somebody has it already. */
+/* Lets others see that it is being edited; f->used says if somebody has it already. */
 void session_take_use(Session *s, OpenFile *f);
 /* The version that lies beside a file as a save of it was broken off; false when it cannot be read. */
 bool session_copy_text(Session *s, OpenFile *f, Text *t);

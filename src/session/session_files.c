@@ -32,7 +32,7 @@ OpenFile *session_add(Session *s, Text t)
     return add_file(s, t, NULL);
 }
 
-/* Whoever shows it lets go of it first. */
+/* Those who show it let go of it first. */
 static void forget(Session *s, OpenFile *f)
 {
     for (size_t i = s->n_observers; i-- > 0;) /* those who build on others let go first */

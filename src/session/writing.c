@@ -159,7 +159,7 @@ bool writing_in_place(const Session *s, const char *path)
     return false;
 }
 
-/* Whoever gave it to be edited may hold it open, and read that again. */
+/* The program that gave it to be edited may hold it open, and read that again. */
 static bool is_held(const OpenFile *f, const char *path)
 {
     return f->path && strcmp(f->path, path) == 0 && openfile_is_temporary(f) &&

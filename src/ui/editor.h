@@ -34,7 +34,7 @@ typedef struct RunningCommand {
     const Command *now, *before; /* the one that runs, and the one that ran before; or NULL */
     Key key;                     /* that was pressed last */
     bool marks;                  /* Shift is held: what moves marks */
-    /* For whoever has keys pressed or commands run for a person; reset by them: */
+    /* For those who press keys or run commands on a person's behalf; reset by them: */
     bool declined; /* what was wanted cannot be done here */
     bool at_end;   /* there was nothing further that way, or a search began again from the other end */
 } RunningCommand;
@@ -43,7 +43,7 @@ typedef struct RunningCommand {
 typedef struct Clock {
     uint64_t now;       /* of the input that is being handled */
     uint64_t last_key;  /* when a key came last */
-    uint64_t marks_due; /* when lines shall be compared with the last save, 0: not */
+    uint64_t marks_due; /* when lines are next compared with the last save; 0: never */
 } Clock;
 
 typedef struct Editor {
@@ -89,7 +89,7 @@ typedef struct Editor {
 } Editor;
 
 void say(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
-/* The same when what was wanted cannot be done here: whoever plays keys stops. */
+/* The same when what was wanted cannot be done here: playing keys stops. */
 void decline(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void warn(Editor *ed, const char *format, ...) __attribute__((format(printf, 2, 3)));
 

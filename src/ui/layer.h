@@ -96,7 +96,7 @@ enum { ESC_BURST = 300, ESC_BRIEF = 500 }; /* ms */
 /* Each Esc is one step back, or wakes the menu bar. In a burst, where each comes within ESC_BURST of the one
  * before, the next closes everything that is left. One that finds nothing left wakes the bar for ESC_BRIEF
  * only, until a letter comes: so that a route can follow an Esc that closed something at any speed, and
- * whoever hammers on Esc ends in plain text. The mark stays while a route may come, which may be about it.
+ * hammering on Esc ends in plain text. The mark stays while a route may come, which may be about it.
  * True when this Esc is dealt with. */
 bool layers_esc(Editor *ed);
 /* This Esc woke the bar. */

@@ -150,7 +150,7 @@ static void prompt_mouse(Editor *ed, Layer *l, const Mouse *m)
     }
 }
 
-/* Only the last part of a path is told apart in the list. */
+/* The list shows only the last part of a path. */
 static const char *short_offer(const char *item)
 {
     size_t n = strlen(item);

@@ -66,7 +66,7 @@ static bool question_key(Editor *ed, Layer *l, const Input *in)
     else if (i != NO_ANSWER)
         give_answer(ed, q, q->spec.answers[i].letter);
     else if (q->spec.can_lose && ed->clock.now - q->since < LETTERS_COUNT_AFTER)
-        q->since = ed->clock.now; /* whoever types on has not read it yet */
+        q->since = ed->clock.now; /* somebody who types on has not read it yet */
     return true;
 }
 

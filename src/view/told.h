@@ -1,4 +1,4 @@
-/* What is told of the place where the cursor stands: the field of a line, when a line of a schedule runs
+/* What is known of the place where the cursor stands: the field of a line, when a line of a schedule runs
  * next, what a number means. */
 #ifndef TOLD_H
 #define TOLD_H

@@ -30,7 +30,7 @@ typedef struct View {
     size_t ahead_line, ahead_to, ahead_tab; /* see scroll_look_ahead */
 } View;
 
-/* What whoever leads the cursor about, and may be called off, puts back. */
+/* What a prompt that moves the cursor puts back when it is cancelled. */
 typedef struct ViewPlace {
     size_t cursor, top, mark, left;
     MarkKind marking;

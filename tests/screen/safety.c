@@ -368,9 +368,9 @@ TEST(the_helper_writes_only_what_came_whole)
         {"too short", "steady-quill 4 20 0 0 1 1 0 0 0 0 0 0 0 0 0\nhalf", "did not arrive whole"},
         {"without end", "steady-quill 4 99999999999999999 0 0 1 1 0 0 0 0 0 0 0 0 0\nx",
          "only for Steady Quill itself"},
-        {"exchanged", "steady-quill 4 4 1 0 1 1 5 5 0 0 0 0 0 0 0\nfull", "somebody exchanged the file"},
+        {"exchanged", "steady-quill 4 4 1 0 1 1 5 5 0 0 0 0 0 0 0\nfull", "the file was replaced meanwhile"},
         {"not there before", "steady-quill 4 4 0 0 1 1 0 0 0 0 0 0 0 1 0\nfull",
-         "somebody exchanged the file"},
+         "the file was replaced meanwhile"},
     };
     check_put("a.conf", "old\n");
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {

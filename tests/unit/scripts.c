@@ -625,7 +625,7 @@ TEST(random_calls_are_safe)
     end(probe);
 }
 
-/* A script's command and a kept recording go one after the other; the keys are found anew in between. */
+/* A script's command and a kept recording go one after the other; the keys are found again in between. */
 TEST(commands_of_ones_own_go_at_the_end)
 {
     Err e;

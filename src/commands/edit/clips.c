@@ -134,7 +134,7 @@ static void copy(Editor *ed, bool cut)
     }
 }
 
-/* The text as it is now has that clip in it: only as long as it is this text, the clip can be exchanged. */
+/* The text as it is now has that clip in it: only as long as it is this text, the clip can be replaced. */
 static void note_paste(Editor *ed, size_t number)
 {
     text_drop(&ed->clips->pasted);

@@ -1,5 +1,5 @@
 /* Completing the word at the cursor: from this text, the other open ones, the words of the kind of file, and
- * the names of files behind a slash. */
+ * the names of files after a slash. */
 #ifndef COMPLETE_H
 #define COMPLETE_H
 

@@ -15,7 +15,7 @@ static void put(Editor *ed, const char *given, PutText how)
     Bytes text = {0};
     arguments_text(given, &text, &surplus);
     if (*surplus)
-        warn(ed, "“%s” stands behind the text; put all of it in quotation marks", surplus);
+        warn(ed, "“%s” stands after the text; put all of it in quotation marks", surplus);
     else if (text.len && edit_allowed(ed))
         how(ed, text.at, text.len);
     bytes_free(&text);

@@ -7,7 +7,7 @@
 
 #include <stdlib.h>
 
-enum { SETTLE = 300 /* ms, in which whoever writes may come to an end */, SLOW_LOOK = 5000 /* ms */ };
+enum { SETTLE = 300 /* ms, for a writer to finish */, SLOW_LOOK = 5000 /* ms */ };
 
 typedef struct Watching {
     Task task;

@@ -557,7 +557,7 @@ static void ask_for(Editor *ed, size_t at, const char *word)
 
 /* ---- the commands ---- */
 
-/* Without a screen there is no prompt: to the next match behind the cursor, as far as it takes. */
+/* Without a screen there is no prompt: to the next match after the cursor, as far as it takes. */
 static void find_at_once(Editor *ed, const char *given)
 {
     Err e = {""};

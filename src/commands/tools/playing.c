@@ -479,7 +479,7 @@ static bool begin_lines(Editor *ed, Play *play)
     Text t = view_text(v);
     size_t from, to;
     if (!view_marked(v, &from, &to)) {
-        decline(ed, "Nothing is marked; mark the lines on which it shall be played");
+        decline(ed, "Nothing is marked; mark the lines to play it on");
         return false;
     }
     if (to > from && to == move_line_start(t, to)) /* the last line is not touched */

@@ -82,7 +82,7 @@ static void root_answered(Editor *ed, char letter, void *ctx)
         tell(ed, f);
 }
 
-/* What a program works only as root for: the person says whether it shall. */
+/* A checker works only as root: the person says whether to run it so. */
 static void ask_for_root(Editor *ed, const OpenFile *f)
 {
     QuestionSpec q = {.stay = "Leave it out", .done = root_answered, .free_ctx = free};
