@@ -280,7 +280,7 @@ TEST(only_the_file_that_is_meant)
     CHECK(text_insert(&t, 0, "c", 1) && save_file(path, t, &wish, &disk, &e));
     then = disk;
     CHECK(rename(path, check_path("away")) == 0 && symlink(other, path) == 0);
-    CHECK(!save_file(path, t, &wish, &disk, &e) && strstr(e.text, "exchanged"));
+    CHECK(!save_file(path, t, &wish, &disk, &e) && strstr(e.text, "was replaced"));
     holds(other, "b");
     CHECK(unlink(other) == 0 && !save_file(path, t, &wish, &disk, &e));
     then = (DiskState){0}; /* a link to nothing is no missing file */
