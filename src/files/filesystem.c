@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 
+#include <assert.h>
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>
@@ -15,17 +16,8 @@ static size_t n_others;
 
 void filesystem_add(const FileSystem *f)
 {
-    if (n_others < SYSTEMS_MOST)
-        others[n_others++] = f;
-}
-
-void filesystem_remove(const FileSystem *f)
-{
-    for (size_t i = 0; i < n_others; i++)
-        if (others[i] == f) {
-            others[i] = others[--n_others];
-            return;
-        }
+    assert(n_others < SYSTEMS_MOST);
+    others[n_others++] = f;
 }
 
 const FileSystem *filesystem_of(const char *path)

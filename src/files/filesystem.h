@@ -49,7 +49,6 @@ extern const FileSystem filesystem_local;
 
 /* Adds a system; of those whose prefix a path has, the one with the longest counts. It must last. */
 void filesystem_add(const FileSystem *f);
-void filesystem_remove(const FileSystem *f);
 const FileSystem *filesystem_of(const char *path);
 
 /* Begins an errand for a path; `to` and `target` may be NULL. It belongs to the caller, until errand_free. */

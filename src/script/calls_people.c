@@ -213,9 +213,7 @@ static int push_result(lua_State *L, void *ctx)
 /* It has ended, or was stopped: the script goes on with what it gave, or with nil. */
 static void program_ended(Editor *ed, Job *job, JobEnd how, void *ctx)
 {
-    if (how == JOB_TOO_SLOW)
-        warn(ed, "A program took more than %d s (setting command_seconds) and was stopped",
-             ed->config.settings.command_seconds);
+    (void)ed;
     engine_go_on(ctx, push_result, how == JOB_ENDED && !job->too_much ? job : NULL);
 }
 

@@ -21,7 +21,7 @@ typedef struct Page {
 
 struct ManualPages {
     Session *session;
-    JobTask fetch;
+    JobTask run;
     char name[NAME_MOST + 1]; /* that is fetched */
     void (*done)(void *ctx, bool stopped);
     void *ctx;
@@ -155,7 +155,7 @@ void manual_each_entry(const Bytes *page, void (*each)(void *ctx, const char *wo
 void manual_stop(Session *s)
 {
     if (s->manual)
-        job_task_free(&s->manual->fetch);
+        job_task_free(&s->manual->run);
 }
 
 void manual_free_pages(Session *s)
@@ -176,11 +176,11 @@ static void fetched(void *ctx, JobEnd how)
 {
     struct ManualPages *m = ctx;
     Bytes nothing = {0};
-    const Job *job = &m->fetch.job;
+    const Job *job = &m->run.job;
     bool ok = how == JOB_ENDED && job->status == 0 && !job->too_much;
     if (how != JOB_STOPPED)
-        keep_page(m, m->name, ok ? &m->fetch.job.output : &nothing);
-    job_task_free(&m->fetch);
+        keep_page(m, m->name, ok ? &m->run.job.output : &nothing);
+    job_task_free(&m->run);
     if (m->done)
         m->done(m->ctx, how == JOB_STOPPED);
 }
@@ -204,9 +204,9 @@ bool manual_fetch(Session *s, const char *name, bool quiet, void (*done)(void *c
     char *const without[] = {"man", "-P", "cat", "--", page, NULL};
     char words[TASK_WORDS_MAX];
     snprintf(words, sizeof words, "Looking into %.60s", name);
-    if (!job_start_program(&m->fetch.job, &(JobSpec){.words = section[0] ? with : without}, e))
+    if (!job_start_program(&m->run.job, &(JobSpec){.words = section[0] ? with : without}, e))
         return false;
-    job_task_begin(&m->fetch, &s->tasks, SECONDS, quiet ? NULL : words, NULL, fetched, m);
+    job_task_begin(&m->run, &s->tasks, SECONDS, quiet ? NULL : words, NULL, fetched, m);
     return true;
 }
 
@@ -214,8 +214,8 @@ const Bytes *manual_page_soon(Session *s, const char *name, unsigned most)
 {
     Err ignored;
     const Bytes *found = manual_page(s, name);
-    if (found || (s->manual && s->manual->fetch.tasks) || !manual_fetch(s, name, true, NULL, NULL, &ignored))
+    if (found || (s->manual && s->manual->run.tasks) || !manual_fetch(s, name, true, NULL, NULL, &ignored))
         return found;
-    job_task_wait(&s->manual->fetch, most, (Stop){0});
+    job_task_wait(&s->manual->run, most, (Stop){0});
     return manual_page(s, name);
 }

@@ -84,6 +84,14 @@ bool plan_would_lose(const OpenFile *f)
 
 /* ---- other names ---- */
 
+static bool is_renaming(const Plan *p)
+{
+    for (size_t i = 0; i < p->n_errands; i++)
+        if (p->errands[i]->kind == ERRAND_RENAME)
+            return true;
+    return false;
+}
+
 static Step rename_file(Session *s, Plan *p, OpenFile *f)
 {
     const Errand *done;
@@ -125,7 +133,8 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "would be renamed to %s", p->path);
         return STEP_DONE;
     }
-    keeper_renaming(s, f, p->path); /* the journal knows both names before there are two */
+    if (!is_renaming(p)) /* the journal knows both names before there are two */
+        keeper_renaming(s, f, p->path);
     if (f->disk.exists && (step = rename_file(s, p, f)) != STEP_DONE)
         return step;
     notices_say(s->notices, "%s is now called %s", openfile_name(f), sys_base_name(p->path));

@@ -39,6 +39,9 @@ static void ended(void *ctx, JobEnd how)
     p->ended = true;
     if (!p->alone)
         layers_take(ed, &p->layer);
+    if (how == JOB_TOO_SLOW)
+        warn(ed, "“%s” took more than %u s (setting command_seconds) and was stopped%s", p->name,
+             p->run.seconds, job_leaves(&p->run.job) ? ", but something it began goes on" : "");
     p->spec.ended(ed, &p->run.job, how, p->spec.ctx);
     free_program(ed, &p->layer);
     free(p);

@@ -10,7 +10,8 @@ typedef struct ProgramSpec {
     const char *name; /* in messages; it is copied */
     const char *what; /* it is: "command"; as is this page of the help: */
     const char *help;
-    /* The layer is gone. The Job may be taken over (job_take), else it is freed after this. */
+    /* The layer is gone; that it was too slow has been reported. The Job may be taken over (job_take), else
+     * it is freed after this. */
     void (*ended)(Editor *ed, Job *job, JobEnd how, void *ctx);
     void (*dropped)(Editor *ed, void *ctx); /* the editor ends: `ended` is not called */
     void *ctx;

@@ -183,12 +183,9 @@ static void ended(Editor *ed, Job *job, JobEnd how, void *ctx)
         finish(ed, r);
         return;
     }
-    if (how == JOB_TOO_SLOW)
-        warn(ed, "“%s” took more than %d s (setting command_seconds) and was stopped%s; nothing was changed",
-             SHORT(r), ed->config.settings.command_seconds, left_running(r));
-    else if (ed->session->rules.batch)
+    if (how == JOB_STOPPED && ed->session->rules.batch)
         warn(ed, "“%s” was stopped%s; nothing was changed", SHORT(r), left_running(r));
-    else
+    else if (how == JOB_STOPPED)
         say(ed, "“%s” was stopped%s; nothing was changed", SHORT(r), left_running(r));
     free_run(r);
 }
