@@ -19,12 +19,14 @@
 #include "commands/tools/problems.h"
 #include "commands/tools/recording.h"
 #include "session/keeper.h"
+#include "session/looking.h"
 #include "session/plan.h"
 #include "session/session_files.h"
 #include "session/session_memory.h"
 #include "session/session_run.h"
 #include "session/writing.h"
 #include "ui/command.h"
+#include "ui/folders.h"
 #include "ui/menu.h"
 #include "ui/screen.h"
 #include "view/colours.h"
@@ -159,6 +161,7 @@ void app_free(Editor *ed)
     app_end(ed, &ignored);
     search_stop(ed);
     watching_free(ed);
+    folders_forget(ed);
     practice_remove(ed->session);
     panes_free(&ed->panes);
     session_free(ed->session);
@@ -345,15 +348,32 @@ void app_root_checked(Editor *ed, OpenFile *f, const char *why)
 
 /* ---- back from elsewhere ---- */
 
+/* What was changed meanwhile, as far as it is known at once; watching tells of the rest. */
+typedef struct Returned {
+    size_t changed;
+    const OpenFile *last;
+} Returned;
+
+static void looked(void *ctx, OpenFile *f, const Looked *l)
+{
+    Returned *r = ctx;
+    if (!l->ok || l->news == DISK_SAME)
+        return;
+    r->changed++;
+    r->last = f;
+}
+
 void app_returned(Editor *ed)
 {
-    size_t changed = 0;
-    const OpenFile *last = NULL;
-    for (size_t i = 0; i < ed->session->n_files; i++)
-        if (openfile_news(ed->session->files[i]) != DISK_SAME) {
-            changed++;
-            last = ed->session->files[i];
-        }
+    Returned r = {0};
+    for (size_t i = 0; i < ed->session->n_files; i++) {
+        OpenFile *f = ed->session->files[i];
+        if (filesystem_can(f->path, FILES_ARE_HERE) && !f->reading)
+            looking_begin(ed->session, f, looked, &r);
+        looking_forget(f); /* what is not known yet is not waited for */
+    }
+    size_t changed = r.changed;
+    const OpenFile *last = r.last;
     if (changed == 1)
         warn(ed, "%s has changed on disk. {differences} shows how, {reload} reloads it.",
              openfile_name(last));

@@ -10,6 +10,7 @@
 #include "files/privileged.h"
 #include "session/checking.h"
 #include "session/keeper.h"
+#include "session/looking.h"
 #include "text/text_line.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
@@ -81,9 +82,8 @@ static void name_given(Editor *ed, const char *typed, void *ctx)
         return;
     bool rename = p->kind == PLAN_RENAME;
     if (*typed) {
-        char *expanded = sys_expand_home(typed), *full = sys_full_path(expanded);
+        char *full = location_full(typed);
         plan_answer(ed->session, a->plan, ANSWER_NAME, full);
-        free(expanded);
         free(full);
         return;
     }
@@ -221,15 +221,15 @@ static void ask_problems(Editor *ed, const Plan *p, OpenFile *f)
         question_ask(ed, &q, "%s was changed each time while it was checked.", openfile_name(f));
 }
 
-static void ask_folder(Editor *ed, const Plan *p, const OpenFile *f)
+static void ask_folder(Editor *ed, const Plan *p)
 {
-    char *folder = disk_missing_folder(p->path ? p->path : f->path);
     QuestionSpec q = question_of(p, name_answered);
     q.answers[0] = (AnswerLetter){'m', "Make it and save"};
     q.answers[1] = (AnswerLetter){'a', "Another name"};
     q.yes = 'm';
     q.stay = "Do not save";
-    question_ask(ed, &q, "There is no folder %s.", folder ? folder : "of that name");
+    char *folder = location_shown(p->folder);
+    question_ask(ed, &q, "There is no folder %s.", folder);
     free(folder);
 }
 
@@ -244,6 +244,13 @@ static void ask_root(Editor *ed, const Plan *p, const OpenFile *f)
     q.stay = "Do not save";
     question_ask(ed, &q, "No permission to write %s; %s can.", openfile_name(f),
                  program ? sys_base_name(program) : "nobody");
+}
+
+static void ask_replace(Editor *ed, const QuestionSpec *q, const char *path)
+{
+    char *shown = location_shown(path);
+    question_ask(ed, q, "There is a %s already.", shown);
+    free(shown);
 }
 
 static void ask_plan(Editor *ed, Plan *p)
@@ -267,7 +274,7 @@ static void ask_plan(Editor *ed, Plan *p)
         q.answers[1] = (AnswerLetter){'a', "Another name"};
         q.yes = 'r';
         q.stay = p->kind == PLAN_RENAME ? "Do not rename" : "Do not save";
-        question_ask(ed, &q, "There is a %s already.", p->path);
+        ask_replace(ed, &q, p->path);
         break;
     case ASK_DISK:
         ask_disk(ed, p, f);
@@ -283,7 +290,7 @@ static void ask_plan(Editor *ed, Plan *p)
         question_ask(ed, &q, "The last line of %s has no line end.", openfile_name(f));
         break;
     case ASK_FOLDER:
-        ask_folder(ed, p, f);
+        ask_folder(ed, p);
         break;
     case ASK_PROBLEMS:
         ask_problems(ed, p, f);
@@ -311,9 +318,7 @@ void asking_begin(Editor *ed, PlanKind kind, const OpenFile *f, const char *path
 {
     char *full = NULL;
     if (path && *path) {
-        char *expanded = sys_expand_home(path);
-        full = sys_full_path(expanded);
-        free(expanded);
+        full = location_full(path);
     }
     plan_begin(ed->session, kind, f ? f->id : 0, full, NULL);
     free(full);
@@ -377,14 +382,13 @@ static void news_answered(Editor *ed, char letter, void *ctx)
     }
 }
 
-void asking_focus(Editor *ed)
+static void focus_looked(void *ctx, OpenFile *f, const Looked *l)
 {
-    OpenFile *f = ed->panes.view->file;
-    if (ed->layer || !f || f->purpose == FOR_READING || !f->path || ed->session->rules.batch)
-        return;
-    DiskNews news = openfile_news(f);
-    DiskState now = disk_look(f->path);
-    if (news == DISK_SAME || (f->reported.any && disk_same(&f->reported.disk, &now)))
+    Editor *ed = ctx;
+    DiskNews news = l->news;
+    DiskState now = l->now;
+    bool shown = !ed->layer && f == ed->panes.view->file; /* else the next look says it */
+    if (!l->ok || !shown || news == DISK_SAME || (f->reported.any && disk_same(&f->reported.disk, &now)))
         return;
     f->reported.any = false;
     if (news == DISK_GONE) {
@@ -409,6 +413,14 @@ void asking_focus(Editor *ed)
     };
     question_ask(ed, &q, "%s %s at %s.", openfile_name(f),
                  news == DISK_APPEARED ? "was made by somebody else" : "changed on disk", when);
+}
+
+void asking_focus(Editor *ed)
+{
+    OpenFile *f = ed->panes.view->file;
+    if (ed->layer || !f || f->purpose == FOR_READING || !f->path || f->reading || ed->session->rules.batch)
+        return;
+    looking_begin(ed->session, f, focus_looked, ed);
 }
 
 /* What is asked about the text that is shown goes before what stands in the way of a plan. */

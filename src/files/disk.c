@@ -41,7 +41,7 @@ bool disk_note_folder(const char *path, DiskState *disk)
     return true;
 }
 
-static bool same_as(const char *path, Text t)
+bool disk_holds(const char *path, Text t)
 {
     char *buffer = mem_get(BLOCK_MAX);
     int fd = open(path, O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
@@ -119,23 +119,18 @@ DiskNews disk_compare(const DiskState *now, const DiskState *known)
     return is->size == was->size && is->type == FILE_PLAIN && as_good ? DISK_TOUCHED : DISK_CHANGED;
 }
 
-DiskNews disk_glance(const char *path, const DiskState *known)
-{
-    DiskState now = disk_look(path);
-    if (!now.exists) {
-        bool missing = !state_of(path, &now.file) && (errno == ENOENT || errno == ENOTDIR);
-        return known->exists && missing ? DISK_GONE : DISK_SAME;
-    }
-    return disk_compare(&now, known);
-}
-
 DiskNews disk_news(const char *path, DiskState *known, Text t)
 {
     DiskState now = disk_look(path);
-    DiskNews news = disk_glance(path, known);
+    FileState there;
+    if (!now.exists) {
+        bool missing = !state_of(path, &there) && (errno == ENOENT || errno == ENOTDIR);
+        return known->exists && missing ? DISK_GONE : DISK_SAME;
+    }
+    DiskNews news = disk_compare(&now, known);
     if (news != DISK_TOUCHED)
         return news;
-    if (!same_as(path, t) || !disk_is(path, &now))
+    if (!disk_holds(path, t) || !disk_is(path, &now))
         return DISK_CHANGED;
     *known = now;
     return DISK_SAME;

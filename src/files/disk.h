@@ -46,6 +46,8 @@ bool disk_is_mount(int dir, const char *name);
 char *disk_missing_folder(const char *path);
 /* Makes it, and those above it, with the rights that new folders have. False with the reason in e. */
 bool disk_make_folder(const char *folder, Err *e);
+/* Does the file hold these bytes, and no others? */
+bool disk_holds(const char *path, Text t);
 /* Is there anything of that name, with links resolved? */
 bool disk_exists(const char *path);
 
@@ -61,7 +63,7 @@ typedef enum DiskNews {
     DISK_CHANGED, /* other bytes than we read or wrote */
     DISK_GONE,
     DISK_APPEARED, /* there was none when we looked */
-    DISK_TOUCHED,  /* only disk_glance: the bytes must be compared */
+    DISK_TOUCHED,  /* the bytes must be compared */
 } DiskNews;
 
 /* How the file differs now from what we last knew. Judged by identity, size and times. When only those of an
@@ -70,7 +72,5 @@ typedef enum DiskNews {
 DiskNews disk_news(const char *path, DiskState *known, Text t);
 /* Two states of a file that exists now: DISK_TOUCHED where the bytes must be compared. */
 DiskNews disk_compare(const DiskState *now, const DiskState *known);
-/* The same, of what is there now. */
-DiskNews disk_glance(const char *path, const DiskState *known);
 
 #endif

@@ -9,6 +9,7 @@
 #include <poll.h>
 #include <pthread.h>
 #include <stdatomic.h>
+#include <stdint.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
@@ -33,12 +34,17 @@ typedef struct Arrived {
 } Arrived;
 
 struct Loader {
-    bool stream;
+    bool stream, fed;
     size_t most; /* bytes of a stream */
     pthread_mutex_t lock;
     Arrived *first, **last;
     bool ended;
-    int failed;  /* errno */
+    int failed; /* errno */
+    /* of one that is fed: */
+    atomic_int holders; /* the last one frees it */
+    size_t size_said;
+    DiskState disk;
+    Err why;
     int halt[2]; /* written to when the stream's thread is to end */
     int fd;
     char *name;
@@ -79,6 +85,14 @@ Loader *loader_stream(int fd, size_t most, const char *name)
     return l;
 }
 
+Loader *loader_fed(const char *name)
+{
+    Loader *l = loader_stream(-1, SIZE_MAX, name);
+    l->fed = l->started = true;
+    atomic_store(&l->holders, 2);
+    return l;
+}
+
 static void wake_up(Loader *l)
 {
     ssize_t ignored = write(l->wake[1], "", 1);
@@ -105,6 +119,40 @@ static void arrived(Loader *l, const char *bytes, size_t n, int failed)
     }
     pthread_mutex_unlock(&l->lock);
     wake_up(l);
+}
+
+void loader_feed_size(Loader *l, size_t size)
+{
+    pthread_mutex_lock(&l->lock);
+    l->size_said = size;
+    pthread_mutex_unlock(&l->lock);
+}
+
+bool loader_feed(Loader *l, const char *bytes, size_t n)
+{
+    if (n)
+        arrived(l, bytes, n, 0);
+    return !atomic_load(&l->stop) && !l->failed; /* which this thread alone sets */
+}
+
+static void let_go(Loader *l);
+
+void loader_feed_end(Loader *l, const DiskState *disk, const char *failed)
+{
+    pthread_mutex_lock(&l->lock);
+    l->disk = *disk;
+    if (failed && !l->failed) {
+        err_set(&l->why, "%s", failed);
+        l->failed = EIO;
+    }
+    pthread_mutex_unlock(&l->lock);
+    arrived(l, NULL, 0, l->failed);
+    let_go(l);
+}
+
+const DiskState *loader_disk(const Loader *l)
+{
+    return l->fed && l->ended ? &l->disk : NULL;
 }
 
 /* The thread of a stream. */
@@ -141,6 +189,7 @@ static LoadState take_stream(Loader *l, Text *t, Err *e)
     int failed = l->failed;
     l->first = NULL;
     l->last = &l->first;
+    l->size = l->size_said;
     pthread_mutex_unlock(&l->lock);
     for (Arrived *next; all; all = next) {
         next = all->next;
@@ -151,6 +200,8 @@ static LoadState take_stream(Loader *l, Text *t, Err *e)
     }
     if (failed == EFBIG)
         err_set(e, "%s does not come to an end; more than %zu MB are not read", l->name, l->most / 1000000);
+    else if (failed && l->why.text[0])
+        *e = l->why;
     else if (failed)
         err_set(e, "Cannot read all of %s: %s", l->name, err_os(failed));
     return failed ? LOAD_FAILED : ended ? LOADED : LOADING;
@@ -294,17 +345,9 @@ size_t loader_size(const Loader *l)
     return l->size;
 }
 
-void loader_free(Loader *l)
+/* Nobody uses it any more. */
+static void free_all(Loader *l)
 {
-    if (!l)
-        return;
-    atomic_store(&l->stop, true);
-    if (l->stream && l->halt[1] >= 0) {
-        ssize_t ignored = write(l->halt[1], "", 1);
-        (void)ignored;
-    }
-    for (int i = 0; i < l->n_threads; i++)
-        pthread_join(l->threads[i], NULL);
     for (size_t i = 0; i < l->n; i++)
         if (l->parts[i].block)
             block_drop(l->parts[i].block);
@@ -321,8 +364,32 @@ void loader_free(Loader *l)
                 close(l->halt[i]);
         pthread_mutex_destroy(&l->lock);
     }
-    close(l->fd);
+    if (l->fd >= 0)
+        close(l->fd);
     free(l->parts);
     free(l->name);
     free(l);
+}
+
+static void let_go(Loader *l)
+{
+    if (atomic_fetch_sub(&l->holders, 1) == 1)
+        free_all(l);
+}
+
+void loader_free(Loader *l)
+{
+    if (!l)
+        return;
+    atomic_store(&l->stop, true);
+    if (l->stream && l->halt[1] >= 0) {
+        ssize_t ignored = write(l->halt[1], "", 1);
+        (void)ignored;
+    }
+    for (int i = 0; i < l->n_threads; i++)
+        pthread_join(l->threads[i], NULL);
+    if (l->fed)
+        let_go(l);
+    else
+        free_all(l);
 }

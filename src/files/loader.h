@@ -3,8 +3,7 @@
 #ifndef LOADER_H
 #define LOADER_H
 
-#include "base/err.h"
-#include "text/text.h"
+#include "files/disk.h"
 
 typedef struct Loader Loader;
 
@@ -16,6 +15,15 @@ Loader *loader_new(int fd, size_t from, size_t size, const char *name);
 /* The same for what does not say how long it is, such as a pipe: `most` bytes at most, which is a failure
  * when more come. */
 Loader *loader_stream(int fd, size_t most, const char *name);
+/* One that is fed by a thread of somebody else, who holds it until loader_feed_end. */
+Loader *loader_fed(const char *name);
+/* For that thread: how much is to come, if that is known; bytes that came, false when nobody wants them any
+ * more (or they find no memory); and the end: what was loaded, or why (NULL: nothing failed). */
+void loader_feed_size(Loader *l, size_t size);
+bool loader_feed(Loader *l, const char *bytes, size_t n);
+void loader_feed_end(Loader *l, const DiskState *disk, const char *failed);
+/* What was loaded, once all is: of one that is fed; NULL for others. */
+const DiskState *loader_disk(const Loader *l);
 /* Begins, with two threads (one for a stream). Where none can be had, everything is read in loader_take. */
 void loader_start(Loader *l);
 bool loader_started(const Loader *l);

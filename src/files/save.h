@@ -13,6 +13,7 @@ typedef struct SaveWish {
     const DiskState *only; /* refuse unless the file is still this very one (or still missing); NULL: any */
     bool in_place;         /* keep the file itself, as others hold it open */
     bool *overtaken;       /* set when that was the reason; may be NULL */
+    bool *unreachable;     /* set when the system could not be asked (any more); may be NULL */
     /* Called when the whole new version lies at a path, just before the old one goes; may be NULL. */
     void (*replacing)(const char *path, const FileState *st, void *ctx);
     void *ctx;

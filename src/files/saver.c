@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/sys.h"
 #include "base/system.h"
+#include "files/filesystem.h"
 #include "files/write.h"
 
 #include <fcntl.h>
@@ -17,7 +18,7 @@ struct Saver {
     Text text;
     SaveWish wish;
     DiskState only, disk;
-    bool overtaken;
+    bool overtaken, unreachable;
     Err e;
     bool ok;
     atomic_bool ended;
@@ -29,7 +30,7 @@ static void *run(void *ctx)
 {
     Saver *s = ctx;
     write_count(&s->written);
-    s->ok = save_file(s->path, s->text, &s->wish, &s->disk, &s->e);
+    s->ok = filesystem_of(s->path)->save(s->path, s->text, &s->wish, &s->disk, &s->e);
     atomic_store(&s->ended, true);
     ssize_t ignored = write(s->wake[1], "", 1);
     (void)ignored;
@@ -56,6 +57,7 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
     if (wish->folder) /* the setting may change meanwhile */
         s->wish.folder = s->folder = mem_string(wish->folder);
     s->wish.overtaken = &s->overtaken;
+    s->wish.unreachable = &s->unreachable;
     if (wish->only) {
         s->only = *wish->only;
         s->wish.only = &s->only;
@@ -85,12 +87,13 @@ int saver_percent(const Saver *s)
     return done > 100 ? 100 : (int)done;
 }
 
-bool saver_finish(Saver *s, DiskState *disk, bool *overtaken, Err *e)
+bool saver_finish(Saver *s, DiskState *disk, bool *overtaken, bool *unreachable, Err *e)
 {
     pthread_join(s->thread, NULL);
     bool ok = s->ok;
     *disk = s->disk;
     *overtaken = s->overtaken;
+    *unreachable = s->unreachable;
     *e = s->e;
     free_saver(s);
     return ok;

@@ -81,13 +81,14 @@ void keeper_forget(OpenFile *f)
 /* The same file may be reached by a link: its work is found under the name that it really has. */
 static char *real_name(const char *path)
 {
-    return path ? disk_real_name(path) : NULL;
+    return !path ? NULL : filesystem_can(path, FILES_ARE_HERE) ? disk_real_name(path) : mem_string(path);
 }
 
-/* A file that was decoded is not its own base. */
+/* A file that was decoded is not its own base; nor is one that may be out of reach tomorrow. */
 static DiskState base_of(const OpenFile *f)
 {
-    return f->encoding.name[0] || f->encoding.mark ? (DiskState){0} : f->disk;
+    bool decoded = f->encoding.name[0] || f->encoding.mark;
+    return decoded || !filesystem_can(f->path, FILES_ARE_BASES) ? (DiskState){0} : f->disk;
 }
 
 static void note_kept(OpenFile *f, size_t bytes)

@@ -22,6 +22,8 @@ void openfile_free(OpenFile *f)
     doc_free(f->doc);
     free(f->safe_copy.path);
     free(f->path);
+    free(f->inside);
+    free(f->title);
     free(f->original);
     free(f);
 }
@@ -29,14 +31,18 @@ void openfile_free(OpenFile *f)
 void openfile_set_path(OpenFile *f, char *path)
 {
     free(f->path);
+    free(f->inside);
+    free(f->title);
     free(f->original);
     f->path = path;
-    f->original = path ? caller_original(path, &f->caller) : NULL;
+    f->inside = path ? location_path(path) : NULL;
+    f->title = path ? location_shown(path) : NULL;
+    f->original = path && !location_is_remote(path) ? caller_original(path, &f->caller) : NULL;
 }
 
 const char *openfile_known_path(const OpenFile *f)
 {
-    return f->original ? f->original : f->path;
+    return f->original ? f->original : f->inside;
 }
 
 const char *openfile_name(const OpenFile *f)
@@ -102,33 +108,26 @@ void openfile_set_kind(OpenFile *f, const Kind *k)
     f->format.indent = f->format.tabs ? 8 : k->indentation > 0 ? (unsigned)k->indentation : usual.indent;
 }
 
-static DiskNews news_by(OpenFile *f, DiskNews news)
-{
-    Text bytes;
-    size_t at;
-    Err e;
-    if (news != DISK_TOUCHED)
-        return news;
-    if (filesystem_of(f->path) != &filesystem_local ||
-        !encoding_write(doc_saved_text(f->doc), &f->encoding, &bytes, &at, &e))
-        return DISK_CHANGED;
-    news = disk_news(f->path, &f->disk, bytes);
-    text_drop(&bytes);
-    return news;
-}
-
-DiskNews openfile_news(OpenFile *f)
+DiskNews openfile_news_by(OpenFile *f, const Seen *seen)
 {
     if (f->writing || !f->path) /* what changes there now is ours */
         return DISK_SAME;
-    return f->news = news_by(f, disk_glance(f->path, &f->disk));
+    DiskNews news = seen_news(seen, &f->disk);
+    return news == DISK_TOUCHED ? news : (f->news = news);
 }
 
-DiskNews openfile_news_by(OpenFile *f, const Seen *seen)
+bool openfile_bytes(const OpenFile *f, Text *out)
 {
-    if (f->writing || !f->path)
-        return DISK_SAME;
-    return f->news = news_by(f, seen_news(seen, &f->disk));
+    size_t at;
+    Err ignored;
+    return encoding_write(doc_saved_text(f->doc), &f->encoding, out, &at, &ignored);
+}
+
+DiskNews openfile_compared(OpenFile *f, bool same, const DiskState *now)
+{
+    if (same)
+        f->disk = *now;
+    return f->news = same ? DISK_SAME : DISK_CHANGED;
 }
 
 bool openfile_gone_by(OpenFile *f, const Seen *seen)

@@ -8,6 +8,7 @@
 #include "files/filesystem.h"
 #include "files/load.h"
 #include "files/in_use.h"
+#include "files/location.h"
 #include "files/rules.h"
 #include "files/text_format.h"
 #include "kinds/kinds.h"
@@ -42,7 +43,9 @@ typedef struct FreshIndent {
 typedef struct OpenFile {
     FileId id;
     Doc *doc;
-    char *path;         /* full; NULL while it has no name */
+    char *path;         /* its full name (location.h); NULL while it has none */
+    char *inside;       /* the path on its own system, */
+    char *title;        /* and the name as people read it */
     char *original;     /* what it stands for, where another program gave a copy to be edited; or NULL */
     const char *caller; /* for people: "a copy for sudo -e" */
     DiskState disk;
@@ -61,6 +64,7 @@ typedef struct OpenFile {
     struct Reading *reading; /* of the rest of it, see reading.h; NULL: all is there */
     bool incomplete;         /* reading was stopped or failed: it must not be saved */
     struct Writing *writing; /* the save under way, see writing.h; NULL: none */
+    struct Looking *looking; /* at its disk, see looking.h; NULL: nobody does */
     struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */
     unsigned long dropped;   /* 0, or the version (from 1) whose changes were given up on purpose */
     struct Checking *check;  /* see checking.h; NULL: it was never checked */
@@ -78,7 +82,7 @@ OpenFile *openfile_new(Text t, char *path);
 /* Nothing may be going on with it, and no anchor be left in its document. */
 void openfile_free(OpenFile *f);
 
-/* Gives it another path, which it takes over. Its kind stays. */
+/* Gives it another full name, which it takes over. Its kind stays. */
 void openfile_set_path(OpenFile *f, char *path);
 /* The path that says what it is: its own, or that which it stands for. NULL while it has no name. */
 const char *openfile_known_path(const OpenFile *f);
@@ -101,10 +105,12 @@ void openfile_recognise(OpenFile *f);
 /* It is of that kind: indented as is usual there, unless its own lines or .editorconfig say otherwise. */
 void openfile_set_kind(OpenFile *f, const Kind *k);
 
-/* How its file differs from what we last knew of it. */
-DiskNews openfile_news(OpenFile *f);
-/* The same by what was seen of it just now; and only whether it was removed. */
+/* How its file differs from what we last knew of it, by what was seen of it just now. DISK_TOUCHED: its bytes
+ * must be compared with openfile_bytes, and openfile_compared told what came of that. */
 DiskNews openfile_news_by(OpenFile *f, const Seen *seen);
+bool openfile_bytes(const OpenFile *f, Text *out);
+DiskNews openfile_compared(OpenFile *f, bool same, const DiskState *now);
+/* Is it certain by now that it was removed? */
 bool openfile_gone_by(OpenFile *f, const Seen *seen);
 /* Takes its line ends and letters, as they prove to be. */
 void openfile_take_format(OpenFile *f);

@@ -50,6 +50,7 @@ static void free_plan(Plan *p)
     drop_errands(p);
     tasks_remove(&p->session->tasks, &p->waiting);
     free(p->errands);
+    free(p->folder);
     free(p->path);
     free(p);
 }
@@ -95,10 +96,13 @@ static bool is_renaming(const Plan *p)
 static Step rename_file(Session *s, Plan *p, OpenFile *f)
 {
     const Errand *done;
-    if (plan_errand(p, ERRAND_RENAME, f->path, p->path, &p->replace, &done) == STEP_WAITS)
+    Errand what = {.kind = ERRAND_RENAME, .path = f->path, .to = p->path, .target = p->replace};
+    if (plan_errand(p, &what, &done) == STEP_WAITS)
         return STEP_WAITS;
-    if (done->ok)
+    if (done->ok) {
+        f->disk = done->seen.disk;
         return STEP_DONE;
+    }
     keeper_renamed(s, f);
     if (done->overtaken && ++p->tries < PLAN_TRIES) /* somebody made one just now */
         return STEP_AGAIN;
@@ -124,6 +128,11 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "That is its name already");
         return STEP_ENDED;
     }
+    if (!location_same_system(p->path, f->path)) {
+        notices_warn(s->notices,
+                     "A file is renamed on its own machine only; saving under another name copies it");
+        return STEP_ENDED;
+    }
     const Seen *there;
     Step step = plan_look(s, p, p->path, &there);
     step = step == STEP_DONE ? plan_check_name(s, p, f, there) : step;
@@ -137,7 +146,9 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         keeper_renaming(s, f, p->path);
     if (f->disk.exists && (step = rename_file(s, p, f)) != STEP_DONE)
         return step;
-    notices_say(s->notices, "%s is now called %s", openfile_name(f), sys_base_name(p->path));
+    char *name = location_base(p->path);
+    notices_say(s->notices, "%s is now called %s", openfile_name(f), name);
+    free(name);
     session_renamed(s, f, p->path);
     return STEP_DONE;
 }
@@ -149,7 +160,18 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
         return plan_wait_for_writing(s, p, f, "reloading follows it");
     if (openfile_changed(f) && f->path && p->reload != doc_version(f->doc) + 1)
         return plan_ask(p, ASK_RELOAD);
-    if (!session_read_again(s, f, p->read_as ? &p->as : NULL))
+    if (!f->path) {
+        notices_warn(s->notices, "There is nothing on disk to read");
+        return STEP_ENDED;
+    }
+    const Errand *read;
+    if (plan_errand(p, &(Errand){.kind = ERRAND_LOAD, .path = f->path}, &read) == STEP_WAITS)
+        return STEP_WAITS;
+    if (!read->ok) {
+        notices_warn(s->notices, "%s", read->e.text);
+        return STEP_ENDED;
+    }
+    if (!session_read_again(s, f, read->bytes, &read->seen.disk, p->read_as ? &p->as : NULL))
         return STEP_ENDED;
     if (p->read_as)
         notices_say(s->notices, "%s is now read as %s", openfile_name(f),
@@ -167,7 +189,7 @@ static Step reload_step(Session *s, Plan *p, OpenFile *f)
 static Step look_before_parting(Plan *p, OpenFile *f)
 {
     const Errand *e;
-    Step step = plan_errand(p, ERRAND_LOOK, f->path, NULL, NULL, &e);
+    Step step = plan_errand(p, &(Errand){.kind = ERRAND_LOOK, .path = f->path}, &e);
     if (step == STEP_DONE && e->ok)
         openfile_gone_by(f, &e->seen);
     return p->impatient ? STEP_DONE : step;
@@ -264,15 +286,22 @@ enum { PATIENCE = 3000 /* ms for a disk's answer, before a text is closed withou
 static void waiting_poll(void *ctx)
 {
     Plan *p = ctx;
+    uint64_t now = p->session->notices->now;
     bool parting = p->kind == PLAN_LEAVE || p->kind == PLAN_CLOSE;
-    if (parting && !p->impatient && p->session->notices->now - p->since >= PATIENCE)
+    if (p->again && now >= p->again) {
+        p->again = 0;
+        p->session->woken = true;
+    }
+    if (parting && !p->impatient && now - p->since >= PATIENCE)
         p->impatient = p->session->woken = true;
 }
 
 static int waiting_wait(const void *ctx)
 {
     const Plan *p = ctx;
-    uint64_t gone = p->session->notices->now - p->since;
+    uint64_t now = p->session->notices->now, gone = now - p->since;
+    if (p->again)
+        return p->again > now ? (int)(p->again - now) : 0;
     bool parting = p->kind == PLAN_LEAVE || p->kind == PLAN_CLOSE;
     return !parting || p->impatient ? -1 : gone >= PATIENCE ? 0 : (int)(PATIENCE - gone);
 }
@@ -280,8 +309,23 @@ static int waiting_wait(const void *ctx)
 static void waiting_words(const void *ctx, char out[TASK_WORDS_MAX])
 {
     const Plan *p = ctx;
+    const OpenFile *f = session_file(p->session, p->file);
+    uint64_t now = p->session->notices->now;
+    if (p->again && f) {
+        snprintf(out, TASK_WORDS_MAX, "%.60s is out of reach; saving tries again in %u s",
+                 f->title ? f->title : "It", p->again > now ? (unsigned)((p->again - now + 999) / 1000) : 0);
+        return;
+    }
     const Errand *e = p->n_errands ? p->errands[p->n_errands - 1] : NULL;
-    snprintf(out, TASK_WORDS_MAX, "Waiting for the disk of %.100s", e ? sys_base_name(e->path) : "a file");
+    Location l = {0};
+    Err ignored;
+    if (e && location_is_remote(e->path) && location_read(e->path, &l, &ignored)) {
+        snprintf(out, TASK_WORDS_MAX, "Waiting for %.100s", l.host);
+        location_free(&l);
+    } else {
+        snprintf(out, TASK_WORDS_MAX, "Waiting for the disk of %.100s",
+                 e ? sys_base_name(e->path) : "a file");
+    }
 }
 
 static void waiting_cancel(void *ctx)
@@ -297,10 +341,10 @@ static const TaskKind waiting_task = {
 /* A disk has not answered yet: that can be seen, and called off. */
 static void note_waiting(Session *s, Plan *p)
 {
-    bool waits = false;
+    bool waits = p->again != 0;
     for (size_t i = 0; i < p->n_errands; i++)
         waits = waits || !p->errands[i]->done;
-    if (!waits)
+    if (!waits || p->again)
         drop_errands(p);
     if (waits && !p->is_waiting) {
         tasks_add(&s->tasks, &p->waiting, &waiting_task, p);
@@ -345,6 +389,8 @@ static void look_at_writing(Session *s)
             p->writes = false;
             if (w == WRITE_OVERTAKEN) {
                 p->state = PLAN_READY;
+            } else if (w == WRITE_UNREACHABLE && plan_later(s, p) == STEP_WAITS) {
+                note_waiting(s, p);
             } else {
                 end_plan(s, p, w == WRITTEN);
             }
@@ -363,7 +409,7 @@ static void wake(Session *s)
         bool has_child = false;
         for (size_t k = 0; k < s->n_plans; k++)
             has_child = has_child || s->plans[k]->parent == p->number;
-        if (p->state == PLAN_WAITS && !p->writes && !has_child)
+        if (p->state == PLAN_WAITS && !p->writes && !has_child && !p->again)
             p->state = PLAN_READY;
     }
 }
@@ -554,9 +600,11 @@ void plan_root_done(Session *s, unsigned number, bool ok, const char *why)
     OpenFile *f = p ? session_file(s, p->file) : NULL;
     if (!p)
         return;
-    if (f && ok)
-        writing_by_root(s, f, p->path ? p->path : f->path);
-    else if (why)
+    if (f && ok) {
+        const char *path = p->path ? p->path : f->path;
+        DiskState disk = disk_look(path);
+        writing_done(s, f, path, &disk);
+    } else if (why)
         notices_warn(s->notices, "%s", why);
     end_plan(s, p, f && ok);
     plans_step(s);

@@ -50,7 +50,8 @@ typedef struct Plan {
     PlanKind kind;
     PlanState state;
     FileId file;
-    char *path; /* the name to be given, or NULL */
+    char *path;   /* the name to be given, or NULL */
+    char *folder; /* of ASK_FOLDER */
     Encoding as;
     bool read_as; /* for reloading: in that encoding */
     AskFor ask;
@@ -73,6 +74,8 @@ typedef struct Plan {
     Task waiting; /* while an answer is awaited */
     bool is_waiting, impatient;
     uint64_t since; /* ms, when it began to wait */
+    unsigned lost;  /* times that the machine with the file was out of reach, */
+    uint64_t again; /* and when to try again (ms), 0: not */
 } Plan;
 
 /* Begins a plan and goes as far as possible. `path` may be NULL; so may `as`. */

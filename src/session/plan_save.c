@@ -1,6 +1,7 @@
 #include "session/plan_save.h"
 
 #include "base/array.h"
+#include "base/mem.h"
 #include "files/privileged.h"
 #include "session/checking.h"
 #include "session/reading.h"
@@ -23,16 +24,15 @@ static void told(void *ctx)
     ((Session *)ctx)->woken = true;
 }
 
-Step plan_errand(Plan *p, ErrandKind kind, const char *path, const char *to, const DiskState *target,
-                 const Errand **out)
+Step plan_errand(Plan *p, const Errand *what, const Errand **out)
 {
     size_t i = 0;
-    while (i < p->n_errands && (p->errands[i]->kind != kind || strcmp(p->errands[i]->path, path) != 0))
+    while (i < p->n_errands &&
+           (p->errands[i]->kind != what->kind || strcmp(p->errands[i]->path, what->path) != 0))
         i++;
     if (i == p->n_errands) {
         p->errands = array_room(p->errands, p->n_errands, sizeof *p->errands);
-        p->errands[p->n_errands++] =
-            errand_begin(kind, path, to, target, &p->session->tasks, told, p->session);
+        p->errands[p->n_errands++] = errand_begin(what, &p->session->tasks, told, p->session);
     }
     *out = p->errands[i];
     return (*out)->done ? STEP_DONE : STEP_WAITS;
@@ -41,12 +41,41 @@ Step plan_errand(Plan *p, ErrandKind kind, const char *path, const char *to, con
 Step plan_look(Session *s, Plan *p, const char *path, const Seen **out)
 {
     const Errand *e;
-    Step step = plan_errand(p, ERRAND_LOOK, path, NULL, NULL, &e);
+    Step step = plan_errand(p, &(Errand){.kind = ERRAND_LOOK, .path = (char *)path}, &e);
     *out = &e->seen;
     if (step != STEP_DONE || e->ok)
         return step;
-    notices_warn(s->notices, "%s cannot be looked at: %s", path, e->e.text);
-    return STEP_ENDED;
+    notices_warn(s->notices, "%s", e->e.text);
+    return e->unreachable ? plan_later(s, p) : STEP_ENDED;
+}
+
+Step plan_news(Plan *p, OpenFile *f, const Seen *there, DiskNews *news)
+{
+    const Errand *e = NULL;
+    Text bytes;
+    *news = openfile_news_by(f, there);
+    if (*news != DISK_TOUCHED)
+        return STEP_DONE;
+    if (openfile_bytes(f, &bytes)) {
+        Step step = plan_errand(p, &(Errand){.kind = ERRAND_COMPARE, .path = f->path, .bytes = bytes}, &e);
+        text_drop(&bytes);
+        if (step != STEP_DONE)
+            return step;
+    }
+    *news =
+        openfile_compared(f, e && e->ok && e->same && disk_same(&e->seen.disk, &there->disk), &there->disk);
+    return STEP_DONE;
+}
+
+Step plan_later(Session *s, Plan *p)
+{
+    enum { FIRST = 1000, LAST = 30000 /* ms */ };
+    if (s->rules.batch || s->rules.dry_run)
+        return STEP_ENDED;
+    unsigned wait = p->lost < 5 ? FIRST << p->lost : LAST;
+    p->lost++;
+    p->again = s->notices->now + wait;
+    return STEP_WAITS;
 }
 
 /* Has another text that name, or is it just being given to one? */
@@ -79,14 +108,37 @@ Step plan_check_name(Session *s, Plan *p, const OpenFile *f, const Seen *there)
     return STEP_DONE;
 }
 
+/* A save whose end nobody heard of may have come to it. STEP_AGAIN: it has not. */
+static Step check_own(Session *s, Plan *p, OpenFile *f, const Seen *there)
+{
+    const Errand *e;
+    Text bytes;
+    size_t at;
+    Err ignored;
+    if (!there->disk.exists || !encoding_write(doc_text(f->doc), &f->encoding, &bytes, &at, &ignored))
+        return STEP_AGAIN;
+    Step step = plan_errand(p, &(Errand){.kind = ERRAND_COMPARE, .path = f->path, .bytes = bytes}, &e);
+    text_drop(&bytes);
+    if (step == STEP_WAITS)
+        return STEP_WAITS;
+    if (!e->ok || !e->same)
+        return STEP_AGAIN;
+    writing_done(s, f, f->path, &e->seen.disk);
+    return STEP_ENDED;
+}
+
 /* The file as it was read or agreed to. STEP_DONE: it is that. */
 static Step check_disk(Session *s, Plan *p, OpenFile *f, const Seen *there)
 {
-    p->news = openfile_news_by(f, there);
+    Step step;
+    if (plan_news(p, f, there, &p->news) == STEP_WAITS)
+        return STEP_WAITS;
     if (p->news == DISK_SAME) {
         p->replace = f->disk;
         return STEP_DONE;
     }
+    if (p->lost && (step = check_own(s, p, f, there)) != STEP_AGAIN)
+        return step;
     if (p->may_replace && disk_same(&p->replace, &there->disk))
         return STEP_DONE;
     if (s->rules.batch) {
@@ -175,9 +227,13 @@ static Step check_folder(Session *s, Plan *p, const Seen *there)
     const Errand *made;
     if (!there->missing_folder)
         return STEP_DONE;
-    if (!p->make_folder)
+    if (!p->make_folder) {
+        free(p->folder);
+        p->folder = mem_string(there->missing_folder);
         return s->rules.batch ? STEP_DONE : plan_ask(p, ASK_FOLDER);
-    if (plan_errand(p, ERRAND_MAKE_FOLDER, there->missing_folder, NULL, NULL, &made) == STEP_WAITS)
+    }
+    if (plan_errand(p, &(Errand){.kind = ERRAND_MAKE_FOLDER, .path = there->missing_folder}, &made) ==
+        STEP_WAITS)
         return STEP_WAITS;
     if (!made->ok)
         notices_warn(s->notices, "%s", made->e.text);
@@ -185,13 +241,27 @@ static Step check_folder(Session *s, Plan *p, const Seen *there)
     return made->ok ? STEP_AGAIN : STEP_ENDED;
 }
 
-static Step check_root(Session *s, Plan *p, const Seen *there)
+static Step check_root(Session *s, Plan *p, const char *path, const Seen *there)
 {
     char word[PRIVILEGED_WORD];
-    if (s->rules.batch || geteuid() == 0 || there->may_write ||
+    if (s->rules.batch || geteuid() == 0 || there->may_write || !filesystem_can(path, FILES_AS_ROOT) ||
         !privileged_program(s->rules.root_program, word))
         return STEP_DONE;
     return p->by_root ? STEP_ROOT : plan_ask(p, ASK_ROOT);
+}
+
+/* Whatever else lies there on another machine, and is replaced as was agreed to. */
+static Step keep_replaced(Session *s, Plan *p, OpenFile *f, const char *path)
+{
+    bool known = f->path && strcmp(path, f->path) == 0 && disk_same(&p->replace, &f->disk);
+    const Errand *e;
+    if (known || !p->replace.exists || filesystem_can(path, FILES_ARE_HERE) || s->rules.batch)
+        return STEP_DONE;
+    if (plan_errand(p, &(Errand){.kind = ERRAND_LOAD, .path = (char *)path}, &e) == STEP_WAITS)
+        return STEP_WAITS;
+    if (e->ok)
+        writing_replaces(s, f, path, e->bytes, &e->seen.disk);
+    return STEP_DONE;
 }
 
 static Step write_now(Session *s, Plan *p, OpenFile *f, const char *path)
@@ -207,6 +277,8 @@ static Step write_now(Session *s, Plan *p, OpenFile *f, const char *path)
             return STEP_AGAIN;
         notices_warn(s->notices, "%s was not saved: the file changes all the time", openfile_name(f));
         return STEP_ENDED;
+    case WRITE_UNREACHABLE:
+        return plan_later(s, p);
     default:
         return STEP_ENDED;
     }
@@ -283,15 +355,20 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
     }
     if ((step = plan_look(s, p, path, &there)) != STEP_DONE)
         return step;
-    if (!other && !openfile_changed(f) && f->disk.exists && !there->may_write &&
-        openfile_news_by(f, there) == DISK_SAME) {
-        notices_say(s->notices, "%s has no changes; there is nothing to save", openfile_name(f));
-        return STEP_DONE;
+    if (!other && !openfile_changed(f) && f->disk.exists && !there->may_write) {
+        DiskNews news;
+        if (plan_news(p, f, there, &news) == STEP_WAITS)
+            return STEP_WAITS;
+        if (news == DISK_SAME) {
+            notices_say(s->notices, "%s has no changes; there is nothing to save", openfile_name(f));
+            return STEP_DONE;
+        }
     }
     step = other ? plan_check_name(s, p, f, there) : check_disk(s, p, f, there);
     step = step == STEP_DONE ? check_newline(s, p, f) : step;
     step = step == STEP_DONE ? check_problems(s, p, f) : step;
     step = step == STEP_DONE ? check_folder(s, p, there) : step;
-    step = step == STEP_DONE ? check_root(s, p, there) : step;
+    step = step == STEP_DONE ? check_root(s, p, path, there) : step;
+    step = step == STEP_DONE ? keep_replaced(s, p, f, path) : step;
     return step == STEP_DONE ? write_now(s, p, f, path) : step;
 }

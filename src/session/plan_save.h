@@ -20,10 +20,13 @@ typedef enum Step {
 Step plan_ask(Plan *p, AskFor what);
 /* Has a disk do something, or finds that it was done on this way through. STEP_DONE: *out is what came of it.
  * STEP_WAITS: it is not done yet. */
-Step plan_errand(Plan *p, ErrandKind kind, const char *path, const char *to, const DiskState *target,
-                 const Errand **out);
+Step plan_errand(Plan *p, const Errand *what, const Errand **out);
 /* What there is at a path. STEP_ENDED: that cannot be known, which was reported. */
 Step plan_look(Session *s, Plan *p, const char *path, const Seen **out);
+/* The machine that has the file is out of reach: the plan goes through all of it again after a while. */
+Step plan_later(Session *s, Plan *p);
+/* How the file differs from what is known of it, having seen that. STEP_WAITS: its bytes are compared. */
+Step plan_news(Plan *p, OpenFile *f, const Seen *there, DiskNews *news);
 /* What is in the way of the plan's name, at which that was seen. STEP_DONE: nothing is. */
 Step plan_check_name(Session *s, Plan *p, const OpenFile *f, const Seen *there);
 /* A save under way goes first; `then`: what follows it, for the person. */

@@ -4,6 +4,7 @@
 #include "base/words.h"
 #include "session/keeper.h"
 #include "session/session_around.h"
+#include "session/session_memory.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -45,10 +46,37 @@ void reading_forget(Session *s, OpenFile *f)
     f->reading = NULL;
 }
 
+/* Of a file of another machine nothing was known when it was opened. */
+static void take_what_it_is(Session *s, OpenFile *f, const DiskState *disk)
+{
+    Text raw = doc_text(f->doc), t;
+    Err ignored;
+    f->disk = *disk;
+    f->news = DISK_SAME;
+    Encoding x = encoding_guess(raw);
+    if ((x.name[0] || x.mark) && encoding_read(raw, &x, &t, &ignored)) {
+        doc_reload(f->doc, t);
+        text_drop(&t);
+        f->encoding = x;
+    }
+    if (!f->kind_said)
+        openfile_recognise(f);
+    if (disk->exists && !s->rules.batch && text_format_is_binary(doc_text(f->doc))) {
+        f->look_only = true;
+        notices_warn(s->notices, BINARY_FORMAT, openfile_name(f));
+    }
+}
+
 static void all_is_there(Session *s, OpenFile *f)
 {
+    const DiskState *disk = loader_disk(f->reading->loader);
+    if (disk)
+        take_what_it_is(s, f, disk);
+    bool recall = disk != NULL;
     reading_forget(s, f);
     session_reloaded(s, f);
+    if (recall)
+        session_recall_undo(s, f);
     session_tell_opened(s, f);
     session_tell_more(s, f);
 }

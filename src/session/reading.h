@@ -5,6 +5,8 @@
 #include "files/loader.h"
 #include "session/session.h"
 
+#define BINARY_FORMAT "%s is look-only, as it is no text (zero bytes). {look-only} changes that"
+
 /* Begins; takes over the loader. Reading pauses until the first screen is painted (Session.reading). */
 void reading_begin(Session *s, OpenFile *f, Loader *loader);
 /* Stops it: what is there can be looked at. False when nothing is being read. */

@@ -8,8 +8,10 @@
 
 void session_follow_rules(Session *s, OpenFile *f)
 {
-    if (s->rules.plain || !f->path)
+    if (s->rules.plain || !filesystem_can(f->path, FILES_HAVE_RULES)) {
+        f->rules = (Rules){.trim = WISH_NONE};
         return;
+    }
     Rules r = f->rules = rules_for(f->path);
     bool fresh = !f->disk.exists;
     if (r.indentation) {
@@ -26,8 +28,8 @@ void session_take_use(Session *s, OpenFile *f)
 {
     in_use_release(&s->in_use, &f->in_use);
     f->used = false;
-    if (!s->rules.batch && !s->rules.plain && s->rules.say_in_use && f->purpose == FOR_WORK && f->path &&
-        !f->look_only && disk_may_write(f->path))
+    if (!s->rules.batch && !s->rules.plain && s->rules.say_in_use && f->purpose == FOR_WORK &&
+        filesystem_can(f->path, FILES_TELL_USE) && !f->look_only && disk_may_write(f->path))
         f->used = !in_use_take(&s->in_use, f->path, &f->in_use, &f->used_by);
 }
 
@@ -95,16 +97,20 @@ void session_look_around(Session *s, OpenFile *const *files, size_t n_files)
     for (size_t i = 0; i < n_files; i++) {
         if (!files[i]->in_use)
             session_take_use(s, files[i]);
-        if (!s->rules.batch && files[i]->purpose == FOR_WORK && files[i]->path) {
-            paths[n] = files[i]->path;
+        if (!s->rules.batch && files[i]->purpose == FOR_WORK && files[i]->path)
             work[n++] = files[i];
-        }
     }
-    if (n) {
+    if (n)
         keeper_look(s, work, n);
-        leftovers_find(paths, n, copies);
-    }
+    size_t left = 0;
     for (size_t i = 0; i < n; i++)
+        if (filesystem_can(work[i]->path, FILES_LEAVE)) {
+            paths[left] = work[i]->path;
+            work[left++] = work[i];
+        }
+    if (left)
+        leftovers_find(paths, left, copies);
+    for (size_t i = 0; i < left; i++)
         take_copy(work[i], copies[i]);
     free(work);
     free(paths);

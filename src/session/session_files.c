@@ -5,6 +5,7 @@
 #include "base/sys.h"
 #include "kept/earlier.h"
 #include "session/checking.h"
+#include "session/looking.h"
 #include "session/keeper.h"
 #include "session/reading.h"
 #include "session/session_around.h"
@@ -42,6 +43,7 @@ static void forget(Session *s, OpenFile *f)
     while (s->files[i] != f)
         i++;
     memmove(s->files + i, s->files + i + 1, (--s->n_files - i) * sizeof *s->files);
+    looking_forget(f);
     writing_forget(s, f);
     checking_forget(s, f);
     keeper_forget(f);
@@ -69,7 +71,8 @@ static OpenFile *already_open(Session *s, const char *full, const DiskState *dis
         FileState now;
         bool maybe =
             f->path && disk->exists && f->disk.exists && state_same_node(f->disk.file.node, disk->file.node);
-        bool same_node = maybe && state_of(f->path, &now) && state_same_node(now.node, disk->file.node);
+        bool same_node = maybe && filesystem_can(f->path, FILES_ARE_HERE) && state_of(f->path, &now) &&
+                         state_same_node(now.node, disk->file.node);
         if (f->path && (same_node || strcmp(f->path, full) == 0))
             return f;
     }
@@ -97,7 +100,7 @@ static Purpose purpose_of(const Session *s, const char *path)
 
 OpenFile *session_open(Session *s, const char *path, Err *e)
 {
-    char *full = sys_full_path(path);
+    char *full = location_full(path);
     Text raw;
     DiskState disk;
     Loader *rest;
@@ -109,7 +112,7 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
             return NULL;
         }
     }
-    if (!load_file_begin(full, &raw, &disk, &rest, e)) {
+    if (!filesystem_of(full)->load(full, &raw, &disk, &rest, e)) {
         free(full);
         return NULL;
     }
@@ -134,9 +137,7 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     if (f->disk.exists && !s->rules.batch && text_format_is_binary(doc_text(f->doc))) {
         f->look_only = true;
         if (!rest) /* else it is said how far reading is */
-            notices_warn(s->notices,
-                         "%s is look-only, as it is no text (zero bytes). {look-only} changes that",
-                         openfile_name(f));
+            notices_warn(s->notices, BINARY_FORMAT, openfile_name(f));
     }
     f->unsettled = s->unsettled = true;
     if (s->rules.batch)
@@ -182,9 +183,8 @@ void session_renamed(Session *s, OpenFile *f, const char *path)
 {
     if (f->path && !s->rules.plain)
         earlier_renamed(f->path, path);
+    looking_forget(f);
     openfile_set_path(f, mem_string(path));
-    if (f->disk.exists)
-        f->disk = disk_look(path);
     f->news = DISK_SAME;
     session_take_use(s, f);
     openfile_recognise(f);
@@ -194,19 +194,13 @@ void session_renamed(Session *s, OpenFile *f, const char *path)
         session_keep_undo(s, f);
 }
 
-bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
+bool session_read_again(Session *s, OpenFile *f, Text raw, const DiskState *disk, const Encoding *as)
 {
     Err e = {""};
-    Text raw, t;
-    DiskState disk;
+    Text t;
     bool partial = f->reading || f->incomplete, ok;
-    if (!f->path || !load_file(f->path, &raw, &disk, &e) || !disk.exists) {
-        notices_warn(s->notices, "%s", e.text[0] ? e.text : "There is nothing on disk to read");
-        return false;
-    }
     Encoding x = as ? *as : f->encoding;
     ok = encoding_read(raw, &x, &t, &e);
-    text_drop(&raw);
     if (!ok) {
         notices_warn(s->notices, "%s stays as it was: %s", openfile_name(f), e.text);
         return false;
@@ -223,7 +217,7 @@ bool session_read_again(Session *s, OpenFile *f, const Encoding *as)
         notices_warn(s->notices, "There is not enough memory for that; nothing was changed");
         return false;
     }
-    f->disk = disk;
+    f->disk = *disk;
     f->news = DISK_SAME;
     f->encoding = x;
     f->format_changed = f->incomplete = false;

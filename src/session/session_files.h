@@ -15,8 +15,9 @@ void session_settle(Session *s);
 void session_show_use(Session *s);
 /* Closes a text, whatever its changes: they can be recovered for some days. Nothing may be writing it. */
 void session_close(Session *s, OpenFile *f);
-/* Takes the bytes on disk in place of the text, read in an encoding. */
-bool session_read_again(Session *s, OpenFile *f, const Encoding *as);
+/* Takes the bytes on disk, as they were loaded just now, in place of the text, read in an encoding (NULL: the
+ * one it has). */
+bool session_read_again(Session *s, OpenFile *f, Text raw, const DiskState *disk, const Encoding *as);
 /* Its file has another name now. */
 void session_renamed(Session *s, OpenFile *f, const char *path);
 /* Closes all, as the session ends; nothing is kept of them. */

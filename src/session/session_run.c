@@ -1,6 +1,7 @@
 #include "session/session_run.h"
 
 #include "base/mem.h"
+#include "base/sys.h"
 #include "session/check_work.h"
 #include "session/keeper.h"
 #include "session/manual_pages.h"
@@ -53,6 +54,16 @@ void session_poll(Session *s)
     tasks_poll(&s->tasks);
     plans_step(s);
     keeper_poll(s);
+}
+
+void session_pass(Session *s, int most)
+{
+    enum { FDS = 64 };
+    struct pollfd fds[FDS];
+    int wait = task_sooner(session_wait(s), most);
+    poll(fds, (nfds_t)tasks_fds(&s->tasks, fds, FDS), wait);
+    s->notices->now = sys_now_ms();
+    session_poll(s);
 }
 
 int session_wait(const Session *s)

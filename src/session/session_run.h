@@ -12,6 +12,9 @@ bool session_end(Session *s, Err *e);
 void session_free(Session *s);
 /* Goes on with all that goes on by itself. */
 void session_poll(Session *s);
+/* Waits for the next thing that happens, `most` ms at most, and goes on with it: for callers without a
+ * loop. */
+void session_pass(Session *s, int most);
 /* ms until that is due, -1: nothing is. */
 int session_wait(const Session *s);
 /* The program ends by a failure: lets the journal finish what it has. For signal handlers. */

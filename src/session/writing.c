@@ -59,15 +59,42 @@ static bool encoded(Session *s, OpenFile *f, Text *out)
     return false;
 }
 
+static bool keeps_earlier(const Session *s, const OpenFile *f)
+{
+    const SessionRules *r = &s->rules;
+    return r->keep_earlier && !r->plain && !r->batch && !r->dry_run && f->purpose == FOR_WORK &&
+           !openfile_is_awaited(f);
+}
+
+void writing_replaces(Session *s, const OpenFile *f, const char *path, Text bytes, const DiskState *disk)
+{
+    Err ignored;
+    bool open_to_all = disk->file.mode & MODE_OTHERS_READ;
+    if (keeps_earlier(s, f) && (s->rules.keep_private_undo || open_to_all))
+        earlier_keep_bytes(path, bytes, &ignored);
+}
+
+/* Of a file of another machine: as it was read, or saved last. */
+static void keep_known(Session *s, const OpenFile *f, const char *path)
+{
+    Text known;
+    if (!f->path || strcmp(f->path, path) != 0 || !f->disk.exists || !openfile_bytes(f, &known))
+        return;
+    writing_replaces(s, f, path, known, &f->disk);
+    text_drop(&known);
+}
+
 /* What the save replaces, whoever wrote it. That it cannot be kept stops no save. */
-static void keep_earlier(const Session *s, const OpenFile *f, const char *path)
+static void keep_earlier(Session *s, const OpenFile *f, const char *path)
 {
     Err ignored;
     const SessionRules *r = &s->rules;
-    bool wanted = r->keep_earlier && !r->plain && !r->batch && !r->dry_run && f->purpose == FOR_WORK &&
-                  !openfile_is_awaited(f);
-    if (!wanted)
+    if (!keeps_earlier(s, f))
         return;
+    if (!filesystem_can(path, FILES_ARE_HERE)) {
+        keep_known(s, f, path);
+        return;
+    }
     /* If somebody else has changed it meanwhile, what was found when it was opened would be nowhere. */
     FileState st;
     Text found = {0};
@@ -98,7 +125,7 @@ static bool unchecked(const Session *s, const OpenFile *f)
 /* What is elsewhere, such as a copy or a draft, is not read by what it is for. */
 static bool takes_effect(const OpenFile *f)
 {
-    return f->kind->after_saving && f->path && strncmp(f->path, "/etc/", 5) == 0;
+    return f->kind->after_saving && f->path && strncmp(f->inside, "/etc/", 5) == 0;
 }
 
 /* The state is on disk now, under that name. */
@@ -146,17 +173,18 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
     session_tell_saved(s, f);
 }
 
-bool writing_in_place(const Session *s, const char *path)
+bool writing_in_place(const Session *s, const char *name)
 {
-    char pattern[sizeof s->rules.in_place];
+    char pattern[sizeof s->rules.in_place], *path = location_path(name);
+    bool found = false;
     for (const char *at = s->rules.in_place; *at; at += strspn(at, ", ")) {
         size_t n = strcspn(at, ",");
         snprintf(pattern, sizeof pattern, "%.*s", (int)n, at);
-        if (fnmatch(pattern, path, FNM_PATHNAME) == 0)
-            return true;
+        found = found || fnmatch(pattern, path, FNM_PATHNAME) == 0;
         at += n;
     }
-    return false;
+    free(path);
+    return found;
 }
 
 /* The program that gave it to be edited may hold it open, and read that again. */
@@ -179,14 +207,15 @@ static void free_writing(Writing *w)
 }
 
 /* Why it failed: the file is not what it was, or something else. */
-static Written failed(Session *s, OpenFile *f, const char *path, bool overtaken, const Err *e)
+static Written failed(Session *s, OpenFile *f, const char *path, bool overtaken, bool unreachable,
+                      const Err *e)
 {
     if (f->path && strcmp(path, f->path) != 0)
         keeper_renamed(s, f);
     if (overtaken)
         return WRITE_OVERTAKEN;
     notices_warn(s->notices, "%s", e->text);
-    return WRITE_FAILED;
+    return unreachable ? WRITE_UNREACHABLE : WRITE_FAILED;
 }
 
 enum { LOOK = 200 /* ms between looks, whatever the descriptor says */ };
@@ -212,7 +241,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
     Err e = {""};
     Text bytes;
     DiskState disk;
-    bool overtaken = false;
+    bool overtaken = false, unreachable = false;
     Writing *w = mem_get(sizeof *w);
     w->trimmed = trim_for_rules(s, f);
     if (!encoded(s, f, &bytes)) {
@@ -231,20 +260,24 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
                      .in_place = writing_in_place(s, path) || is_held(f, path),
                      .only = expected,
                      .overtaken = &overtaken,
+                     .unreachable = &unreachable,
                      .replacing = on_replacing,
                      .ctx = w};
     if (f->path && strcmp(path, f->path) != 0) /* until it is known that it has the new name, it has both */
         keeper_renaming(s, f, path);
     w->row = keeper_saving(s, f);
     w->journal = keeper_journal(s);
-    if (!s->rules.batch && text_len(bytes) >= s->rules.beside_from)
+    const FileSystem *system = filesystem_of(path);
+    bool slow = text_len(bytes) >= s->rules.beside_from || !(system->can & FILES_ARE_HERE);
+    if (!s->rules.batch && slow)
         w->saver = saver_begin(path, bytes, &wish);
     Written result = WRITE_GOES_ON;
     if (w->saver) {
         f->writing = w;
         tasks_add(&s->tasks, &w->task, &writing_task, w);
     } else {
-        result = save_file(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, overtaken, &e);
+        result = system->save(path, bytes, &wish, &disk, &e) ? WRITTEN
+                                                             : failed(s, f, path, overtaken, unreachable, &e);
         if (result == WRITTEN)
             written(s, f, w, &disk);
         free_writing(w);
@@ -257,14 +290,14 @@ Written writing_poll(Session *s, OpenFile *f, bool wait)
 {
     Err e = {""};
     DiskState disk;
-    bool overtaken;
+    bool overtaken, unreachable;
     Writing *w = f->writing;
     if (!w || (!wait && !saver_ended(w->saver)))
         return w ? WRITE_GOES_ON : WRITTEN;
     f->writing = NULL;
     tasks_remove(&s->tasks, &w->task);
-    bool ok = saver_finish(w->saver, &disk, &overtaken, &e);
-    Written result = ok ? WRITTEN : failed(s, f, w->path, overtaken, &e);
+    bool ok = saver_finish(w->saver, &disk, &overtaken, &unreachable, &e);
+    Written result = ok ? WRITTEN : failed(s, f, w->path, overtaken, unreachable, &e);
     if (ok)
         written(s, f, w, &disk);
     free_writing(w);
@@ -284,14 +317,13 @@ void writing_words(const OpenFile *f, char words[TASK_WORDS_MAX])
                  saver_percent(f->writing->saver));
 }
 
-void writing_by_root(Session *s, OpenFile *f, const char *path)
+void writing_done(Session *s, OpenFile *f, const char *path, const DiskState *disk)
 {
     Writing w = {.state = doc_state_now(f->doc), .path = mem_string(path)};
-    DiskState disk = disk_look(path);
     w.encoding = f->encoding;
     w.ends = f->format.ends;
     w.fresh = !f->disk.exists;
-    written(s, f, &w, &disk);
+    written(s, f, &w, disk);
     free(w.path);
 }
 
@@ -299,11 +331,11 @@ void writing_forget(Session *s, OpenFile *f)
 {
     Err e;
     DiskState disk;
-    bool overtaken;
+    bool overtaken, unreachable;
     if (!f->writing)
         return;
     tasks_remove(&s->tasks, &f->writing->task);
-    saver_finish(f->writing->saver, &disk, &overtaken, &e);
+    saver_finish(f->writing->saver, &disk, &overtaken, &unreachable, &e);
     free_writing(f->writing);
     f->writing = NULL;
 }

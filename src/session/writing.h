@@ -6,9 +6,10 @@
 
 typedef enum Written {
     WRITTEN,
-    WRITE_FAILED,    /* it was reported why */
-    WRITE_OVERTAKEN, /* the file is not what was agreed to any more; nothing was written */
-    WRITE_GOES_ON,   /* on a thread */
+    WRITE_FAILED,      /* it was reported why */
+    WRITE_OVERTAKEN,   /* the file is not what was agreed to any more; nothing was written */
+    WRITE_UNREACHABLE, /* whether it was written is not known; it was reported why */
+    WRITE_GOES_ON,     /* on a thread */
 } Written;
 
 /* Writes the present text to `path`, if what is there is still `expected`. */
@@ -23,9 +24,12 @@ void writing_words(const OpenFile *f, char words[TASK_WORDS_MAX]);
 /* Is this one of the files that are to be written in place? */
 bool writing_in_place(const Session *s, const char *path);
 
-/* For root's helper: the bytes to be written, and then that they were. */
+/* For those who write it otherwise: the bytes to be written, and then that they were, and lie there so. */
 bool writing_bytes(Session *s, OpenFile *f, Text *bytes);
-void writing_by_root(Session *s, OpenFile *f, const char *path);
+void writing_done(Session *s, OpenFile *f, const char *path, const DiskState *disk);
+/* What is about to be replaced is neither what this program knows nor a file of this machine: it is kept
+ * among the earlier saves. */
+void writing_replaces(Session *s, const OpenFile *f, const char *path, Text bytes, const DiskState *disk);
 void writing_forget(Session *s, OpenFile *f);
 
 #endif

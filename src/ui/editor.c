@@ -51,6 +51,16 @@ static void say_encoding(Editor *ed, const OpenFile *f)
             openfile_name(f), f->encoding.name);
 }
 
+/* "tern:/etc/hosts" is a path of this machine, and hardly ever what was meant. */
+static bool say_meant(Editor *ed, const OpenFile *f, const char *typed)
+{
+    char *meant = f->disk.exists ? NULL : location_meant(typed);
+    if (meant)
+        warn(ed, "There is no file %s here. On the host it is called %s", typed, meant);
+    free(meant);
+    return meant != NULL;
+}
+
 static void say_rights(Editor *ed, const OpenFile *f)
 {
     char word[PRIVILEGED_WORD];
@@ -98,6 +108,7 @@ bool editor_open(Editor *ed, const char *path, Err *e)
     if (ed->session->rules.batch && !reading_finish(ed->session, f))
         return err_set(e, "%s", ed->notices.text);
     say_encoding(ed, f);
-    say_rights(ed, f);
+    if (filesystem_can(f->path, FILES_ARE_HERE) && !say_meant(ed, f, path))
+        say_rights(ed, f);
     return true;
 }

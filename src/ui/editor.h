@@ -70,6 +70,7 @@ typedef struct Editor {
     HostRequests host;
     Stop stop; /* asked by what takes long */
     RunningCommand running;
+    struct Folders *folders;   /* see folders.h */
     struct Typing *typing;     /* see commands/edits.h */
     struct Clips *clips;       /* commands/clips.h */
     struct Search *search;     /* commands/search.h */

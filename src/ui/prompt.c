@@ -2,8 +2,10 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "files/location.h"
 #include "frame/line_entry.h"
 #include "ui/line_keys.h"
+#include "ui/folders.h"
 #include "session/session_memory.h"
 
 #include <stdlib.h>
@@ -62,7 +64,13 @@ static void complete(Editor *ed, Prompt *p, int by)
     }
     offers_free(&p->offers);
     char *before = mem_string_n(bytes_str(&p->line.text), p->line.at);
-    p->spec.offer(before, &p->offers);
+    bool on_host = p->spec.offer == offers_files && location_is_remote(before);
+    if (on_host && !folders_offer(ed, before, &p->offers)) {
+        free(before);
+        return;
+    }
+    if (!on_host)
+        p->spec.offer(before, &p->offers);
     Offers *o = &p->offers;
     if (o->n == 0) {
         say(ed, "Nothing begins with “%s”", before + (o->from < p->line.at ? o->from : 0));

@@ -64,7 +64,7 @@ static void paint_top(Editor *ed, Frame *f)
     int state_width = state.len ? frame_width(f, bytes_str(&state)) + 2 : 0;
     int room = f->cols - 1 - state_width - col - 1;
     Bytes path = {0}, copy = {0};
-    const char *name = v->looks.title ? v->looks.title : v->file->path ? v->file->path : "(no name yet)";
+    const char *name = v->looks.title ? v->looks.title : v->file->path ? v->file->title : "(no name yet)";
     if (!v->looks.title && v->file->original) { /* what it stands for says more than where the copy lies */
         bytes_printf(&copy, "%s, %s", openfile_known_path(v->file), v->file->caller);
         name = frame_width(f, copy.at) <= room ? copy.at : openfile_known_path(v->file);

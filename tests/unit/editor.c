@@ -208,7 +208,8 @@ TEST(questions_wait_for_eyes)
 TEST(paths_lose_their_middle)
 {
     Editor *ed = begin("x", 24, 80);
-    ed->panes.view->file->path = strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini");
+    openfile_set_path(ed->panes.view->file,
+                      strdup("/srv/harrow/kiosks/north/quay/by/the/old/lighthouse/kiosk-17.ini"));
     CHECK(strstr(editors_row(ed, 0), "…") != NULL);
     CHECK(strstr(editors_row(ed, 0), "/kiosk-17.ini") != NULL);
     CHECK(strstr(editors_row(ed, 0), "/srv") != NULL);

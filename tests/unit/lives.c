@@ -119,7 +119,7 @@ static void late_answer(void)
     filesystem_local.begin(e, NULL);
 }
 
-static FileSystem late_disk = {"", late_begin, late_give_up};
+static FileSystem late_disk; /* this machine's, but for when it answers */
 
 static void read_disk(const char *path, char out[TEXT_CAP])
 {
@@ -504,6 +504,9 @@ static void live(int steps, unsigned round)
     other->rules.beside_from = SIZE_MAX;
     keeper_journal(s);
     disk.of = round % 4 == 2 || round % 4 == 3 ? &s->tasks : NULL;
+    late_disk = filesystem_local;
+    late_disk.begin = late_begin;
+    late_disk.give_up = late_give_up;
     late_disk.prefix = check_folder();
     filesystem_add(&late_disk);
     if (fault_arm) {

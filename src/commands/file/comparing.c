@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "commands/differences.h"
 #include "files/encoding.h"
+#include "ui/awaiting.h"
 #include "ui/panel.h"
 
 #include <stdlib.h>
@@ -34,25 +35,69 @@ static void fill_against(Editor *ed, Panel *p, const char *filter, void *ctx)
     }
 }
 
-static bool text_on_disk(Editor *ed, OpenFile *f, Text *out)
+/* What is to be done with the text on disk. */
+typedef struct OnDisk {
+    FileId file;
+    void (*take)(Editor *ed, OpenFile *f, Text old, bool theirs, void *ctx);
+    void (*fail)(Editor *ed, void *ctx); /* or NULL */
+    void *ctx;
+    void (*free_ctx)(void *ctx);
+} OnDisk;
+
+static void free_on_disk(void *ctx)
 {
-    Err e = {""};
-    Text raw;
-    DiskState disk;
+    OnDisk *o = ctx;
+    if (o->free_ctx)
+        o->free_ctx(o->ctx);
+    free(o);
+}
+
+static void take_loaded(Editor *ed, Errand *e, void *ctx)
+{
+    OnDisk *o = ctx;
+    OpenFile *f = session_file(ed->session, o->file);
+    Text old;
+    Err why = e->e;
+    bool ok = f && e->ok && encoding_read(e->bytes, &f->encoding, &old, &why);
+    if (ok) {
+        o->take(ed, f, old, true, o->ctx);
+        text_drop(&old);
+        return;
+    }
+    warn(ed, "%s", why.text);
+    if (o->fail)
+        o->fail(ed, o->ctx);
+}
+
+static void take_look(Editor *ed, Errand *e, void *ctx)
+{
+    OnDisk *o = ctx;
+    OpenFile *f = session_file(ed->session, o->file);
+    if (!f)
+        return;
     /* As long as it is what we wrote, its memory is shared with the text: that compares at once. */
-    if (openfile_news(f) == DISK_SAME) {
-        *out = text_keep(doc_saved_text(f->doc));
-        return true;
+    if (e->ok && openfile_news_by(f, &e->seen) == DISK_SAME) {
+        o->take(ed, f, doc_saved_text(f->doc), false, o->ctx);
+        return;
     }
-    if (!load_file(f->path, &raw, &disk, &e)) {
-        warn(ed, "%s", e.text);
-        return false;
-    }
-    bool ok = encoding_read(raw, &f->encoding, out, &e);
-    text_drop(&raw);
-    if (!ok)
-        warn(ed, "%s", e.text);
-    return ok;
+    OnDisk *next = mem_get(sizeof *next);
+    *next = *o;
+    o->free_ctx = NULL; /* it goes on with the next */
+    await_errand(ed, &(Errand){.kind = ERRAND_LOAD, .path = f->path}, take_loaded, next, free_on_disk);
+}
+
+static void text_on_disk(Editor *ed, OpenFile *f, OnDisk what)
+{
+    OnDisk *o = mem_get(sizeof *o);
+    *o = what;
+    o->file = f->id;
+    await_errand(ed, &(Errand){.kind = ERRAND_LOOK, .path = f->path}, take_look, o, free_on_disk);
+}
+
+static void set_disk(Editor *ed, OpenFile *f, Text old, bool theirs, void *ctx)
+{
+    (void)ed, (void)f;
+    differences_set_old(ctx, old, "the file on disk", theirs);
 }
 
 static void against(Editor *ed, long id, const char *typed, void *ctx)
@@ -67,9 +112,8 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
     if (id < 0 || !f || (id >= AGAINST_FILES && !other))
         return;
     if (id == AGAINST_DISK) {
-        if (!text_on_disk(ed, f, &old))
-            return;
-        name = "the file on disk";
+        text_on_disk(ed, f, (OnDisk){.take = set_disk, .ctx = c->view});
+        return;
     } else if (id < AGAINST_FILES) {
         old = text_keep(id == AGAINST_SAVE ? doc_saved_text(f->doc) : doc_state_text(f->doc, 0));
         name = id == AGAINST_SAVE ? "the last save" : "as it was at first";
@@ -77,7 +121,7 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
         old = text_keep(doc_text(other->doc));
         name = openfile_name(other);
     }
-    differences_set_old(c->view, old, name, other || (id == AGAINST_DISK && openfile_news(f) != DISK_SAME));
+    differences_set_old(c->view, old, name, other != NULL);
     text_drop(&old);
 }
 
@@ -133,19 +177,24 @@ static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, b
     differences_show(ed, &s);
 }
 
+static void show_disk(Editor *ed, OpenFile *f, Text old, bool theirs, void *ctx)
+{
+    Then *t = ctx;
+    show_file(ed, f, old, "the file on disk", theirs, *t);
+    t->free_ctx = NULL; /* the view has it now */
+}
+
+static void fail_disk(Editor *ed, void *ctx)
+{
+    call_then(ed, 0, ctx);
+}
+
 void comparing_with_disk(Editor *ed, OpenFile *f, void (*then)(Editor *, void *), void *ctx,
                          void (*free_ctx)(void *))
 {
-    Text old;
-    if (text_on_disk(ed, f, &old)) {
-        show_file(ed, f, old, "the file on disk", openfile_news(f) != DISK_SAME, (Then){then, ctx, free_ctx});
-        text_drop(&old);
-        return;
-    }
-    if (then)
-        then(ed, ctx);
-    if (free_ctx)
-        free_ctx(ctx);
+    Then *t = mem_get(sizeof *t);
+    *t = (Then){then, ctx, free_ctx};
+    text_on_disk(ed, f, (OnDisk){.take = show_disk, .fail = fail_disk, .ctx = t, .free_ctx = free_then});
 }
 
 void comparing_with_save(Editor *ed, OpenFile *f, void (*then)(Editor *, void *), void *ctx,

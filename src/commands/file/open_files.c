@@ -13,7 +13,7 @@ static void describe(const OpenFile *f, Bytes *out)
                  f->kind->name, f->incomplete ? ", incomplete" : "", openfile_changed(f) ? ", changed" : "",
                  f->look_only ? ", look only" : "");
     if (f->path)
-        bytes_printf(out, "   %s", f->path);
+        bytes_printf(out, "   %s", f->title);
 }
 
 static const char *shown_name(const OpenFile *f)

@@ -7,9 +7,12 @@
 #include "base/sys.h"
 #include "base/words.h"
 #include "commands/edits.h"
+#include "files/location.h"
 #include "session/session_files.h"
 #include "session/session_memory.h"
 #include "text/text_line.h"
+#include "ui/awaiting.h"
+#include "ui/folders.h"
 #include "ui/panel.h"
 
 #include <stdlib.h>
@@ -28,7 +31,7 @@ typedef struct Opening {
     bool insert; /* the file goes into the text */
 } Opening;
 
-enum { RECENT_MOST = 30, ENTRIES_MOST = 5000 };
+enum { RECENT_MOST = 30, ENTRIES_MOST = 5000, NO_ROW = 1 << 30 };
 
 static long add_choice(Opening *o, const char *path, bool folder)
 {
@@ -64,10 +67,10 @@ static bool has_part(const char *name, const char *part)
 /* Does a row stand for that file already, by whatever path? */
 static bool stands_already(const Opening *o, const char *path)
 {
-    char *full = sys_full_path(path);
+    char *full = location_full(path);
     bool found = false;
     for (size_t i = 0; i < o->n && !found; i++) {
-        char *other = sys_full_path(o->rows[i].path);
+        char *other = location_full(o->rows[i].path);
         found = strcmp(full, other) == 0;
         free(other);
     }
@@ -99,22 +102,20 @@ static void add_recent(const char *path, void *ctx)
     Recent *r = ctx;
     const OpenFile *now = r->ed->panes.view->file;
     bool here = now->path && strcmp(now->path, path) == 0;
-    if (here || !has_part(sys_base_name(path), r->filter) || stands_already(r->opening, path) ||
-        !disk_exists(path))
+    if (here || stands_already(r->opening, path) || (!location_is_remote(path) && !disk_exists(path)))
         return;
-    char *folder = mem_string_n(path, (size_t)(sys_base_name(path) - path));
+    char *folder = location_folder(path), *base = location_base(path), *shown = location_shown(folder);
     char *present = sys_full_path("./");
-    bool below = strncmp(folder, present, strlen(present)) == 0 && folder[strlen(present)] == '/' &&
-                 !folder[strlen(present) + 1]; /* it is listed with the folder's entries */
-    free(present);
-    if (below) {
-        free(folder);
-        return;
+    bool below = strcmp(folder, present) == 0; /* it is listed with the folder's entries */
+    if (!below && has_part(base, r->filter)) {
+        Bytes note = {0};
+        bytes_printf(&note, "lately, in %s%s", shown, strcmp(shown, "/") == 0 ? "" : "/");
+        panel_exact(r->panel, add_choice(r->opening, path, false), base, note.at);
+        bytes_free(&note);
     }
-    Bytes note = {0};
-    bytes_printf(&note, "lately, in %s", folder);
-    panel_exact(r->panel, add_choice(r->opening, path, false), sys_base_name(path), note.at);
-    bytes_free(&note);
+    free(present);
+    free(shown);
+    free(base);
     free(folder);
 }
 
@@ -126,33 +127,31 @@ static int by_name(const void *a, const void *b)
     return strcmp(x->path, y->path);
 }
 
-/* A folder that is looked through. */
-typedef struct Looking {
-    Opening *found;
-    const char *folder, *part;
-} Looking;
-
-static bool add_entry(int fd, const char *name, void *ctx)
+/* The entries of a folder whose names have `part` in them. False when they are not there, and why. */
+static bool find_entries(Editor *ed, Opening *found, const char *folder, const char *part, Err *e)
 {
-    (void)fd;
-    const Looking *l = ctx;
-    bool hidden = name[0] == '.' && l->part[0] != '.';
-    if (hidden || !has_part(name, l->part))
-        return true;
-    Bytes path = {0};
-    bytes_printf(&path, "%s%s", l->folder, name);
-    add_choice(l->found, path.at, folder_at(path.at));
-    bytes_free(&path);
-    return l->found->n < ENTRIES_MOST;
-}
-
-/* The entries of a folder whose names have `part` in them. */
-static void find_entries(Opening *found, const char *folder, const char *part)
-{
-    Looking l = {found, folder, part};
-    folder_read(*folder ? folder : ".", add_entry, &l);
+    char *full = location_full(*folder ? folder : ".");
+    const FolderEntries *all = folders_in(ed, full, e);
+    for (size_t i = 0; all && i < all->n && found->n < ENTRIES_MOST; i++) {
+        const char *name = all->at[i].name;
+        bool hidden = name[0] == '.' && part[0] != '.';
+        if (hidden || !has_part(name, part))
+            continue;
+        Bytes path = {0};
+        if (location_is_remote(folder)) {
+            char *place = location_in(full, name);
+            bytes_add_str(&path, place);
+            free(place);
+        } else {
+            bytes_printf(&path, "%s%s", folder, name);
+        }
+        add_choice(found, path.at, all->at[i].folder);
+        bytes_free(&path);
+    }
+    free(full);
     if (found->n)
         qsort(found->rows, found->n, sizeof *found->rows, by_name);
+    return all != NULL;
 }
 
 /* Those of them that begin with it, or the others; true when there was one. */
@@ -164,14 +163,15 @@ static bool add_entries(Panel *p, Opening *o, const Opening *found, size_t stood
     Opening before = {.rows = o->rows, .n = stood}; /* what is listed apart from the folder's entries */
     for (size_t i = 0; i < found->n; i++) {
         const Choice *c = &found->rows[i];
-        const char *base = sys_base_name(c->path);
+        char *base = location_base(c->path);
         before.rows = o->rows;
-        if ((strncmp(base, part, strlen(part)) == 0) != begins || stands_already(&before, c->path))
-            continue;
-        any = true;
-        bytes_clear(&name);
-        bytes_printf(&name, "%s%s", base, c->folder ? "/" : "");
-        panel_exact(p, add_choice(o, c->path, c->folder), name.at, c->folder ? "folder" : NULL);
+        if ((strncmp(base, part, strlen(part)) == 0) == begins && !stands_already(&before, c->path)) {
+            any = true;
+            bytes_clear(&name);
+            bytes_printf(&name, "%s%s", base, c->folder ? "/" : "");
+            panel_exact(p, add_choice(o, c->path, c->folder), name.at, c->folder ? "folder" : NULL);
+        }
+        free(base);
     }
     bytes_free(&name);
     return any;
@@ -201,7 +201,11 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
     const char *name;
     clear_choices(o);
     char *folder = folder_part(filter, &name), *full = sys_expand_home(filter);
-    bool there = *filter && disk_exists(full) && !folder_at(full);
+    Opening found = {0};
+    Err e;
+    bool listed = find_entries(ed, &found, folder, name, &e), remote = location_is_remote(filter);
+    Lies what = *filter ? folders_what(ed, full) : LIES_NOTHING;
+    bool there = what == LIES_FILE;
     if (there) /* typed in full: that and nothing else is meant */
         panel_exact(p, add_choice(o, full, false), filter, NULL);
     if (!strchr(filter, '/')) {
@@ -210,10 +214,13 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
         if (session_store(ed->session))
             store_each(session_store(ed->session), "opened", RECENT_MOST, add_recent, &r);
     }
-    Opening found = {0};
     size_t stood = o->n;
-    bool fresh = *name && !there && !folder_at(full) && !o->insert, first = fresh && looks_whole(name);
-    find_entries(&found, folder, name);
+    bool fresh = *name && what == LIES_NOTHING && !o->insert && (listed || !remote);
+    bool first = fresh && looks_whole(name);
+    if (!listed && remote)
+        panel_exact(p, NO_ROW, e.text[0] ? e.text : "Waiting for the host…", NULL);
+    if (!listed && remote && *name) /* it can be opened without a look at the others */
+        panel_exact(p, add_choice(o, full, false), filter, NULL);
     if (first)
         panel_exact(p, add_choice(o, full, false), filter, "begin a new file of this name");
     bool any = add_entries(p, o, &found, stood, name, true);
@@ -224,11 +231,9 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
     add_entries(p, o, &found, stood, name, false);
     clear_choices(&found);
     free(found.rows);
-    if (*folder && strcmp(folder, "/") != 0) {
-        char *up = sys_full_path(folder);
-        char *slash = strrchr(up, '/');
-        if (slash)
-            slash[slash == up] = 0;
+    if (*folder && strcmp(folder, "/") != 0 && listed) {
+        char *at = location_full(folder), *up = location_folder(at);
+        free(at);
         panel_exact(p, add_choice(o, up, true), "../", "the folder above");
         free(up);
     }
@@ -240,9 +245,9 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
 
 static void walk_into(Editor *ed, const char *path)
 {
-    char *full = sys_full_path(path);
+    char *full = location_full(path);
     Bytes filter = {0};
-    bytes_printf(&filter, "%s%s", full, strcmp(full, "/") == 0 ? "" : "/");
+    bytes_printf(&filter, "%s%s", full, full[strlen(full) - 1] == '/' ? "" : "/");
     panel_set_filter(ed, filter.at);
     bytes_free(&filter);
     free(full);
@@ -265,19 +270,18 @@ static bool decoded(Text raw, const TextFormat *into, Text *out, Err *e)
     return ok || err_set(e, "there is not enough memory for that");
 }
 
-static void insert_file(Editor *ed, const char *path)
+/* It goes where the cursor is when it has come. */
+static void insert_loaded(Editor *ed, Errand *loaded, void *ctx)
 {
+    (void)ctx;
     Err e = {""};
-    Text raw = {0}, t = {0};
-    DiskState disk;
+    Text t = {0};
     View *v = ed->panes.view;
-    char *full = sys_full_path(path);
-    if (!load_file(full, &raw, &disk, &e)) {
-        warn(ed, "%s", e.text);
-    } else if (disk.exists && !decoded(raw, &v->file->format, &t, &e)) {
-        warn(ed, "%s was not inserted: %s", sys_base_name(full), e.text);
-    } else if (!disk.exists) {
-        warn(ed, "There is no file %s", full);
+    char *name = location_base(loaded->path);
+    if (!loaded->ok) {
+        warn(ed, "%s", loaded->e.text);
+    } else if (!decoded(loaded->bytes, &v->file->format, &t, &e)) {
+        warn(ed, "%s was not inserted: %s", name, e.text);
     } else if (edit_allowed(ed)) {
         size_t from, to, n = text_len(t), lines = text_line_count(t);
         if (!view_marked(v, &from, &to))
@@ -286,26 +290,44 @@ static void insert_file(Editor *ed, const char *path)
         if (doc_replace_text(v->file->doc, from, to - from, t, v->cursor.at)) {
             view_drop_mark(v);
             view_go(v, from + n);
-            say(ed, "Inserted %s: %s", sys_base_name(full), AMOUNT(lines, "line"));
+            say(ed, "Inserted %s: %s", name, AMOUNT(lines, "line"));
         } else {
             warn(ed, "There is not enough memory for that");
         }
         doc_set_verb(v->file->doc, NULL);
     }
-    text_drop(&raw);
     text_drop(&t);
+    free(name);
+}
+
+static void insert_file(Editor *ed, const char *path)
+{
+    char *full = location_full(path);
+    await_errand(ed, &(Errand){.kind = ERRAND_LOAD, .path = full}, insert_loaded, NULL, NULL);
     free(full);
 }
 
 static void open_panel(Editor *ed, const char *title, const char *path, bool insert);
 
+/* Is it the name of a folder, so that it is to be walked? On a host only what ends with a slash certainly
+ * is; or the host alone. */
+static bool names_folder(const char *path)
+{
+    size_t n = strlen(path);
+    if (!location_is_remote(path))
+        return folder_at(path);
+    return path[n - 1] == '/' || !strchr(path + strlen("ssh://"), '/');
+}
+
 void opening_go(Editor *ed, const char *path)
 {
     Err e = {""};
     char *full = sys_expand_home(path);
-    if (folder_at(full)) {
+    if (names_folder(full)) {
         Bytes folder = {0};
-        bytes_printf(&folder, "%s/", full);
+        size_t n = strlen(full);
+        bool bare = location_is_remote(full) && !strchr(full + strlen("ssh://"), '/');
+        bytes_printf(&folder, "%s%s", full, bare ? "/~/" : n && full[n - 1] == '/' ? "" : "/");
         open_panel(ed, "Open", folder.at, false);
         bytes_free(&folder);
     } else if (!editor_open(ed, full, &e)) {
@@ -318,6 +340,8 @@ static void opening_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
     Opening *o = ctx;
+    if (id == NO_ROW)
+        return;
     if (id < 0 || (size_t)id >= o->n) {
         say(ed, "Type a name, or choose one");
         return;
@@ -346,11 +370,14 @@ static bool opening_key(Editor *ed, Key k, long id, void *ctx)
     char *before = mem_string(typed);
     Offers offers = {0};
     Bytes out = {0};
-    offers_add_files(&offers, before);
+    if (location_is_remote(before))
+        folders_offer(ed, before, &offers);
+    else
+        offers_add_files(&offers, before);
     size_t same = offers_common(&offers);
     if (offers.n && same > strlen(before))
         bytes_add(&out, offers.items[0], same);
-    else if (id >= 0)
+    else if (id >= 0 && (size_t)id < o->n)
         bytes_printf(&out, "%s%s", o->rows[id].path, o->rows[id].folder ? "/" : "");
     if (out.len)
         panel_set_filter(ed, out.at);
@@ -365,6 +392,7 @@ static void open_panel(Editor *ed, const char *title, const char *path, bool ins
     static const Hint hints[] = {{"Tab", "Complete", true}, {"", NULL, false}};
     Opening *o = mem_get(sizeof *o);
     o->insert = insert;
+    folders_forget(ed);
     PanelSpec p = {
         .title = title,
         .fill = fill_opening,
@@ -421,7 +449,7 @@ static const Command cmd_new = {
 static void run_insert_file(Editor *ed, const Args *args)
 {
     char *full = sys_expand_home(args->text);
-    if (*args->text && !folder_at(full))
+    if (*args->text && !names_folder(full))
         insert_file(ed, full);
     else
         open_panel(ed, "Insert file", args->text, true);

@@ -3,11 +3,16 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "files/watch.h"
+#include "session/looking.h"
 #include "session/plan.h"
 
 #include <stdlib.h>
 
-enum { SETTLE = 300 /* ms, for a writer to finish */, SLOW_LOOK = 5000 /* ms */ };
+enum {
+    SETTLE = 300,     /* ms, for a writer to finish */
+    SLOW_LOOK = 5000, /* ms between looks where nobody tells, */
+    HOST_LOOK = 30000 /* and at other machines */
+};
 
 typedef struct Watching {
     Task task;
@@ -16,6 +21,7 @@ typedef struct Watching {
     FileId file;
     DiskState known; /* what is watched */
     bool blind;      /* the system does not tell: a look now and then */
+    unsigned pause;  /* ms until the next */
     uint64_t due;    /* when to look, 0: not */
 } Watching;
 
@@ -33,31 +39,33 @@ static void watch(Watching *w, const OpenFile *f)
     w->file = f ? f->id : 0;
     w->known = f ? f->disk : (DiskState){0};
     bool there = f && f->disk.exists;
-    w->blind = there && !watch_begin(&w->watch, f->path);
-    w->due = w->blind ? w->ed->clock.now + SLOW_LOOK : 0;
+    w->blind = there && !(filesystem_can(f->path, FILES_ARE_WATCHED) && watch_begin(&w->watch, f->path));
+    w->pause = there && !filesystem_can(f->path, FILES_ARE_HERE) ? HOST_LOOK : SLOW_LOOK;
+    w->due = w->blind ? w->ed->clock.now + w->pause : 0;
 }
 
 /* Nothing is asked in the middle of typing; coming back to the terminal asks, and so does saving. */
-static void look(Watching *w, OpenFile *f)
+static void looked(void *ctx, OpenFile *f, const Looked *l)
 {
+    Watching *w = ctx;
     Editor *ed = w->ed;
-    DiskNews news = openfile_news(f);
-    DiskState now = disk_look(f->path);
-    if (news == DISK_SAME) {
+    if (f->id != w->file)
+        return;
+    if (!l->ok || l->news == DISK_SAME) {
         watch(w, f);
         return;
     }
     w->due = 0; /* said once, until it is another version that is known here */
-    if (f->reported.any && disk_same(&f->reported.disk, &now))
+    if (f->reported.any && disk_same(&f->reported.disk, &l->now))
         return;
-    if (news == DISK_GONE)
+    if (l->news == DISK_GONE)
         warn(ed, "%s is no longer there: it was removed or renamed. Saving writes it again.",
              openfile_name(f));
     else if (!openfile_changed(f) && ed->config.settings.auto_reload)
         plan_reload_now(ed->session, f);
     else
         warn(ed, "%s changed on disk at %s. {differences} shows how, {reload} reloads it.", openfile_name(f),
-             words_when(disk_time(&now), (char[WORDS_MAX]){0}));
+             words_when(disk_time(&l->now), (char[WORDS_MAX]){0}));
 }
 
 static void poll_watch(void *ctx)
@@ -73,7 +81,8 @@ static void poll_watch(void *ctx)
         watch_end(&w->watch);
         w->due = now + SETTLE;
     } else if (w->due && now >= w->due && !w->ed->layer) {
-        look(w, f);
+        w->due = 0;
+        looking_begin(w->ed->session, f, looked, w);
     }
 }
 
