@@ -9,7 +9,9 @@
 #include "commands/help/key_test.h"
 #include "commands/help/lesson.h"
 #include "commands/help/practice.h"
+#include "files/location.h"
 #include "files/privileged.h"
+#include "hosts/hosts.h"
 #include "kept/earlier.h"
 #include "printed/options.h"
 #include "printed/printed.h"
@@ -83,12 +85,18 @@ static void split_place(char *arg, Place *p)
     char *cut = NULL;
     if (disk_exists(arg))
         return;
-    for (char *colon = strchr(arg, ':'); colon; colon = strchr(colon + 1, ':')) {
+    char *from = arg;
+    if (location_is_remote(arg)) { /* a colon before the path is for the port */
+        from = strchr(arg + strlen("ssh://"), '/');
+        if (!from)
+            return;
+    }
+    for (char *colon = strchr(from, ':'); colon; colon = strchr(colon + 1, ':')) {
         Place found;
         if (colon == arg || !read_place(colon + 1, &found))
             continue;
         *colon = 0;
-        bool exists = disk_exists(arg);
+        bool exists = disk_exists(arg) || from != arg;
         *colon = ':';
         if (cut && !exists)
             continue;
@@ -134,7 +142,7 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
         if (args[i][0] == '+' && read_place(args[i] + 1, &next) && i + 1 < n)
             continue;
         next = (Place){0};
-        if (folder_at(args[i])) { /* a list to walk */
+        if (opening_is_folder(args[i])) { /* a list to walk */
             folder = args[i];
             continue;
         }
@@ -460,6 +468,7 @@ int main(int argc, char **argv)
     choose_locale();
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */
+    hosts_begin();
     Options o = {0};
     opterr = 0;
     for (int letter; (letter = getopt_long(argc, argv, letters, longs, NULL)) != -1;) {

@@ -18,6 +18,7 @@
 #include "commands/tools/playing.h"
 #include "commands/tools/problems.h"
 #include "commands/tools/recording.h"
+#include "hosts/hosts.h"
 #include "session/keeper.h"
 #include "session/looking.h"
 #include "session/plan.h"
@@ -44,6 +45,7 @@ typedef struct AppState {
     bool ended;         /* app_end was called */
     bool looking_ahead; /* there is more to count of a long line */
     Ahead *ahead;       /* keys that wait for a text, or NULL */
+    Task hosts;         /* wakes up for what other hosts answer */
 } AppState;
 
 static void serve(Editor *ed, const Input *in);
@@ -84,6 +86,7 @@ static void settings_changed(void *ctx)
         panes_shown(p)->wrap = p->view.wrap = set->wrap;
     showing_set_tab(&ed->panes, (size_t)set->tab_width);
     set_rules(ed->session, set);
+    hosts_use(set->ssh_program);
 }
 
 /* ---- beginning and end ---- */
@@ -128,6 +131,7 @@ Editor *app_new(void)
     playing_begin(ed);
     search_begin(ed);
     watching_begin(ed);
+    hosts_watch(&ed->session->tasks, &ed->app->hosts);
     lesson_observe(ed);
     pointer_begin(ed);
     ed->press = press;

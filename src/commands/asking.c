@@ -11,6 +11,7 @@
 #include "session/checking.h"
 #include "session/keeper.h"
 #include "session/looking.h"
+#include "session/session_run.h"
 #include "text/text_line.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
@@ -322,6 +323,8 @@ void asking_begin(Editor *ed, PlanKind kind, const OpenFile *f, const char *path
     }
     plan_begin(ed->session, kind, f ? f->id : 0, full, NULL);
     free(full);
+    if (ed->session->rules.batch)
+        session_finish_plans(ed->session);
     asking_look(ed);
 }
 

@@ -56,6 +56,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Reload a text without changes by itself when its file changed on disk"},
     {"root_program", SETTING_TEXT, "", NULL, 0, 0, AT(root_program),
      "The program that saves as root for you; empty: sudo or doas, whichever is there"},
+    {"ssh_program", SETTING_TEXT, "ssh", NULL, 0, 0, AT(ssh_program),
+     "The program that reaches other hosts for ssh://HOST/PATH; empty: none may be reached"},
     {"remember_answers", SETTING_BOOL, "true", NULL, 0, 0, AT(remember_answers),
      "Remember earlier answers for the next run"},
     {"remember_places", SETTING_BOOL, "true", NULL, 0, 0, AT(remember_places),

@@ -42,6 +42,7 @@ typedef struct Settings {
     char menu_letters[256];
     char word_pairs[256];
     char root_program[256];
+    char ssh_program[256];
     char save_in_place[256];
     char backup_folder[256];
     char scripts_may[256];
@@ -61,7 +62,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 33 };
+enum { SETTINGS_COUNT = 34 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

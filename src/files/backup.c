@@ -58,7 +58,7 @@ static bool copy_file(const char *path, const char *name)
 }
 
 /* The number after "NAME.old-", or 0. */
-static unsigned number_of(const char *entry, const char *name)
+unsigned backup_number(const char *entry, const char *name)
 {
     size_t n = strlen(name);
     if (strncmp(entry, name, n) != 0 || strncmp(entry + n, ".old-", 5) != 0)
@@ -76,7 +76,7 @@ typedef struct Scan {
 static bool scan_entry(int fd, const char *entry, void *ctx)
 {
     Scan *s = ctx;
-    unsigned number = number_of(entry, s->name);
+    unsigned number = backup_number(entry, s->name);
     s->highest = number > s->highest ? number : s->highest;
     if (number && number < s->below)
         unlinkat(fd, entry, 0);

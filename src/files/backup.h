@@ -9,4 +9,7 @@
  * True at once when none is wished for. */
 bool backup_make(const char *path, const SaveWish *wish, Err *e);
 
+/* The number of a numbered one, by the names of both; 0: it is none. */
+unsigned backup_number(const char *entry, const char *name);
+
 #endif

@@ -11,6 +11,8 @@ bool write_all(int fd, const char *at, size_t n);
 bool write_text(int fd, Text t);
 /* From now on this thread's written bytes are counted there. */
 void write_count(atomic_size_t *count);
+/* Where that is, or NULL. */
+atomic_size_t *write_counted(void);
 /* Waits until the disk has it; where a file system knows no such thing, it is done without. */
 bool write_sync(int fd);
 /* A name must last as long as the file's bytes: its folder is synced too. */

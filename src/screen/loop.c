@@ -4,6 +4,7 @@
 #include "base/glyph.h"
 #include "base/sys.h"
 #include "files/privileged.h"
+#include "hosts/hosts.h"
 #include "screen/clipboard.h"
 #include "screen/incoming.h"
 #include "screen/painter.h"
@@ -215,6 +216,37 @@ static bool check_as_root(Editor *ed, Terminal *t)
     return true;
 }
 
+typedef struct HostTalk {
+    HostAsks asks;
+    Connection *connection;
+    Err e;
+} HostTalk;
+
+static void talk_to_host(int terminal, void *ctx)
+{
+    HostTalk *h = ctx;
+    h->connection = connection_begin(h->asks.words, terminal, &h->e);
+    if (!h->connection || connection_greet(h->connection, NULL, false, &h->e))
+        return;
+    connection_drop(h->connection);
+    h->connection = NULL;
+}
+
+/* A password, a key that nobody knows yet: ssh asks for it itself. False when there is nothing to ask. */
+static bool connect_host(Terminal *t)
+{
+    HostTalk h = {.e = {""}};
+    if (!hosts_ask(&h.asks))
+        return false;
+    Bytes about = {0};
+    about_words("ssh is asked to connect to %s, as it may have to ask you (%s)", h.asks.name, h.asks.why.text,
+                &about);
+    terminal_lend(t, about.at, talk_to_host, &h);
+    bytes_free(&about);
+    hosts_asked(&h.asks, h.connection, &h.e);
+    return true;
+}
+
 /* Hands one read to the decoder; `whole`: no sequence is under way. */
 static void take_in(Editor *ed, Decoder *d, const char *bytes, size_t n, bool whole, bool at_once)
 {
@@ -341,6 +373,7 @@ int loop_run(Editor *ed, Err *e)
     learn_keys(d);
     Keyboard keyboard = {.ed = ed, .fd = t.fd, .decoder = d, .buffer = buffer, .since = sys_now_ms()};
     ed->stop = (Stop){esc_pressed, &keyboard};
+    hosts_may_ask(true);
     const Theme *theme = NULL;
     bool white = false;
     resize(ed, &t);
@@ -361,8 +394,8 @@ int loop_run(Editor *ed, Err *e)
             unpainted = 0;
         }
         asked_to_end = !wait_and_handle(ed, &keyboard, &t, buffer);
-        bool lent = save_as_root(ed, &t), checked = check_as_root(ed, &t);
-        ed->host.redraw = lent || checked || ed->host.redraw;
+        bool lent = save_as_root(ed, &t), checked = check_as_root(ed, &t), asked = connect_host(&t);
+        ed->host.redraw = lent || checked || asked || ed->host.redraw;
         if (ed->host.shell) {
             ed->host.shell = false;
             terminal_shell(&t);
@@ -378,6 +411,7 @@ int loop_run(Editor *ed, Err *e)
             ed->host.redraw = true;
         }
     }
+    hosts_may_ask(false);
     ed->stop = (Stop){0};
     decoder_free(d);
     terminal_close(&t);

@@ -493,6 +493,14 @@ static void wait_for(pid_t child)
         continue;
 }
 
+void terminal_lend(Terminal *t, const char *about, void (*use)(int terminal, void *ctx), void *ctx)
+{
+    Lent lent;
+    lend(&lent, about);
+    use(t->fd, ctx);
+    take_back(t, &lent);
+}
+
 void terminal_shell(Terminal *t)
 {
     const char *shell = getenv("SHELL");

@@ -27,6 +27,8 @@ void terminal_emergency(void (*handler)(void));
 bool terminal_suspend(Terminal *t);
 /* Gives the terminal to a shell until that ends. */
 void terminal_shell(Terminal *t);
+/* Says what it is about, and lends the terminal (as a descriptor) to what `use` does with it. */
+void terminal_lend(Terminal *t, const char *about, void (*use)(int terminal, void *ctx), void *ctx);
 /* Says what it is about, and runs a program that may ask on the terminal, its standard input and output being
  * pipes to and from us: `talk` gets their ends, and closes them. Returns what that returns. */
 bool terminal_ask(Terminal *t, const char *about, char *const argv[],

@@ -90,7 +90,9 @@ static bool show_differences(Editor *ed, const char *path, Text before, FILE *to
     if (!f->path) /* it was closed, or another text is shown */
         return true;
     bytes_printf(&name, "%s\t", path); /* so names with blanks have an end */
-    bool ok = eyes || (load_file(path, &was, &disk, e) &&
+    bool ok = eyes || ((filesystem_can(f->path, FILES_ARE_HERE)
+                            ? load_file(path, &was, &disk, e)
+                            : encoding_write(before, &f->encoding, &was, &at, e)) &&
                        encoding_write(doc_saved_text(f->doc), &f->encoding, &is, &at, e));
     if (ok)
         diff_unified(eyes ? before : was, eyes ? doc_saved_text(f->doc) : is, name.at, name.at, 3, &out);

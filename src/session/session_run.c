@@ -66,6 +66,21 @@ void session_pass(Session *s, int most)
     session_poll(s);
 }
 
+static bool plan_waits(const Session *s)
+{
+    bool waits = false;
+    for (size_t i = 0; i < s->n_plans; i++)
+        waits = waits || s->plans[i]->state == PLAN_WAITS;
+    return waits;
+}
+
+void session_finish_plans(Session *s)
+{
+    enum { LOOK = 250 /* ms */ };
+    while (plan_waits(s) && !stop_wanted(s->rules.stop))
+        session_pass(s, LOOK);
+}
+
 int session_wait(const Session *s)
 {
     return task_sooner(keeper_wait(s), tasks_wait(&s->tasks));

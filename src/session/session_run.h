@@ -15,6 +15,8 @@ void session_poll(Session *s);
 /* Waits for the next thing that happens, `most` ms at most, and goes on with it: for callers without a
  * loop. */
 void session_pass(Session *s, int most);
+/* Without a loop: until no plan waits for a disk or a host any more, or Session.rules.stop says so. */
+void session_finish_plans(Session *s);
 /* ms until that is due, -1: nothing is. */
 int session_wait(const Session *s);
 /* The program ends by a failure: lets the journal finish what it has. For signal handlers. */

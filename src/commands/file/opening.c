@@ -311,7 +311,7 @@ static void open_panel(Editor *ed, const char *title, const char *path, bool ins
 
 /* Is it the name of a folder, so that it is to be walked? On a host only what ends with a slash certainly
  * is; or the host alone. */
-static bool names_folder(const char *path)
+bool opening_is_folder(const char *path)
 {
     size_t n = strlen(path);
     if (!location_is_remote(path))
@@ -323,7 +323,7 @@ void opening_go(Editor *ed, const char *path)
 {
     Err e = {""};
     char *full = sys_expand_home(path);
-    if (names_folder(full)) {
+    if (opening_is_folder(full)) {
         Bytes folder = {0};
         size_t n = strlen(full);
         bool bare = location_is_remote(full) && !strchr(full + strlen("ssh://"), '/');
@@ -449,7 +449,7 @@ static const Command cmd_new = {
 static void run_insert_file(Editor *ed, const Args *args)
 {
     char *full = sys_expand_home(args->text);
-    if (*args->text && !names_folder(full))
+    if (*args->text && !opening_is_folder(full))
         insert_file(ed, full);
     else
         open_panel(ed, "Insert file", args->text, true);

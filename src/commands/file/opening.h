@@ -8,5 +8,7 @@ extern const Command *const opening_commands[];
 
 /* Opens a path as a person typed it: "~" is home, a folder is a list. */
 void opening_go(Editor *ed, const char *path);
+/* Is it the name of a folder, to be walked? */
+bool opening_is_folder(const char *path);
 
 #endif

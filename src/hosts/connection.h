@@ -1,0 +1,51 @@
+/* One run of ssh whose pipes carry packets (packet.h) to a host and back. Any number of threads ask at the
+ * same time: each request has a number, and each waits for its own answer. A connection that is lost stays
+ * lost. */
+#ifndef CONNECTION_H
+#define CONNECTION_H
+
+#include "base/bytes.h"
+#include "base/err.h"
+#include "hosts/packet.h"
+
+#include <stdatomic.h>
+#include <sys/types.h>
+
+typedef struct Connection Connection;
+
+/* What the server can do beyond version 3. */
+typedef struct ServerSkills {
+    bool posix_rename, fsync, hardlink, limits;
+} ServerSkills;
+
+enum { CONNECTION_SILENCE = 30 /* s without an answer that is due: then it is lost */ };
+
+/* Runs the words (up to NULL), whose standard input and output are to be an SFTP server's. On a terminal of
+ * its own choice (`terminal`: a descriptor, else -1) it may ask the person; without one it runs in a session
+ * of its own. NULL with the reason in e. It has one holder. */
+Connection *connection_begin(char *const words[], int terminal, Err *e);
+/* Waits until the server has said who it is. `stop` (or NULL) ends the waiting; so does silence, if `soon`.
+ * False with the reason in e: what ssh said, if it said anything. */
+bool connection_greet(Connection *c, const atomic_bool *stop, bool soon, Err *e);
+ServerSkills connection_skills(const Connection *c);
+Connection *connection_hold(Connection *c);
+/* Lets go of it; the last one ends it. NULL is fine. */
+void connection_drop(Connection *c);
+/* Ends it for all who wait. */
+void connection_end(Connection *c);
+bool connection_lost(const Connection *c);
+/* Why, for a person. */
+void connection_why(Connection *c, Err *e);
+pid_t connection_process(const Connection *c);
+
+/* A number for a request. */
+uint32_t connection_number(Connection *c);
+/* Sends whole packets, and expects an answer to `number`; false when it is lost. */
+bool connection_send(Connection *c, const Bytes *packets, uint32_t number);
+/* Waits for the answer, which begins with its type; the caller frees it. False when it is lost or `stop` (or
+ * NULL) is set. */
+bool connection_wait(Connection *c, uint32_t number, const atomic_bool *stop, Bytes *answer);
+/* Nobody wants that answer any more. */
+void connection_forget(Connection *c, uint32_t number);
+
+#endif
