@@ -240,6 +240,7 @@ static int run(char **args, int n, const Options *o)
         complain(lost.text);
     script_free(ed);
     app_free(ed);
+    hosts_end();
     if (e.text[0])
         complain(e.text);
     return status;

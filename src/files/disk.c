@@ -136,14 +136,14 @@ DiskNews disk_news(const char *path, DiskState *known, Text t)
     return DISK_SAME;
 }
 
-void disk_add_rights(const DiskState *d, Bytes *out)
+void disk_add_rights(const DiskState *d, bool named, Bytes *out)
 {
     const FileState *st = &d->file;
     static const char letters[] = "rwxrwxrwx";
     for (int i = 0; i < 9; i++)
         bytes_add(out, st->mode & (1u << (8 - i)) ? &letters[i] : "-", 1);
-    const struct passwd *owner = getpwuid(st->owner);
-    const struct group *group = getgrgid(st->group);
+    const struct passwd *owner = named ? getpwuid(st->owner) : NULL;
+    const struct group *group = named ? getgrgid(st->group) : NULL;
     bytes_printf(out, " (%04o), ", (unsigned)(st->mode & 07777));
     bytes_printf(out, owner ? "%s" : "user %.0s%u", owner ? owner->pw_name : "", (unsigned)st->owner);
     bytes_printf(out, group ? ", %s" : ", group %.0s%u", group ? group->gr_name : "", (unsigned)st->group);

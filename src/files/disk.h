@@ -38,8 +38,9 @@ bool disk_rename(const char *path, const char *to, const DiskState *target);
 bool disk_note_folder(const char *path, DiskState *disk);
 /* When its contents changed last, seconds since 1970. */
 long long disk_time(const DiskState *d);
-/* Adds who may do what with it, in words: "rw-r--r-- (0644), mira, harbour". */
-void disk_add_rights(const DiskState *d, Bytes *out);
+/* Adds who may do what with it, in words: "rw-r--r-- (0644), mira, harbour"; of another machine, whose people
+ * have other numbers, not `named`. */
+void disk_add_rights(const DiskState *d, bool named, Bytes *out);
 /* Is something mounted at that very name, which must exist? Then nothing can be renamed over it. */
 bool disk_is_mount(int dir, const char *name);
 /* The folder of a path when it is not there, which the caller frees; else NULL. */

@@ -48,6 +48,13 @@ struct Connection {
     Err why;
 };
 
+static atomic_uint patience = 30000; /* ms */
+
+void connection_be_patient(unsigned ms)
+{
+    atomic_store(&patience, ms);
+}
+
 /* ---- the other process ---- */
 
 static void become(char *const words[], int in, int out, int err, int terminal)
@@ -217,7 +224,7 @@ static bool too_silent(Connection *c)
     bool waits = false;
     for (size_t i = 0; i < c->n_pending; i++)
         waits = waits || !c->pending[i].answered;
-    bool silent = waits && sys_now_ms() - c->heard > CONNECTION_SILENCE * 1000;
+    bool silent = waits && sys_now_ms() - c->heard > atomic_load(&patience);
     pthread_mutex_unlock(&c->lock);
     return silent;
 }
@@ -242,7 +249,7 @@ static void *read_all(void *ctx)
         const char *mistake = take_packets(c, &in);
         wrong = mistake ? mistake : wrong;
         if (!wrong && too_silent(c))
-            wrong = "there was no answer for 30 s";
+            wrong = "it does not answer";
     }
     while (errors >= 0 && !atomic_load(&c->ends)) { /* its last words */
         struct pollfd fd = {.fd = errors, .events = POLLIN};
@@ -392,14 +399,14 @@ bool connection_greet(Connection *c, const atomic_bool *stop, bool soon, Err *e)
     pthread_mutex_lock(&c->lock);
     while (sent && !c->greeted && !c->lost && is_wanted(stop) && !late) {
         wait_a_moment(c);
-        late = soon && sys_now_ms() - since > CONNECTION_SILENCE * 1000;
+        late = soon && sys_now_ms() - since > atomic_load(&patience);
     }
     bool ok = c->greeted && !c->lost;
     pthread_mutex_unlock(&c->lock);
     if (ok)
         return true;
     if (late)
-        lose(c, "there was no answer for 30 s");
+        lose(c, "it does not answer");
     /* Its words come with its end. */
     for (int i = 0; i < 10 && sent && is_wanted(stop) && !late && !connection_lost(c); i++) {
         pthread_mutex_lock(&c->lock);

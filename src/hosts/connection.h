@@ -18,7 +18,8 @@ typedef struct ServerSkills {
     bool posix_rename, fsync, hardlink, limits;
 } ServerSkills;
 
-enum { CONNECTION_SILENCE = 30 /* s without an answer that is due: then it is lost */ };
+/* After so many ms without an answer that is due it is lost: 30 s, and less for tests. */
+void connection_be_patient(unsigned ms);
 
 /* Runs the words (up to NULL), whose standard input and output are to be an SFTP server's. On a terminal of
  * its own choice (`terminal`: a descriptor, else -1) it may ask the person; without one it runs in a session

@@ -46,6 +46,7 @@ typedef struct Host {
     struct Host *next;
     Location place; /* of its path nothing counts */
     Connection *connection;
+    Connection *making; /* the same while the server has not greeted us */
     HostState state;
     bool was_there;
     bool warned; /* the person knows that ssh wants to ask again, and may be asked */
@@ -117,7 +118,18 @@ static Connection *connect_quietly(Host *h, const atomic_bool *stop, Err *e)
     char text[HOSTS_PROGRAM], *words[HOSTS_PROGRAM / 2];
     words_for(h, false, text, words);
     Connection *c = connection_begin(words, -1, e);
-    if (c && connection_greet(c, stop, true, e))
+    if (!c)
+        return NULL;
+    pthread_mutex_lock(&all.lock);
+    h->making = c;
+    if (all.ends)
+        connection_end(c);
+    pthread_mutex_unlock(&all.lock);
+    bool ok = connection_greet(c, stop, true, e);
+    pthread_mutex_lock(&all.lock);
+    h->making = NULL;
+    pthread_mutex_unlock(&all.lock);
+    if (ok)
         return c;
     connection_drop(c);
     return NULL;
@@ -631,8 +643,9 @@ void hosts_end(void)
     pthread_mutex_lock(&all.lock);
     all.ends = true;
     for (Host *h = all.hosts; h; h = h->next)
-        if (h->connection)
-            connection_end(h->connection);
+        for (int i = 0; i < 2; i++)
+            if (i ? h->making : h->connection)
+                connection_end(i ? h->making : h->connection);
     pthread_cond_broadcast(&all.changed);
     for (int i = 0; all.threads && i < 25; i++)
         wait_a_moment();

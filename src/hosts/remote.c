@@ -390,7 +390,7 @@ static bool write_in_place(Save *s)
     if (status != STATUS_OK)
         return not_saved(s, status);
     char *copy = keep_copy(s);
-    if (!copy || !back_up(s, false) || !untouched(s, &s->old)) {
+    if (!copy || !back_up(s, false) || (s->old.exists && !untouched(s, &s->old))) {
         sftp_close(f, &h);
         if (copy)
             unlink(copy);
@@ -419,14 +419,16 @@ static bool write_in_place(Save *s)
 
 /* ---- both ---- */
 
-static bool resolve(Save *s)
+/* What is there, and what its name really is. A link to nothing is written through. */
+static bool find_old(Save *s)
 {
     Attributes link;
-    int status = sftp_state(&s->r->sftp, s->r->path, false, &link);
-    if (status == STATUS_OK && packet_state(&link).type == FILE_LINK)
-        status = sftp_real_path(&s->r->sftp, s->r->path, &s->path);
-    else if (status == STATUS_OK || status == STATUS_NO_SUCH_FILE)
-        status = STATUS_OK;
+    int status = look(s->r, s->r->path, &s->old);
+    if (status == STATUS_OK && s->old.exists) {
+        status = sftp_state(&s->r->sftp, s->r->path, false, &link);
+        if (status == STATUS_OK && packet_state(&link).type == FILE_LINK)
+            status = sftp_real_path(&s->r->sftp, s->r->path, &s->path);
+    }
     if (!s->path)
         s->path = mem_string(s->r->path);
     s->folder = sys_folder_of(s->path);
@@ -437,10 +439,7 @@ bool remote_save(Remote *r, Text t, const SaveWish *wish, atomic_size_t *counted
 {
     Save s = {.r = r, .text = t, .wish = wish, .counted = counted, .e = e};
     *disk = (DiskState){0};
-    bool ok = resolve(&s);
-    int status = ok ? look(r, s.path, &s.old) : STATUS_OK;
-    if (status != STATUS_OK)
-        ok = not_saved(&s, status);
+    bool ok = find_old(&s);
     if (ok && wish && wish->only && !disk_same(wish->only, &s.old))
         ok = told_overtaken(&s);
     if (ok && s.old.exists && s.old.file.type != FILE_PLAIN)
@@ -453,7 +452,7 @@ bool remote_save(Remote *r, Text t, const SaveWish *wish, atomic_size_t *counted
         if (s.fresh && !r->lost)
             sftp_remove(&r->sftp, s.fresh);
         ok = done == IN_PLACE ? write_in_place(&s) : done == SAVED;
-        status = ok ? look(r, s.path, disk) : STATUS_OK;
+        int status = ok ? look(r, s.path, disk) : STATUS_OK;
         if (status != STATUS_OK)
             ok = not_saved(&s, status);
         disk->in_place = done == IN_PLACE && !why && s.old.exists ? IN_PLACE_RIGHTS : why;

@@ -301,6 +301,11 @@ static void begin_next(struct Checking *c)
         Err e = {""};
         if (!is_wanted(c, check))
             continue;
+        const char *path = c->file->path;
+        if (check->run && path && !filesystem_can(path, FILES_ARE_CHECKED)) {
+            take_none(c, check, "was not asked, as the file lies on another machine");
+            continue;
+        }
         if (check->as_root && geteuid() != 0) {
             add_name(&c->for_root, check->name);
             continue;

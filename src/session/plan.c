@@ -501,6 +501,14 @@ static const char *nothing_done(const Plan *p)
     }
 }
 
+bool plan_is_cut_off(const Session *s, const OpenFile *f)
+{
+    for (size_t i = 0; i < s->n_plans; i++)
+        if (s->plans[i]->file == f->id && s->plans[i]->lost)
+            return true;
+    return false;
+}
+
 /* What it asked about is agreed to, as it was then. */
 static void agree(Session *s, Plan *p, OpenFile *f)
 {

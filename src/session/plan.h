@@ -84,6 +84,8 @@ void plan_begin(Session *s, PlanKind kind, FileId file, const char *path, const 
 void plan_save_as(Session *s, OpenFile *f);
 /* Reloads; the caller knows what that takes away. */
 void plan_reload_now(Session *s, OpenFile *f);
+/* Does saving this file wait for its machine to be within reach again? */
+bool plan_is_cut_off(const Session *s, const OpenFile *f);
 /* Goes on with all that can. */
 void plans_step(Session *s);
 /* A question that nobody shows yet, or NULL; and one by its number. */

@@ -45,7 +45,8 @@ Step plan_look(Session *s, Plan *p, const char *path, const Seen **out)
     *out = &e->seen;
     if (step != STEP_DONE || e->ok)
         return step;
-    notices_warn(s->notices, "%s", e->e.text);
+    if (!e->unreachable || !p->lost) /* that was said already */
+        notices_warn(s->notices, "%s", e->e.text);
     return e->unreachable ? plan_later(s, p) : STEP_ENDED;
 }
 
@@ -70,8 +71,13 @@ Step plan_news(Plan *p, OpenFile *f, const Seen *there, DiskNews *news)
 Step plan_later(Session *s, Plan *p)
 {
     enum { FIRST = 1000, LAST = 30000 /* ms */ };
-    if (s->rules.batch || s->rules.dry_run)
+    if (s->rules.batch || s->rules.dry_run || p->kind != PLAN_SAVE)
         return STEP_ENDED;
+    if (!p->lost) {
+        char *why = mem_string(s->notices->text);
+        notices_warn(s->notices, "%s. Saving is tried again by itself; Esc gives that up", why);
+        free(why);
+    }
     unsigned wait = p->lost < 5 ? FIRST << p->lost : LAST;
     p->lost++;
     p->again = s->notices->now + wait;

@@ -24,7 +24,9 @@ static int percent(const Loader *l)
 bool reading_unready(const OpenFile *f, char words[TASK_WORDS_MAX])
 {
     const Loader *l = f->reading ? f->reading->loader : NULL;
-    if (l && !loader_size(l))
+    if (l && !loader_done(l) && f->path && !filesystem_can(f->path, FILES_ARE_HERE))
+        snprintf(words, TASK_WORDS_MAX, "Waiting for %.100s; Esc stops that", f->title);
+    else if (l && !loader_size(l))
         snprintf(words, TASK_WORDS_MAX, "%.60s is still being read, %s; Esc stops that", openfile_name(f),
                  words_size(loader_done(l), (char[WORDS_MAX]){0}));
     else if (l)

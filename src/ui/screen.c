@@ -1,6 +1,7 @@
 #include "ui/screen.h"
 
 #include "session/keeper.h"
+#include "session/plan.h"
 #include "ui/command.h"
 #include "ui/hints.h"
 #include "ui/menu.h"
@@ -48,6 +49,8 @@ static void state_words(const Editor *ed, const View *v, Bytes *out)
     bytes_add_str(out, state);
     if (keeper_in_trouble(s) && openfile_changed(v->file)) /* as long as that is so */
         bytes_printf(out, "%snot kept", out->len ? ", " : "");
+    if (plan_is_cut_off(s, v->file))
+        bytes_printf(out, "%sout of reach", out->len ? ", " : "");
     if (ed->recording)
         bytes_printf(out, "%srecording", out->len ? "  " : "");
 }

@@ -27,6 +27,8 @@ const char *status_line_state(const View *v)
         return "Esc goes back";
     if (f->incomplete)
         return "incomplete";
+    if (f->reading && !filesystem_can(f->path, FILES_ARE_HERE))
+        return "";
     if (openfile_gone(f))
         return "no longer on disk";
     if (f->news != DISK_SAME && f->purpose == FOR_WORK)

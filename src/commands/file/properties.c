@@ -384,7 +384,7 @@ static void fill_properties(Editor *ed, Panel *p, const char *filter, void *ctx)
     add(p, P_LOOK, "Look only", f->look_only ? "yes" : "no");
     bytes_clear(&value);
     if (f->disk.exists)
-        disk_add_rights(&f->disk, &value);
+        disk_add_rights(&f->disk, filesystem_can(f->path, FILES_ARE_HERE), &value);
     add(p, P_RIGHTS, "Permissions", f->disk.exists ? value.at : "not saved yet");
     words_size(len, size);
     snprintf(words, sizeof words, "%s, %s", AMOUNT(text_line_count(t), "line"), size);
