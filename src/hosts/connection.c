@@ -32,7 +32,7 @@ typedef struct Pending {
 
 struct Connection {
     pid_t pid;
-    int to, from, errors;
+    int to, from, errors, terminal;
     pthread_t reader;
     pthread_mutex_t lock, write_lock;
     pthread_cond_t changed;
@@ -68,8 +68,7 @@ static void become(char *const words[], int in, int out, int err, int terminal)
     signal(SIGTTOU, SIG_DFL);
     dup2(in, 0);
     dup2(out, 1);
-    if (err >= 0)
-        dup2(err, 2);
+    dup2(err, 2);
     setenv("LC_ALL", "C.UTF-8", 1);
     execvp(words[0], words);
     _exit(127);
@@ -85,7 +84,7 @@ static void close_both(int ends[2])
 static bool run(Connection *c, char *const words[], int terminal, Err *e)
 {
     int in[2] = {-1, -1}, out[2] = {-1, -1}, err[2] = {-1, -1};
-    bool ok = system_pipe(in, false) && system_pipe(out, false) && (terminal >= 0 || system_pipe(err, false));
+    bool ok = system_pipe(in, false) && system_pipe(out, false) && system_pipe(err, false);
     void (*before)(int) = signal(SIGTTOU, SIG_IGN);
     c->pid = ok ? sys_fork() : -1;
     if (c->pid == 0) {
@@ -103,15 +102,14 @@ static bool run(Connection *c, char *const words[], int terminal, Err *e)
     }
     close(in[0]);
     close(out[1]);
-    if (err[1] >= 0)
-        close(err[1]);
+    close(err[1]);
+    c->terminal = terminal;
     c->to = in[1];
     c->from = out[0];
     c->errors = err[0];
     fcntl(c->to, F_SETFL, O_NONBLOCK);
     fcntl(c->from, F_SETFL, O_NONBLOCK);
-    if (c->errors >= 0)
-        fcntl(c->errors, F_SETFL, O_NONBLOCK);
+    fcntl(c->errors, F_SETFL, O_NONBLOCK);
     return true;
 }
 
@@ -388,18 +386,32 @@ static bool is_wanted(const atomic_bool *stop)
     return !stop || !atomic_load((atomic_bool *)stop);
 }
 
-bool connection_greet(Connection *c, const atomic_bool *stop, bool soon, Err *e)
+/* What it says while the terminal is its own goes there, but for bytes that would steer the terminal. After
+ * that nobody sees it. */
+static void show_said(Connection *c, size_t *shown)
+{
+    for (; c->terminal >= 0 && *shown < c->said.len; ++*shown) {
+        char b = c->said.at[*shown];
+        bool steers = ((unsigned char)b < ' ' && b != '\n' && b != '\t' && b != '\r') || b == 0x7f;
+        ssize_t ignored = write(c->terminal, steers ? "?" : &b, 1);
+        (void)ignored;
+    }
+}
+
+bool connection_greet(Connection *c, const atomic_bool *stop, Err *e)
 {
     Bytes hello = {0};
     size_t at = packet_begin(&hello, PACKET_INIT, 3); /* the version stands where others have a number */
     packet_end(&hello, at);
     uint64_t since = sys_now_ms();
+    size_t shown = 0;
     bool sent = connection_send(c, &hello, 0), late = false;
     bytes_free(&hello);
     pthread_mutex_lock(&c->lock);
     while (sent && !c->greeted && !c->lost && is_wanted(stop) && !late) {
         wait_a_moment(c);
-        late = soon && sys_now_ms() - since > atomic_load(&patience);
+        show_said(c, &shown);
+        late = c->terminal < 0 && sys_now_ms() - since > atomic_load(&patience);
     }
     bool ok = c->greeted && !c->lost;
     pthread_mutex_unlock(&c->lock);

@@ -25,9 +25,10 @@ void connection_be_patient(unsigned ms);
  * its own choice (`terminal`: a descriptor, else -1) it may ask the person; without one it runs in a session
  * of its own. NULL with the reason in e. It has one holder. */
 Connection *connection_begin(char *const words[], int terminal, Err *e);
-/* Waits until the server has said who it is. `stop` (or NULL) ends the waiting; so does silence, if `soon`.
- * False with the reason in e: what ssh said, if it said anything. */
-bool connection_greet(Connection *c, const atomic_bool *stop, bool soon, Err *e);
+/* Waits until the server has said who it is. `stop` (or NULL) ends the waiting; so does silence, unless ssh
+ * has the terminal, where a person may be thinking. False with the reason in e: what ssh said, if it said
+ * anything. */
+bool connection_greet(Connection *c, const atomic_bool *stop, Err *e);
 ServerSkills connection_skills(const Connection *c);
 Connection *connection_hold(Connection *c);
 /* Lets go of it; the last one ends it. NULL is fine. */

@@ -125,7 +125,7 @@ static Connection *connect_quietly(Host *h, const atomic_bool *stop, Err *e)
     if (all.ends)
         connection_end(c);
     pthread_mutex_unlock(&all.lock);
-    bool ok = connection_greet(c, stop, true, e);
+    bool ok = connection_greet(c, stop, e);
     pthread_mutex_lock(&all.lock);
     h->making = NULL;
     pthread_mutex_unlock(&all.lock);

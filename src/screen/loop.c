@@ -226,7 +226,7 @@ static void talk_to_host(int terminal, void *ctx)
 {
     HostTalk *h = ctx;
     h->connection = connection_begin(h->asks.words, terminal, &h->e);
-    if (!h->connection || connection_greet(h->connection, NULL, false, &h->e))
+    if (!h->connection || connection_greet(h->connection, NULL, &h->e))
         return;
     connection_drop(h->connection);
     h->connection = NULL;

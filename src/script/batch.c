@@ -145,8 +145,13 @@ static bool open_file(Editor *ed, const char *path, const BatchWish *w, Err *e)
     if (!editor_open(ed, path, e))
         return false;
     OpenFile *f = ed->panes.view->file;
-    if (!f->disk.exists)
-        return err_set(e, "There is no file %s", path);
+    if (!f->disk.exists) {
+        char *meant = location_meant(path);
+        err_set(e, "There is no file %s%s%s", path, meant ? " here; on the host it is called " : "",
+                meant ? meant : "");
+        free(meant);
+        return false;
+    }
     f->look_only = f->look_only || w->look;
     return true;
 }

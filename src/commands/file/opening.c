@@ -198,9 +198,10 @@ static char *folder_part(const char *typed, const char **name)
 static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     Opening *o = ctx;
-    const char *name;
+    const char *typed;
     clear_choices(o);
-    char *folder = folder_part(filter, &name), *full = sys_expand_home(filter);
+    char *folder = folder_part(filter, &typed), *full = sys_expand_home(filter);
+    char *name = *typed && location_is_remote(filter) ? location_base(filter) : mem_string(typed);
     Opening found = {0};
     Err e;
     bool listed = find_entries(ed, &found, folder, name, &e), remote = location_is_remote(filter);
@@ -217,10 +218,10 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
     size_t stood = o->n;
     bool fresh = *name && what == LIES_NOTHING && !o->insert && (listed || !remote);
     bool first = fresh && looks_whole(name);
-    if (!listed && remote)
-        panel_exact(p, NO_ROW, e.text[0] ? e.text : "Waiting for the host…", NULL);
     if (!listed && remote && *name) /* it can be opened without a look at the others */
         panel_exact(p, add_choice(o, full, false), filter, NULL);
+    if (!listed && remote)
+        panel_exact(p, NO_ROW, e.text[0] ? e.text : "Waiting for the host…", NULL);
     if (first)
         panel_exact(p, add_choice(o, full, false), filter, "begin a new file of this name");
     bool any = add_entries(p, o, &found, stood, name, true);
@@ -239,6 +240,7 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
     }
     if (fresh && !first)
         panel_exact(p, add_choice(o, full, false), filter, "begin a new file of this name");
+    free(name);
     free(folder);
     free(full);
 }

@@ -1,0 +1,210 @@
+/* Files of other hosts, by a real sshd that is run for each connection in the place of a network. */
+#include "check.h"
+#include "drive.h"
+
+#include <pwd.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+/* In the test's folder, with the program as $S. Its output is in "said". */
+static int run(const char *line)
+{
+    char command[4000];
+    snprintf(command, sizeof command, "cd '%s' && { HOME=$PWD; S='%s'; export HOME; %s\n} >said 2>&1",
+             check_folder(), SQUILL, line);
+    int status = system(command);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+static bool said(const char *words)
+{
+    size_t n;
+    return strstr(check_read(check_path("said"), &n), words) != NULL;
+}
+
+#define SSHD "/usr/sbin/sshd"
+
+/* Hosts tern and gull, which let us in by a key, locked, whose key has a passphrase, and far, which nobody
+ * can reach. False, which is said, where there is no sshd. */
+static bool begin(void)
+{
+    if (access(SSHD, X_OK) != 0) {
+        check_skip("sshd is not installed");
+        return false;
+    }
+    if (geteuid() == 0)
+        mkdir("/run/sshd", 0755); /* where it wants to be alone */
+    CHECK_INT(
+        run("mkdir -p .config/steady-quill files; chmod 755 . files;"
+            "for k in host key locked; do ssh-keygen -q -t ed25519 -N \"$([ $k != locked ] || echo quay)\" "
+            "-f $k; done;"
+            "cat key.pub locked.pub >keys;"
+            "printf '%s\\n' \"HostKey $PWD/host\" \"AuthorizedKeysFile $PWD/keys\" 'StrictModes no' 'UsePAM "
+            "no'"
+            " 'PasswordAuthentication no' 'KbdInteractiveAuthentication no' 'PermitRootLogin yes' 'PidFile "
+            "none'"
+            " 'Subsystem sftp internal-sftp' >sshd_config;"
+            "printf '%s\\n' 'Host tern gull locked' \"ProxyCommand " SSHD
+            " -i -f $PWD/sshd_config 2>/dev/null\""
+            " 'IdentitiesOnly yes' \"UserKnownHostsFile $PWD/known\" 'HostKeyAlias harrow' 'LogLevel ERROR'"
+            " 'Host far' 'ProxyCommand false' 'Host tern gull' \"IdentityFile $PWD/key\" "
+            "'StrictHostKeyChecking no'"
+            " 'Host locked' \"IdentityFile $PWD/locked\" 'StrictHostKeyChecking ask' >ssh_config;"
+            "echo \"ssh_program = \\\"ssh -F $PWD/ssh_config\\\"\" >.config/steady-quill/settings.lua"),
+        0);
+    return true;
+}
+
+static const char *place(const char *host, const char *name)
+{
+    static char places[4][600];
+    static int next;
+    next = (next + 1) % 4;
+    snprintf(places[next], sizeof *places, "ssh://%s%s", host, check_path(name));
+    return places[next];
+}
+
+/* Ends what is connected now, as a network does. */
+static void cut(void)
+{
+    run("for p in $(pgrep -f \"$PWD/ssh_config\"); do kill $p; done");
+}
+
+static int times_shown(Pty *p, const char *words)
+{
+    int n = 0;
+    for (int row = 0; row < 24; row++)
+        n += strstr(pty_row(p, row), words) != NULL;
+    return n;
+}
+
+TEST(ssh_asks_and_the_line_is_cut)
+{
+    if (!begin())
+        return;
+    check_put("files/motd", "Ferries to Harrow Bay\n");
+    chmod(check_path("files/motd"), 0640);
+    Pty *p = pty_edit(place("locked", "files/motd"), NULL);
+    pty_others(p, "");
+    SHOWS(p, "ssh is asked to connect to locked");
+    SHOWS(p, "Are you sure you want to continue connecting");
+    pty_others(p, "yes\n");
+    SHOWS(p, "Enter passphrase");
+    pty_others(p, "quay\n");
+    SHOWS(p, "Ferries to Harrow Bay");
+    SHOWS(p, "locked: /");
+    pty_do(p, "All <Ctrl+S>");
+    SHOWS(p, "Saved motd");
+    check_holds("files/motd", "All Ferries to Harrow Bay\n");
+    struct stat st;
+    CHECK(stat(check_path("files/motd"), &st) == 0 && (st.st_mode & 07777) == 0640);
+    cut();
+    pty_do(p, "of us: <Ctrl+S>");
+    SHOWS(p, "To be asked by ssh, save or");
+    pty_do(p, "x");
+    SHOWS(p, "All of us: xFerries");
+    check_holds("files/motd", "All Ferries to Harrow Bay\n");
+    pty_do(p, "<Backspace><Ctrl+S>");
+    UNTIL(p, times_shown(p, "Enter passphrase") == 2);
+    pty_others(p, "quay\n");
+    SHOWS(p, "Saved motd");
+    check_holds("files/motd", "All of us: Ferries to Harrow Bay\n");
+    LEAVE(p);
+}
+
+TEST(a_host_that_comes_back)
+{
+    if (!begin())
+        return;
+    check_put("files/motd", "Ferries\n");
+    Pty *p = pty_edit(place("tern", "files/motd"), NULL);
+    SHOWS(p, "Ferries");
+    run("mv key away");
+    cut();
+    pty_do(p, "All <Ctrl+S>");
+    SHOWS(p, "tern cannot be reached");
+    run("mv away key");
+    pty_do(p, "the ");
+    SHOWS(p, "All the Ferries");
+    LEAVE(p);
+}
+
+TEST(folders_and_completion_there)
+{
+    if (!begin())
+        return;
+    check_put("files/berth 1.ini", "north\n");
+    check_put("files/berth 2.ini", "south\n");
+    run("mkdir files/logs; ln -s logs files/old");
+    char folder[700];
+    snprintf(folder, sizeof folder, "%s/", place("tern", "files"));
+    Pty *p = pty_edit(folder, NULL);
+    SHOWS(p, "berth 2.ini");
+    SHOWS(p, "old/");
+    pty_do(p, "berth<Tab>");
+    SHOWS(p, "berth%20");
+    pty_do(p, "2<Enter>");
+    SHOWS(p, "south");
+    SHOWS(p, "berth 2.ini");
+    pty_do(p, "<Esc>fi");
+    pty_do(p, place("gull", "files/berth%201.ini"));
+    pty_do(p, "<Enter>");
+    SHOWS(p, "Inserted berth 1.ini: 1 line");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved berth 2.ini");
+    check_holds("files/berth 2.ini", "north\nsouth\n");
+    check_put("files/berth 2.ini", "west\nnorth\nsouth\n");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "changed on disk");
+    pty_do(p, "<wait>v");
+    SHOWS(p, "west");
+    pty_do(p, "<Esc><wait>o");
+    SHOWS(p, "Saved berth 2.ini");
+    check_holds("files/berth 2.ini", "north\nxsouth\n");
+    LEAVE(p);
+}
+
+TEST(many_hosts_in_one_command)
+{
+    static const struct {
+        const char *name, *line;
+        int status;
+        const char *said;
+    } cases[] = {
+        {"each says how it went", "$S --do 'replace-all a b; save' ssh://{tern,gull,far}$PWD/files/motd", 1,
+         "far cannot be reached"},
+        {"those that can be are done", "$S --do 'replace-all a b; save' ssh://{tern,far,gull}$PWD/files/motd",
+         1, "gull"},
+        {"side by side",
+         "$S --jobs 3 --do 'replace-all a b; save' ssh://tern$PWD/files/motd ssh://gull$PWD/files/other", 0,
+         "other: Replaced 1 place in 1 line; Saved other: 1 line, 2 bytes"},
+        {"as a patch", "$S --dry-run --do 'replace-all a b; save' ssh://tern$PWD/files/motd", 0, "-a\n+b\n"},
+        {"a new one is none", "$S --do save ssh://tern$PWD/files/none", 1, "There is no file"},
+        {"no host", "$S --do save ssh://tern:x/none", 1, "“x” is no port of tern"},
+        {"in the way of copying programs", "$S --do save tern:$PWD/files/motd", 1,
+         "on the host it is called ssh://tern/"},
+        {"not on this machine",
+         "echo 'ssh_program = \"\"' >.config/steady-quill/settings.lua; $S --do save "
+         "ssh://tern$PWD/files/motd",
+         1, "files of other hosts are not used here (setting ssh_program)"},
+    };
+    if (!begin())
+        return;
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char line[1000];
+        check_case(cases[i].name);
+        check_put("files/motd", "a\n");
+        check_put("files/other", "a\n");
+        snprintf(line, sizeof line, "bash -c '%s'", "eval \"$LINE\"");
+        setenv("LINE", cases[i].line, 1);
+        setenv("S", SQUILL, 1);
+        CHECK_INT(run(line), cases[i].status);
+        check_result(said(cases[i].said), __FILE__, __LINE__, "it said: %s",
+                     check_read(check_path("said"), &(size_t){0}));
+    }
+    check_case(NULL);
+}
