@@ -60,8 +60,10 @@ static void use(const Kind *k, const char *bytes, size_t n)
         CheckSaid said = {bytes, n, (int)(n % 3), 0, false};
         if (all[i].part)
             all[i].part(bytes, n, (Stop){0}, &found);
-        if (!all[i].run)
+        if (!all[i].run) {
+            problems_free(&found);
             continue;
+        }
         MUST(all[i].name && all[i].run[0]);
         Verdict v = check_judge(&all[i], &said, bytes, n, "/x", &found, &why);
         MUST((v == VERDICT_WRONG) == (found.n > 0));

@@ -4,7 +4,6 @@
 #include "edit/doc.h"
 #include "files/location.h"
 #include "hosts/hosts.h"
-#include "hosts/packet.h"
 #include "session/plan.h"
 #include "session/session_files.h"
 #include "session/session_run.h"
@@ -101,42 +100,6 @@ TEST(paths_of_any_bytes)
         location_free(&read);
         free(name);
         free(again);
-    }
-}
-
-/* ---- packets ---- */
-
-/* Whatever a server sends, nothing outside the packet is read; the sanitizers watch. */
-TEST(packets_of_any_bytes)
-{
-    for (int i = 0; i < check_rounds(50000); i++) {
-        size_t n = check_random(40);
-        char *bytes = malloc(n + 1);
-        for (size_t k = 0; k < n; k++)
-            bytes[k] = (char)(check_random(3) ? check_random(4) : check_random(256));
-        PacketReader r = packet_reader(bytes, n);
-        while (r.left && !r.bad) {
-            size_t len;
-            const char *at;
-            switch (check_random(5)) {
-            case 0:
-                packet_read_u8(&r);
-                break;
-            case 1:
-                packet_read_u32(&r);
-                break;
-            case 2:
-                packet_read_u64(&r);
-                break;
-            case 3:
-                at = packet_read_string(&r, 30, &len);
-                CHECK(len <= 30 && (!len || (at >= bytes && at + len <= bytes + n)));
-                break;
-            default:
-                packet_read_attributes(&r);
-            }
-        }
-        free(bytes);
     }
 }
 

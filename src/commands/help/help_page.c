@@ -138,8 +138,8 @@ static size_t piece_end(const Marked *m, size_t span, size_t at, size_t room)
     while (end < m->text.len && m->text.at[end] != ' ') {
         while (span < m->n && m->spans[span].to <= end)
             span++;
-        const Span *s = m->spans + span;
-        bool whole = span < m->n && s->from <= end && cells_of(m->text.at + at, s->to - at) <= room;
+        const Span *s = span < m->n ? &m->spans[span] : NULL;
+        bool whole = s && s->from <= end && cells_of(m->text.at + at, s->to - at) <= room;
         end = whole ? s->to : end + 1;
     }
     return end;
