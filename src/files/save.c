@@ -43,8 +43,8 @@ static bool failed(const Save *s, const char *what)
 
 static bool told_overtaken(const Save *s)
 {
-    if (s->wish && s->wish->overtaken)
-        *s->wish->overtaken = true;
+    if (s->wish && s->wish->fate)
+        *s->wish->fate = SAVE_OVERTAKEN;
     return err_set(s->e, "%s was not saved: the file was replaced meanwhile", s->name);
 }
 

@@ -6,14 +6,22 @@
 
 typedef enum Backup { BACKUP_NONE, BACKUP_ONE, BACKUP_NUMBERED } Backup;
 
+/* Why a file was not saved, where that can be mended. */
+typedef enum SaveFate {
+    SAVE_ENDED,       /* it was saved, or there is no more to say than the message does */
+    SAVE_OVERTAKEN,   /* the file is not what was agreed to any more */
+    SAVE_UNREACHABLE, /* its machine could not be asked (any more) */
+    SAVE_DENIED,      /* somebody with more rights there may do it */
+} SaveFate;
+
 typedef struct SaveWish {
     Backup backup;
     unsigned keep;         /* of numbered backups */
     const char *folder;    /* where backups go; NULL or "": beside the file */
     const DiskState *only; /* refuse unless the file is still this very one (or still missing); NULL: any */
     bool in_place;         /* keep the file itself, as others hold it open */
-    bool *overtaken;       /* set when that was the reason; may be NULL */
-    bool *unreachable;     /* set when the system could not be asked (any more); may be NULL */
+    SaveFate *fate;        /* set to what was the reason of a failure; may be NULL */
+    bool as_root;          /* of a host: by an SFTP server that sudo or doas runs there */
     /* Called when the whole new version lies at a path, just before the old one goes; may be NULL. */
     void (*replacing)(const char *path, const FileState *st, void *ctx);
     void *ctx;

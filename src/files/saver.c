@@ -18,7 +18,7 @@ struct Saver {
     Text text;
     SaveWish wish;
     DiskState only, disk;
-    bool overtaken, unreachable;
+    SaveFate fate;
     Err e;
     bool ok;
     atomic_bool ended;
@@ -56,8 +56,7 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
     s->wish = *wish;
     if (wish->folder) /* the setting may change meanwhile */
         s->wish.folder = s->folder = mem_string(wish->folder);
-    s->wish.overtaken = &s->overtaken;
-    s->wish.unreachable = &s->unreachable;
+    s->wish.fate = &s->fate;
     if (wish->only) {
         s->only = *wish->only;
         s->wish.only = &s->only;
@@ -87,13 +86,12 @@ int saver_percent(const Saver *s)
     return done > 100 ? 100 : (int)done;
 }
 
-bool saver_finish(Saver *s, DiskState *disk, bool *overtaken, bool *unreachable, Err *e)
+bool saver_finish(Saver *s, DiskState *disk, SaveFate *fate, Err *e)
 {
     pthread_join(s->thread, NULL);
     bool ok = s->ok;
     *disk = s->disk;
-    *overtaken = s->overtaken;
-    *unreachable = s->unreachable;
+    *fate = s->fate;
     *e = s->e;
     free_saver(s);
     return ok;

@@ -15,6 +15,6 @@ bool saver_ended(const Saver *s);
 /* How much is written, in percent. */
 int saver_percent(const Saver *s);
 /* Waits for the end and frees everything; the result is that of save_file. */
-bool saver_finish(Saver *s, DiskState *disk, bool *overtaken, bool *unreachable, Err *e);
+bool saver_finish(Saver *s, DiskState *disk, SaveFate *fate, Err *e);
 
 #endif

@@ -44,7 +44,8 @@ struct Connection {
     uint64_t heard; /* ms, when the server said something last, or was asked after a silence */
     bool greeted, lost;
     ServerSkills skills;
-    Bytes said; /* by ssh, for people */
+    Bytes said;          /* by ssh, for people */
+    const char *refused; /* words in it that mean that it goes no further; or NULL */
     Err why;
 };
 
@@ -411,6 +412,8 @@ bool connection_greet(Connection *c, const atomic_bool *stop, Err *e)
     while (sent && !c->greeted && !c->lost && is_wanted(stop) && !late) {
         wait_a_moment(c);
         show_said(c, &shown);
+        if (c->refused && strstr(bytes_str(&c->said), c->refused))
+            break;
         late = c->terminal < 0 && sys_now_ms() - since > atomic_load(&patience);
     }
     bool ok = c->greeted && !c->lost;
@@ -419,6 +422,8 @@ bool connection_greet(Connection *c, const atomic_bool *stop, Err *e)
         return true;
     if (late)
         lose(c, "it does not answer");
+    if (c->refused && strstr(bytes_str(&c->said), c->refused))
+        return err_set(e, "the password was not right");
     /* Its words come with its end. */
     for (int i = 0; i < 10 && sent && is_wanted(stop) && !late && !connection_lost(c); i++) {
         pthread_mutex_lock(&c->lock);
@@ -470,6 +475,19 @@ bool connection_send(Connection *c, const Bytes *packets, uint32_t number)
     }
     pthread_mutex_unlock(&c->write_lock);
     return at == packets->len;
+}
+
+void connection_say(Connection *c, const char *words, const char *refused)
+{
+    Bytes b = {0};
+    pthread_mutex_lock(&c->lock);
+    c->refused = refused;
+    pthread_mutex_unlock(&c->lock);
+    bytes_add_str(&b, words);
+    connection_send(c, &b, 0);
+    if (b.at)
+        explicit_bzero(b.at, b.len);
+    bytes_free(&b);
 }
 
 static Pending *find(Connection *c, uint32_t number)

@@ -45,6 +45,7 @@ typedef enum HostState {
 typedef struct Host {
     struct Host *next;
     Location place; /* of its path nothing counts */
+    bool root;      /* the server there is run by sudo or doas */
     Connection *connection;
     Connection *making; /* the same while the server has not greeted us */
     HostState state;
@@ -77,6 +78,14 @@ static void wake_up(void)
 
 /* ---- connections ---- */
 
+/* What a shell of any kind there is to do: the usual places of the server, and who may run it as root. Nothing in
+ * it was typed by anybody. */
+#define AS_ROOT(sudo)                                                                                        \
+    "exec /bin/sh -c 'LC_ALL=C; export LC_ALL; for s in /usr/lib/openssh/sftp-server "                       \
+    "/usr/libexec/openssh/sftp-server /usr/lib/ssh/sftp-server /usr/libexec/sftp-server; do "                \
+    "[ -x $s ] || continue; if command -v sudo >/dev/null; then exec " sudo " $s; fi; exec doas -n $s; done; "    \
+    "echo no sftp-server is installed there >&2; exit 127'"
+
 /* The words of the program, and what it is to do: a server's ways of its own (forwarding, commands here) are
  * not wanted. */
 static void words_for(const Host *h, bool ask, char text[HOSTS_PROGRAM], char *words[HOSTS_PROGRAM / 2])
@@ -100,16 +109,19 @@ static void words_for(const Host *h, bool ask, char text[HOSTS_PROGRAM], char *w
         words[n++] = "-l";
         words[n++] = h->place.user;
     }
-    words[n++] = "-s";
+    if (!h->root)
+        words[n++] = "-s";
     words[n++] = "--";
     words[n++] = h->place.host;
-    words[n++] = "sftp";
+    words[n++] = (char *)(!h->root ? "sftp" : ask ? AS_ROOT("sudo -S -p \"\"") : AS_ROOT("sudo -n"));
     words[n] = NULL;
 }
 
 /* Would ssh have asked, if it had been allowed to? */
-static bool wants_to_ask(const Err *e)
+static bool wants_to_ask(const Host *h, const Err *e)
 {
+    if (h->root && strncmp(e->text, "sudo: ", 6) == 0)
+        return true;
     return strstr(e->text, "Permission denied (") || strstr(e->text, "Host key verification failed");
 }
 
@@ -165,7 +177,7 @@ static void try_to_connect(Host *h, const atomic_bool *stop)
         h->warned = false;
     } else if (!is_unwanted(stop)) {
         /* In the middle of typing nobody is asked for a password. */
-        bool asks = wants_to_ask(&e) && all.may_ask, now = asks && (!h->was_there || h->warned);
+        bool asks = wants_to_ask(h, &e) && all.may_ask, now = asks && (!h->was_there || h->warned);
         h->why = e;
         if (asks && !now)
             err_set(&h->why, "%s To be asked by ssh, save or reload once more.", e.text);
@@ -217,7 +229,7 @@ bool hosts_ask(HostAsks *out)
             h->state = found ? HOST_ASKS : HOST_RESTS;
         if (!found)
             continue;
-        *out = (HostAsks){.host = h, .why = h->why, .again = h->was_there};
+        *out = (HostAsks){.host = h, .why = h->why, .root = h->root && strncmp(h->why.text, "sudo: ", 6) == 0};
         snprintf(out->name, sizeof out->name, "%s%s%s", h->place.user ? h->place.user : "",
                  h->place.user ? "@" : "", h->place.host);
         words_for(h, true, out->text, out->words);
@@ -248,16 +260,17 @@ static bool same_string(const char *a, const char *b)
 }
 
 /* The host of a place, which takes over what it needs of it. */
-static Host *host_of(Location *l)
+static Host *host_of(Location *l, bool root)
 {
     pthread_mutex_lock(&all.lock);
     Host *h = all.hosts;
     while (h && !(strcmp(h->place.host, l->host) == 0 && same_string(h->place.user, l->user) &&
-                  h->place.port == l->port))
+                  h->place.port == l->port && h->root == root))
         h = h->next;
     if (!h) {
         h = mem_get(sizeof *h);
         h->place = (Location){.user = l->user, .host = l->host, .port = l->port};
+        h->root = root;
         l->user = l->host = NULL;
         h->last = &h->first;
         h->next = all.hosts;
@@ -277,7 +290,7 @@ static char *server_path(const char *path)
 }
 
 /* Takes a name apart: the host, and the path there, which the caller frees. NULL with the reason in e. */
-static Host *find(const char *name, char **path, Err *e)
+static Host *find(const char *name, bool root, char **path, Err *e)
 {
     Location l;
     *path = NULL;
@@ -287,7 +300,7 @@ static Host *find(const char *name, char **path, Err *e)
     }
     if (!location_read(name, &l, e))
         return NULL;
-    Host *h = host_of(&l);
+    Host *h = host_of(&l, root);
     *path = server_path(l.path);
     location_free(&l);
     return h;
@@ -502,7 +515,7 @@ static void begin(Errand *e, Tasks *tasks)
         begin_fetch(e, tasks);
         return;
     }
-    Host *h = find(e->path, &path, &e->e);
+    Host *h = find(e->path, false, &path, &e->e);
     if (!h) {
         errand_done(e);
         return;
@@ -548,7 +561,7 @@ static bool load(const char *name, Text *out, DiskState *disk, Loader **rest, Er
     *out = (Text){0};
     *disk = (DiskState){0};
     *rest = NULL;
-    Host *h = find(name, &path, e);
+    Host *h = find(name, false, &path, e);
     if (!h)
         return false;
     Work *w = mem_get(sizeof *w);
@@ -566,20 +579,42 @@ static bool load(const char *name, Text *out, DiskState *disk, Loader **rest, Er
     return err_set(e, "No thread can be had for %s", name);
 }
 
+/* Root's home folder is another one: where a path from home really leads. */
+static bool from_home(const char *name, char **path, Err *e)
+{
+    char *plain, *home = NULL;
+    Host *h = (*path)[0] == '/' ? NULL : find(name, false, &plain, e);
+    if ((*path)[0] == '/')
+        return true;
+    Connection *c = h ? reach(h, NULL, e) : NULL;
+    int status = c ? sftp_real_path(&(Sftp){c, NULL}, ".", &home) : SFTP_LOST;
+    connection_drop(c);
+    if (h)
+        free(plain);
+    if (status != STATUS_OK)
+        return c ? err_set(e, "%s: %s", name, sftp_words(status)) : false;
+    Bytes full = {0};
+    bytes_printf(&full, "%s/%s", home, *path);
+    free(home);
+    free(*path);
+    *path = full.at;
+    return true;
+}
+
 static bool save(const char *name, Text t, const SaveWish *wish, DiskState *disk, Err *e)
 {
     char *path;
+    bool root = wish && wish->as_root, ok = false;
     *disk = (DiskState){0};
-    Host *h = find(name, &path, e);
-    Connection *c = h ? reach(h, NULL, e) : NULL;
-    bool ok = false;
+    Host *h = find(name, root, &path, e);
+    Connection *c = h && (!root || from_home(name, &path, e)) ? reach(h, NULL, e) : NULL;
     if (c) {
         Remote r = {.sftp = {c, NULL}, .host = h->place.host, .path = path};
         ok = remote_save(&r, t, wish, write_counted(), disk, e);
         connection_drop(c);
-    } else if (h && wish && wish->unreachable) {
+    } else if (h && wish && wish->fate) {
         pthread_mutex_lock(&all.lock);
-        *wish->unreachable = h->was_there && !h->warned;
+        *wish->fate = h->was_there && !h->warned ? SAVE_UNREACHABLE : SAVE_ENDED;
         pthread_mutex_unlock(&all.lock);
     }
     free(path);

@@ -27,7 +27,7 @@ typedef struct HostAsks {
     struct Host *host;
     char name[600]; /* "mira@tern" */
     Err why;        /* what ssh said */
-    bool again;     /* it was connected before, in this run */
+    bool root;      /* sudo there wants the person's password, as the first line that it gets */
     char text[HOSTS_PROGRAM];
     char *words[HOSTS_PROGRAM / 2]; /* to be run with the terminal */
 } HostAsks;

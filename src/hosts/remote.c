@@ -127,15 +127,17 @@ typedef struct Save {
 
 static bool not_saved(Save *s, int status)
 {
-    if (s->wish && s->wish->unreachable)
-        *s->wish->unreachable = status == SFTP_LOST;
+    if (s->wish && s->wish->fate)
+        *s->wish->fate = status == SFTP_LOST                   ? SAVE_UNREACHABLE
+                         : status == STATUS_PERMISSION_DENIED ? SAVE_DENIED
+                                                              : SAVE_ENDED;
     return failed(s->r, s->e, " was not saved: ", status);
 }
 
 static bool told_overtaken(Save *s)
 {
-    if (s->wish && s->wish->overtaken)
-        *s->wish->overtaken = true;
+    if (s->wish && s->wish->fate)
+        *s->wish->fate = SAVE_OVERTAKEN;
     return err_set(s->e, "%s: %s was not saved: the file was replaced meanwhile", s->r->host,
                    sys_base_name(s->path));
 }

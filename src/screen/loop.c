@@ -225,7 +225,15 @@ typedef struct HostTalk {
 static void talk_to_host(int terminal, void *ctx)
 {
     HostTalk *h = ctx;
+    char secret[256] = "";
+    if (h->asks.root && !terminal_secret(terminal, "Password for sudo there: ", secret, sizeof secret)) {
+        err_set(&h->e, "no password was given");
+        return;
+    }
     h->connection = connection_begin(h->asks.words, terminal, &h->e);
+    if (h->connection && h->asks.root)
+        connection_say(h->connection, secret, "try again");
+    explicit_bzero(secret, sizeof secret);
     if (!h->connection || connection_greet(h->connection, NULL, &h->e))
         return;
     connection_drop(h->connection);

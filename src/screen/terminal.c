@@ -501,6 +501,34 @@ void terminal_lend(Terminal *t, const char *about, void (*use)(int terminal, voi
     take_back(t, &lent);
 }
 
+bool terminal_secret(int terminal, const char *question, char *out, size_t cap)
+{
+    struct termios before, quiet;
+    size_t n = 0;
+    char c = 0;
+    send_now(question, strlen(question));
+    if (tcgetattr(terminal, &before) != 0)
+        return false;
+    quiet = before;
+    quiet.c_lflag &= ~(tcflag_t)(ECHO | ISIG);
+    quiet.c_lflag |= ICANON;
+    tcsetattr(terminal, TCSAFLUSH, &quiet);
+    bool ok = true;
+    while (ok && c != '\n') {
+        struct pollfd fd = {.fd = terminal, .events = POLLIN};
+        ssize_t got = poll(&fd, 1, -1) == 1 ? read(terminal, &c, 1) : 0;
+        if (got < 0 && (errno == EAGAIN || errno == EINTR))
+            continue;
+        ok = got == 1 && c != 3 && !terminal_ends(); /* Ctrl+C */
+        if (ok && n + 1 < cap)
+            out[n++] = c;
+    }
+    out[n] = 0;
+    tcsetattr(terminal, TCSAFLUSH, &before);
+    send_now("\r\n", 2);
+    return ok;
+}
+
 void terminal_shell(Terminal *t)
 {
     const char *shell = getenv("SHELL");

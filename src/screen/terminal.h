@@ -29,6 +29,8 @@ bool terminal_suspend(Terminal *t);
 void terminal_shell(Terminal *t);
 /* Says what it is about, and lends the terminal (as a descriptor) to what `use` does with it. */
 void terminal_lend(Terminal *t, const char *about, void (*use)(int terminal, void *ctx), void *ctx);
+/* Asks on a lent terminal for what nobody is to see; false when that was broken off. */
+bool terminal_secret(int terminal, const char *question, char *out, size_t cap);
 /* Says what it is about, and runs a program that may ask on the terminal, its standard input and output being
  * pipes to and from us: `talk` gets their ends, and closes them. Returns what that returns. */
 bool terminal_ask(Terminal *t, const char *about, char *const argv[],

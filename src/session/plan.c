@@ -387,7 +387,7 @@ static void look_at_writing(Session *s)
             if (!p->writes || p->file != f->id)
                 continue;
             p->writes = false;
-            if (w == WRITE_OVERTAKEN) {
+            if (w == WRITE_OVERTAKEN || (w == WRITE_DENIED && plan_denied(s, p, f))) {
                 p->state = PLAN_READY;
             } else if (w == WRITE_UNREACHABLE && plan_later(s, p) == STEP_WAITS) {
                 note_waiting(s, p);
@@ -547,7 +547,7 @@ void plan_answer(Session *s, unsigned number, Answer a, const char *text)
         break;
     case ANSWER_NAME:
         p->ask_name = !text;
-        p->may_replace = p->by_root = false;
+        p->may_replace = p->by_root = p->denied = false;
         if (text) {
             free(p->path);
             p->path = mem_string(text);

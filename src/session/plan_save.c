@@ -84,6 +84,15 @@ Step plan_later(Session *s, Plan *p)
     return STEP_WAITS;
 }
 
+bool plan_denied(Session *s, Plan *p, const OpenFile *f)
+{
+    if (p->denied) { /* as root, too */
+        notices_warn(s->notices, "%s was not saved: no permission there, not even as root", openfile_name(f));
+        return false;
+    }
+    return p->denied = true;
+}
+
 /* Has another text that name, or is it just being given to one? */
 static bool is_taken(const Session *s, const OpenFile *f, const char *path)
 {
@@ -250,6 +259,8 @@ static Step check_folder(Session *s, Plan *p, const Seen *there)
 static Step check_root(Session *s, Plan *p, const char *path, const Seen *there)
 {
     char word[PRIVILEGED_WORD];
+    if (p->denied && !p->by_root)
+        return plan_ask(p, ASK_ROOT);
     if (s->rules.batch || geteuid() == 0 || there->may_write || !filesystem_can(path, FILES_AS_ROOT) ||
         !privileged_program(s->rules.root_program, word))
         return STEP_DONE;
@@ -272,7 +283,7 @@ static Step keep_replaced(Session *s, Plan *p, OpenFile *f, const char *path)
 
 static Step write_now(Session *s, Plan *p, OpenFile *f, const char *path)
 {
-    switch (writing_begin(s, f, path, &p->replace)) {
+    switch (writing_begin(s, f, path, &p->replace, p->by_root)) {
     case WRITTEN:
         return STEP_DONE;
     case WRITE_GOES_ON:
@@ -285,6 +296,8 @@ static Step write_now(Session *s, Plan *p, OpenFile *f, const char *path)
         return STEP_ENDED;
     case WRITE_UNREACHABLE:
         return plan_later(s, p);
+    case WRITE_DENIED:
+        return plan_denied(s, p, f) ? STEP_AGAIN : STEP_ENDED;
     default:
         return STEP_ENDED;
     }

@@ -25,6 +25,8 @@ Step plan_errand(Plan *p, const Errand *what, const Errand **out);
 Step plan_look(Session *s, Plan *p, const char *path, const Seen **out);
 /* The machine that has the file is out of reach: the plan goes through all of it again after a while. */
 Step plan_later(Session *s, Plan *p);
+/* The machine with the file lets only others write it: root is asked next. False: root was. */
+bool plan_denied(Session *s, Plan *p, const OpenFile *f);
 /* How the file differs from what is known of it, having seen that. STEP_WAITS: its bytes are compared. */
 Step plan_news(Plan *p, OpenFile *f, const Seen *there, DiskNews *news);
 /* What is in the way of the plan's name, at which that was seen. STEP_DONE: nothing is. */

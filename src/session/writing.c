@@ -207,15 +207,16 @@ static void free_writing(Writing *w)
 }
 
 /* Why it failed: the file is not what it was, or something else. */
-static Written failed(Session *s, OpenFile *f, const char *path, bool overtaken, bool unreachable,
-                      const Err *e)
+static Written failed(Session *s, OpenFile *f, const char *path, SaveFate fate, const Err *e)
 {
     if (f->path && strcmp(path, f->path) != 0)
         keeper_renamed(s, f);
-    if (overtaken)
+    if (fate == SAVE_OVERTAKEN)
         return WRITE_OVERTAKEN;
+    if (fate == SAVE_DENIED && !s->rules.batch)
+        return WRITE_DENIED;
     notices_warn(s->notices, "%s", e->text);
-    return unreachable ? WRITE_UNREACHABLE : WRITE_FAILED;
+    return fate == SAVE_UNREACHABLE ? WRITE_UNREACHABLE : WRITE_FAILED;
 }
 
 enum { LOOK = 200 /* ms between looks, whatever the descriptor says */ };
@@ -236,12 +237,12 @@ static size_t fds_of_writing(const void *ctx, struct pollfd *out)
 /* It is polled by the plan that waits for it, and cannot be stopped. */
 static const TaskKind writing_task = {.wait = wait_writing, .fds = fds_of_writing};
 
-Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected)
+Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected, bool as_root)
 {
     Err e = {""};
     Text bytes;
     DiskState disk;
-    bool overtaken = false, unreachable = false;
+    SaveFate fate = SAVE_ENDED;
     Writing *w = mem_get(sizeof *w);
     w->trimmed = trim_for_rules(s, f);
     if (!encoded(s, f, &bytes)) {
@@ -259,8 +260,8 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
                      .folder = s->rules.backup_folder,
                      .in_place = writing_in_place(s, path) || is_held(f, path),
                      .only = expected,
-                     .overtaken = &overtaken,
-                     .unreachable = &unreachable,
+                     .fate = &fate,
+                     .as_root = as_root,
                      .replacing = on_replacing,
                      .ctx = w};
     if (f->path && strcmp(path, f->path) != 0) /* until it is known that it has the new name, it has both */
@@ -277,7 +278,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
         tasks_add(&s->tasks, &w->task, &writing_task, w);
     } else {
         result = system->save(path, bytes, &wish, &disk, &e) ? WRITTEN
-                                                             : failed(s, f, path, overtaken, unreachable, &e);
+                                                             : failed(s, f, path, fate, &e);
         if (result == WRITTEN)
             written(s, f, w, &disk);
         free_writing(w);
@@ -290,14 +291,14 @@ Written writing_poll(Session *s, OpenFile *f, bool wait)
 {
     Err e = {""};
     DiskState disk;
-    bool overtaken, unreachable;
+    SaveFate fate;
     Writing *w = f->writing;
     if (!w || (!wait && !saver_ended(w->saver)))
         return w ? WRITE_GOES_ON : WRITTEN;
     f->writing = NULL;
     tasks_remove(&s->tasks, &w->task);
-    bool ok = saver_finish(w->saver, &disk, &overtaken, &unreachable, &e);
-    Written result = ok ? WRITTEN : failed(s, f, w->path, overtaken, unreachable, &e);
+    bool ok = saver_finish(w->saver, &disk, &fate, &e);
+    Written result = ok ? WRITTEN : failed(s, f, w->path, fate, &e);
     if (ok)
         written(s, f, w, &disk);
     free_writing(w);
@@ -331,11 +332,11 @@ void writing_forget(Session *s, OpenFile *f)
 {
     Err e;
     DiskState disk;
-    bool overtaken, unreachable;
+    SaveFate fate;
     if (!f->writing)
         return;
     tasks_remove(&s->tasks, &f->writing->task);
-    saver_finish(f->writing->saver, &disk, &overtaken, &unreachable, &e);
+    saver_finish(f->writing->saver, &disk, &fate, &e);
     free_writing(f->writing);
     f->writing = NULL;
 }

@@ -9,11 +9,13 @@ typedef enum Written {
     WRITE_FAILED,      /* it was reported why */
     WRITE_OVERTAKEN,   /* the file is not what was agreed to any more; nothing was written */
     WRITE_UNREACHABLE, /* whether it was written is not known; it was reported why */
+    WRITE_DENIED,      /* root may, there */
     WRITE_GOES_ON,     /* on a thread */
 } Written;
 
-/* Writes the present text to `path`, if what is there is still `expected`. */
-Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected);
+/* Writes the present text to `path`, if what is there is still `expected`; on another machine `as_root`, if that
+ * is wished. */
+Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected, bool as_root);
 /* What became of it; WRITE_GOES_ON while it is under way (then `wait` makes it wait for the end). */
 Written writing_poll(Session *s, OpenFile *f, bool wait);
 /* Where it is being written to, or NULL. */

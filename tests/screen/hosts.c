@@ -208,3 +208,45 @@ TEST(many_hosts_in_one_command)
     }
     check_case(NULL);
 }
+
+/* A server that lets nobody write, and a stand-in for sudo there that wants the word "quay": what it asks for
+ * is asked for here, on the terminal. */
+TEST(root_there)
+{
+    if (!begin())
+        return;
+    check_put("ssh", "#!/bin/sh\n"
+                     "for s in /usr/lib/openssh /usr/libexec/openssh; do [ -x $s/sftp-server ] && "
+                     "server=$s/sftp-server; done\n"
+                     "for last; do :; done\n"
+                     "case $last in\n"
+                     "sftp) exec $server -R ;;\n"
+                     "*) PATH=$HOME:$PATH exec sh -c \"$last\" ;;\n"
+                     "esac\n");
+    check_put("sudo", "#!/bin/sh\n"
+                      "[ $1 != -n ] || { echo 'sudo: a password is required' >&2; exit 1; }\n"
+                      "read -r word\n"
+                      "[ \"$word\" = quay ] || { echo 'Sorry, try again.' >&2; sleep 20; }\n"
+                      "shift 3; exec \"$@\"\n");
+    CHECK_INT(
+        run("chmod 755 ssh sudo; echo \"ssh_program = \\\"$PWD/ssh\\\"\" >.config/steady-quill/settings.lua"),
+        0);
+    check_put("files/kiosk.ini", "[network]\n");
+    Pty *p = pty_edit(place("tern", "files/kiosk.ini"), NULL);
+    SHOWS(p, "[network]");
+    pty_do(p, "x<Ctrl+S>");
+    SHOWS(p, "No permission to write kiosk.ini; root there can.");
+    pty_do(p, "<wait>r");
+    SHOWS(p, "Password for sudo there:");
+    pty_others(p, "wrong\n");
+    SHOWS(p, "the password was not right");
+    check_holds("files/kiosk.ini", "[network]\n");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "root there can.");
+    pty_do(p, "<wait>r");
+    UNTIL(p, times_shown(p, "Password for sudo there:") == 2);
+    pty_others(p, "quay\n");
+    SHOWS(p, "Saved kiosk.ini");
+    check_holds("files/kiosk.ini", "x[network]\n");
+    LEAVE(p);
+}
