@@ -237,8 +237,8 @@ static void ask_folder(Editor *ed, const Plan *p)
 static void ask_root(Editor *ed, const Plan *p, const OpenFile *f)
 {
     char word[PRIVILEGED_WORD];
-    const char *program = p->denied ? "root there"
-                                    : privileged_program(ed->config.settings.root_program, word);
+    const char *program =
+        p->denied ? "root there" : privileged_program(ed->config.settings.root_program, word);
     QuestionSpec q = question_of(p, name_answered);
     q.answers[0] = (AnswerLetter){'r', "Save as root"};
     q.answers[1] = (AnswerLetter){'a', "Another name"};

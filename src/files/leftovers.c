@@ -174,6 +174,8 @@ void leftovers_find(const char *const *paths, size_t n, char **found)
 
 void leftover_remove(char **path)
 {
+    if (!*path)
+        return;
     unlink(*path);
     free(*path);
     *path = NULL;

@@ -352,3 +352,26 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
     free(s.folder);
     return ok;
 }
+
+char *save_aside(const char *like, Text t, Err *e)
+{
+    char *folder = sys_state_folder(e), *path = NULL;
+    Bytes name = {0};
+    int fd = folder ? open_beside(AT_FDCWD, folder, like, NULL, &name) : -1;
+    Bytes whole = {0};
+    if (fd >= 0) {
+        leftover_whole(&name, &whole);
+        if (write_text(fd, t) && write_sync(fd) && rename(name.at, whole.at) == 0)
+            path = mem_string(whole.at);
+        else
+            unlink(name.at);
+    }
+    if (folder && !path)
+        err_set(e, "%s was not saved: a safe copy could not be written: %s", like, err_os(errno));
+    if (fd >= 0)
+        close(fd);
+    bytes_free(&name);
+    bytes_free(&whole);
+    free(folder);
+    return path;
+}

@@ -36,4 +36,9 @@ typedef struct SaveWish {
  * the reason is in e, and the file is as it was unless the text says where the whole new version lies. */
 bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
 
+/* Keeps a whole new version safe in the state folder, for nobody else to read, under a name that says what it
+ * is of. Its path, which the caller frees, and removes when it is not needed (leftovers.h); NULL with the
+ * reason in e. */
+char *save_aside(const char *like, Text t, Err *e);
+
 #endif

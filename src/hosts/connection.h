@@ -25,8 +25,8 @@ void connection_be_patient(unsigned ms);
  * its own choice (`terminal`: a descriptor, else -1) it may ask the person; without one it runs in a session
  * of its own. NULL with the reason in e. It has one holder. */
 Connection *connection_begin(char *const words[], int terminal, Err *e);
-/* Says something to what runs before the server, such as a password; `refused` are words by which that says that
- * it was not right, as it may wait for ever for another one. */
+/* Says something to what runs before the server, such as a password; `refused` are words by which that says
+ * that it was not right, as it may wait for ever for another one. */
 void connection_say(Connection *c, const char *words, const char *refused);
 /* Waits until the server has said who it is. `stop` (or NULL) ends the waiting; so does silence, unless ssh
  * has the terminal, where a person may be thinking. False with the reason in e: what ssh said, if it said

@@ -78,12 +78,13 @@ static void wake_up(void)
 
 /* ---- connections ---- */
 
-/* What a shell of any kind there is to do: the usual places of the server, and who may run it as root. Nothing in
- * it was typed by anybody. */
+/* What a shell of any kind there is to do: the usual places of the server, and who may run it as root.
+ * Nothing in it was typed by anybody. */
 #define AS_ROOT(sudo)                                                                                        \
     "exec /bin/sh -c 'LC_ALL=C; export LC_ALL; for s in /usr/lib/openssh/sftp-server "                       \
     "/usr/libexec/openssh/sftp-server /usr/lib/ssh/sftp-server /usr/libexec/sftp-server; do "                \
-    "[ -x $s ] || continue; if command -v sudo >/dev/null; then exec " sudo " $s; fi; exec doas -n $s; done; "    \
+    "[ -x $s ] || continue; if command -v sudo >/dev/null; then exec " sudo                                  \
+    " $s; fi; exec doas -n $s; done; "                                                                       \
     "echo no sftp-server is installed there >&2; exit 127'"
 
 /* The words of the program, and what it is to do: a server's ways of its own (forwarding, commands here) are
@@ -229,7 +230,8 @@ bool hosts_ask(HostAsks *out)
             h->state = found ? HOST_ASKS : HOST_RESTS;
         if (!found)
             continue;
-        *out = (HostAsks){.host = h, .why = h->why, .root = h->root && strncmp(h->why.text, "sudo: ", 6) == 0};
+        *out =
+            (HostAsks){.host = h, .why = h->why, .root = h->root && strncmp(h->why.text, "sudo: ", 6) == 0};
         snprintf(out->name, sizeof out->name, "%s%s%s", h->place.user ? h->place.user : "",
                  h->place.user ? "@" : "", h->place.host);
         words_for(h, true, out->text, out->words);

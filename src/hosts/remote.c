@@ -5,14 +5,10 @@
 #include "base/sys.h"
 #include "files/backup.h"
 #include "files/leftovers.h"
-#include "files/write.h"
 
-#include <errno.h>
-#include <fcntl.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <unistd.h>
 
 /* ---- what went wrong ---- */
 
@@ -128,7 +124,7 @@ typedef struct Save {
 static bool not_saved(Save *s, int status)
 {
     if (s->wish && s->wish->fate)
-        *s->wish->fate = status == SFTP_LOST                   ? SAVE_UNREACHABLE
+        *s->wish->fate = status == SFTP_LOST                  ? SAVE_UNREACHABLE
                          : status == STATUS_PERMISSION_DENIED ? SAVE_DENIED
                                                               : SAVE_ENDED;
     return failed(s->r, s->e, " was not saved: ", status);
@@ -358,31 +354,6 @@ static Outcome put_in_place(Save *s)
 
 /* ---- in place ---- */
 
-/* The new version is safe on this machine, for nobody else to read, until the host has all of it. */
-static char *keep_copy(Save *s)
-{
-    char *folder = sys_state_folder(s->e);
-    Bytes name = {0}, whole = {0};
-    if (!folder)
-        return NULL;
-    leftover_name(&name, folder, sys_base_name(s->path), NULL, "h");
-    leftover_whole(&name, &whole);
-    int fd = open(whole.at, O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC | O_NOFOLLOW, 0600);
-    bool ok = fd >= 0 && write_text(fd, s->text) && write_sync(fd);
-    if (!ok)
-        err_set(s->e, "%s: %s was not saved: a safe copy could not be written here: %s", s->r->host,
-                sys_base_name(s->path), err_os(errno));
-    if (fd >= 0)
-        close(fd);
-    if (!ok)
-        unlink(whole.at);
-    char *path = ok ? mem_string(whole.at) : NULL;
-    bytes_free(&name);
-    bytes_free(&whole);
-    free(folder);
-    return path;
-}
-
 static bool write_in_place(Save *s)
 {
     Sftp *f = &s->r->sftp;
@@ -391,12 +362,10 @@ static bool write_in_place(Save *s)
     int status = sftp_open(f, s->path, OPEN_WRITE | (s->old.exists ? 0 : OPEN_CREATE), &(Attributes){0}, &h);
     if (status != STATUS_OK)
         return not_saved(s, status);
-    char *copy = keep_copy(s);
+    char *copy = save_aside(sys_base_name(s->path), s->text, s->e); /* until the host has all of it */
     if (!copy || !back_up(s, false) || (s->old.exists && !untouched(s, &s->old))) {
         sftp_close(f, &h);
-        if (copy)
-            unlink(copy);
-        free(copy);
+        leftover_remove(&copy);
         return false;
     }
     status = sftp_write(f, &h, text_len(s->text), from_text, &s->text, s->counted);
@@ -409,7 +378,7 @@ static bool write_in_place(Save *s)
     int closed = status == SFTP_LOST ? SFTP_LOST : sftp_close(f, &h);
     status = status == STATUS_OK ? closed : status;
     if (status == STATUS_OK) {
-        unlink(copy);
+        leftover_remove(&copy);
     } else {
         not_saved(s, status);
         err_set(s->e, "%s: %s is only partly written (%s); the whole new version is here in %s", s->r->host,

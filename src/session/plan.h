@@ -63,7 +63,7 @@ typedef struct Plan {
     DiskState replace;
     unsigned long newline_settled, reload, problems;
     bool by_root, make_folder;
-    bool denied; /* its machine said so */
+    bool denied;         /* its machine said so */
     bool writes, waited; /* it is being written; something else had to end first */
     bool told;           /* those who may stop a save were asked */
     bool ask_name;       /* even if there is one, which is offered */

@@ -277,8 +277,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
         f->writing = w;
         tasks_add(&s->tasks, &w->task, &writing_task, w);
     } else {
-        result = system->save(path, bytes, &wish, &disk, &e) ? WRITTEN
-                                                             : failed(s, f, path, fate, &e);
+        result = system->save(path, bytes, &wish, &disk, &e) ? WRITTEN : failed(s, f, path, fate, &e);
         if (result == WRITTEN)
             written(s, f, w, &disk);
         free_writing(w);

@@ -13,8 +13,8 @@ typedef enum Written {
     WRITE_GOES_ON,     /* on a thread */
 } Written;
 
-/* Writes the present text to `path`, if what is there is still `expected`; on another machine `as_root`, if that
- * is wished. */
+/* Writes the present text to `path`, if what is there is still `expected`; on another machine `as_root`, if
+ * that is wished. */
 Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState *expected, bool as_root);
 /* What became of it; WRITE_GOES_ON while it is under way (then `wait` makes it wait for the end). */
 Written writing_poll(Session *s, OpenFile *f, bool wait);
