@@ -48,7 +48,8 @@ const char *const options_printed[PRINTED_COUNT] = {
 };
 
 const char *const options_about[] = {
-    "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], or - for standard input. A name "
+    "Edit text files in the terminal. FILE may also be FILE:LINE[:COLUMN], - for standard input, or "
+    "ssh://[USER@]HOST/PATH on another host. A name "
     "that "
     "does not exist yet is a new file; without a name you begin an empty text. Options stand before the "
     "first "
