@@ -100,7 +100,7 @@ void remote_load(Remote *r, Loader *l)
         status = opened;
     }
     if (opened == STATUS_OK && status != SFTP_LOST)
-        sftp_close(&r->sftp, &h);
+        sftp_let_go(&r->sftp, &h);
     if (status != STATUS_OK)
         failed(r, &e, " cannot be read: ", status);
     loader_feed_end(l, &disk, e.text[0] ? e.text : NULL);

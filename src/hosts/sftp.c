@@ -133,6 +133,15 @@ int sftp_close(Sftp *s, const SftpHandle *h)
     return ask(s, &b, from, number);
 }
 
+void sftp_let_go(Sftp *s, const SftpHandle *h)
+{
+    Bytes b = {0};
+    uint32_t number;
+    size_t from = begin(&b, s, PACKET_CLOSE, h->bytes, h->n, &number);
+    if (send(s, &b, from, number) == STATUS_OK)
+        connection_forget(s->connection, number);
+}
+
 int sftp_state_open(Sftp *s, const SftpHandle *h, Attributes *out)
 {
     Bytes b = {0};

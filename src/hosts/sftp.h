@@ -25,6 +25,8 @@ typedef struct SftpHandle {
 int sftp_state(Sftp *s, const char *path, bool follow, Attributes *out);
 int sftp_open(Sftp *s, const char *path, unsigned flags, const Attributes *a, SftpHandle *h);
 int sftp_close(Sftp *s, const SftpHandle *h);
+/* The same, where it does not matter how it ends: nobody waits for that. */
+void sftp_let_go(Sftp *s, const SftpHandle *h);
 int sftp_state_open(Sftp *s, const SftpHandle *h, Attributes *out);
 int sftp_set(Sftp *s, const SftpHandle *h, const Attributes *a);
 /* On the disk for good, where the server can do that; else STATUS_OK too. */
