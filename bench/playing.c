@@ -1,6 +1,5 @@
 /* How fast recorded keys are played, and scripts run: the whole editor without a terminal. */
 #include "app/app.h"
-#include "base/sys.h"
 #include "commands/tools/playing.h"
 #include "script/script.h"
 #include "session/session_files.h"

@@ -2,7 +2,7 @@
 #include "base/bytes.h"
 #include "base/data.h"
 #include "base/folder.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "base/trusted.h"
 #include "commands/file/opening.h"
 #include "commands/file/recovering.h"
@@ -465,7 +465,7 @@ int main(int argc, char **argv)
     struct option longs[OPTIONS_MOST];
     char letters[2 * OPTIONS_MOST];
     fill_options(longs, letters);
-    sys_umask(); /* before there are threads */
+    system_umask(); /* before there are threads */
     choose_locale();
     signal(SIGPIPE, SIG_IGN); /* a pipe whose reader is gone is an error like others, */
     signal(SIGXFSZ, SIG_IGN); /* and so is a file that may not become so large */

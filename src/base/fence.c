@@ -11,7 +11,8 @@
 #ifdef FENCE_LINUX
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/programs.h"
 
 #include <elf.h>
 #include <fcntl.h>
@@ -110,7 +111,7 @@ static bool is_shell(const char *path)
 {
     static const char *const names[] = {"sh", "bash", "dash", "ash", "ksh", "zsh"};
     for (size_t i = 0; i < sizeof names / sizeof *names; i++)
-        if (strcmp(sys_base_name(path), names[i]) == 0)
+        if (strcmp(path_base(path), names[i]) == 0)
             return true;
     return false;
 }
@@ -139,9 +140,8 @@ static bool allow_program(int rules, const char *path, int depth)
         line[strcspn(line, "\n")] = 0;
         const char *word = strtok_r(line, " \t", &rest), *argument = strtok_r(NULL, " \t", &rest);
         ok = word && allow_program(rules, word, depth + 1);
-        char *named = ok && argument && strcmp(sys_base_name(word), "env") == 0
-                          ? sys_find_program(argument, false)
-                          : NULL;
+        char *named =
+            ok && argument && strcmp(path_base(word), "env") == 0 ? programs_find(argument, false) : NULL;
         ok = ok && (!named || allow_program(rules, named, depth + 1));
         if (ok && is_shell(named ? named : word))
             ok = allow(rules, "/", LL_EXECUTE);

@@ -1,7 +1,8 @@
 #include "base/folder.h"
 
 #include "base/bytes.h"
-#include "base/sys.h"
+#include "base/for_root.h"
+#include "base/mem.h"
 
 #include <dirent.h>
 #include <errno.h>
@@ -37,7 +38,7 @@ bool folder_at(const char *path)
 static const char *temporary(void)
 {
     const char *tmp = getenv("TMPDIR");
-    if (tmp && tmp[0] == '/' && (geteuid() != 0 || sys_safe_for_root(tmp)))
+    if (tmp && tmp[0] == '/' && (geteuid() != 0 || for_root_safe(tmp)))
         return tmp;
     return "/tmp";
 }
@@ -46,7 +47,7 @@ char *folder_private(const char *name)
 {
     Bytes path = {0};
     char *real = realpath(temporary(), NULL); /* so that no link on the way can be led elsewhere */
-    if (geteuid() == 0 && (!real || !sys_safe_for_root(real))) {
+    if (geteuid() == 0 && (!real || !for_root_safe(real))) {
         free(real);
         errno = EACCES;
         return NULL;
@@ -93,4 +94,55 @@ static bool sweep_one(int fd, const char *name, void *ctx)
 void folder_private_sweep(const char *name)
 {
     folder_read(temporary(), sweep_one, (void *)name);
+}
+
+/* Goes down a path from its first folder that is there, making what is missing. As root, nothing is made
+ * below a folder that somebody else could change, and what is made is entered itself and no link put in its
+ * place. */
+int folder_open_made(const char *path)
+{
+    char *part = mem_string(path);
+    struct stat st;
+    size_t n = strlen(part);
+    int fd;
+    while ((fd = open(n ? part : "/", O_RDONLY | O_DIRECTORY | O_CLOEXEC)) < 0 && errno == ENOENT && n) {
+        while (n && part[n - 1] != '/')
+            n--;
+        while (n && part[n - 1] == '/')
+            n--;
+        part[n] = 0;
+    }
+    free(part);
+    bool missing = n < strlen(path);
+    if (fd >= 0 && missing && geteuid() == 0 &&
+        (fstat(fd, &st) != 0 || st.st_uid != 0 || !(for_root_alone(&st) || (st.st_mode & S_ISVTX)))) {
+        close(fd);
+        errno = EACCES;
+        return -1;
+    }
+    for (const char *p = path + n; fd >= 0 && *p;) {
+        while (*p == '/')
+            p++;
+        size_t len = strcspn(p, "/");
+        if (!len)
+            break;
+        char *name = mem_string_n(p, len);
+        bool made = mkdirat(fd, name, 0700) == 0 || errno == EEXIST;
+        int next = made ? openat(fd, name, O_RDONLY | O_DIRECTORY | O_CLOEXEC | O_NOFOLLOW) : -1;
+        int code = errno;
+        free(name);
+        close(fd);
+        errno = code;
+        fd = next;
+        p += len;
+    }
+    return fd;
+}
+
+bool folder_make(const char *path)
+{
+    int fd = folder_open_made(path);
+    if (fd >= 0)
+        close(fd);
+    return fd >= 0;
 }

@@ -11,6 +11,11 @@ bool folder_read(const char *path, bool (*entry)(int fd, const char *name, void 
 /* Is there a folder at that path? Links are followed. */
 bool folder_at(const char *path);
 
+/* Makes a folder and those above it, mode 0700; true when it is there afterwards. As root, only below a
+ * folder that is root's. The other returns it open, or -1 with errno. */
+bool folder_make(const char *path);
+int folder_open_made(const char *path);
+
 /* Makes one that nobody else can look into, where temporary files belong, its name beginning with `name`.
  * The caller frees the path; NULL with errno. */
 char *folder_private(const char *name);

@@ -1,7 +1,6 @@
 #include "base/side_thread.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
 #include "base/system.h"
 
 #include <fcntl.h>
@@ -33,7 +32,7 @@ SideThread *side_thread_begin(void (*run)(void *ctx), void *ctx)
     t->run = run;
     t->ctx = ctx;
     bool pipes = system_pipe(t->wake, true);
-    if (pipes && sys_thread(&t->thread, run_it, t))
+    if (pipes && system_thread(&t->thread, run_it, t))
         return t;
     for (int i = 0; pipes && i < 2; i++)
         close(t->wake[i]);

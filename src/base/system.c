@@ -1,9 +1,11 @@
 #include "base/system.h"
 
 #include <errno.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <time.h>
 #include <unistd.h>
 
 #if defined(__linux__)
@@ -130,7 +132,7 @@ bool system_pipe(int ends[2], bool no_wait)
 #endif
 }
 
-bool system_rename_new(int from_folder, const char *from, int to_folder, const char *to)
+static bool rename_at_once(int from_folder, const char *from, int to_folder, const char *to)
 {
 #if defined(__GLIBC__) && defined(RENAME_NOREPLACE)
     int code = renameat2(from_folder, from, to_folder, to, RENAME_NOREPLACE);
@@ -191,4 +193,73 @@ const char *system_mark(const char *path)
     (void)path;
 #endif
     return NULL;
+}
+
+/* ---- the same on all of them ---- */
+
+uint64_t system_now_ms(void)
+{
+    struct timespec t;
+    clock_gettime(CLOCK_MONOTONIC, &t);
+    return (uint64_t)t.tv_sec * 1000u + (uint64_t)t.tv_nsec / 1000000u;
+}
+
+bool system_thread(pthread_t *thread, void *(*run)(void *), void *ctx)
+{
+    static const int own[] = {SIGSEGV, SIGBUS, SIGILL, SIGFPE, SIGABRT};
+    sigset_t all, before;
+    sigfillset(&all);
+    for (size_t i = 0; i < sizeof own / sizeof *own; i++)
+        sigdelset(&all, own[i]);
+    pthread_sigmask(SIG_SETMASK, &all, &before);
+    bool ok = pthread_create(thread, NULL, run, ctx) == 0;
+    pthread_sigmask(SIG_SETMASK, &before, NULL);
+    return ok;
+}
+
+mode_t system_umask(void)
+{
+    static mode_t mask;
+    static bool known;
+    if (!known) {
+        mask = umask(077);
+        umask(mask);
+        known = true;
+    }
+    return mask;
+}
+
+bool system_rename_new(int from_folder, const char *from, int to_folder, const char *to)
+{
+    if (rename_at_once(from_folder, from, to_folder, to))
+        return true;
+    if (errno != ENOSYS)
+        return false;
+    /* A link is never made over something; where there are none, looking first must do. */
+    if (linkat(from_folder, from, to_folder, to, 0) == 0)
+        return unlinkat(from_folder, from, 0) == 0;
+    if (errno != EPERM && errno != EOPNOTSUPP && errno != ENOSYS)
+        return false;
+    struct stat st;
+    if (fstatat(to_folder, to, &st, AT_SYMLINK_NOFOLLOW) == 0) {
+        errno = EEXIST;
+        return false;
+    }
+    return renameat(from_folder, from, to_folder, to) == 0;
+}
+
+ssize_t system_read_full(int fd, char *to, size_t cap)
+{
+    size_t done = 0;
+    while (done < cap) {
+        ssize_t n = read(fd, to + done, cap - done);
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0)
+            return -1;
+        if (n == 0)
+            break;
+        done += (size_t)n;
+    }
+    return (ssize_t)done;
 }

@@ -5,8 +5,10 @@
 #define SYSTEM_H
 
 #include <fcntl.h>
+#include <pthread.h>
 #include <stdbool.h>
 #include <stddef.h>
+#include <stdint.h>
 #include <sys/stat.h>
 #include <sys/types.h>
 
@@ -47,13 +49,26 @@ bool system_random(void *out, size_t n);
 
 /* pipe() with both ends closed in programs that are begun, and not waiting if that is wanted. */
 bool system_pipe(int ends[2], bool no_wait);
-/* rename() that fails with EEXIST; with ENOSYS where that cannot be done at once. */
-bool system_rename_new(int from_folder, const char *from, int to_folder, const char *to);
 /* Asks the system to start writing these bytes to the disk. */
 void system_write_soon(int fd, off_t from, off_t n);
 /* Is something mounted at that very name? False where that is not told. */
 bool system_is_mount(int folder, const char *name);
 /* Why nobody may change a file, not even root: a mark that it has; NULL: it has none. */
 const char *system_mark(const char *path);
+
+/* ---- the same on all of them ---- */
+
+/* Milliseconds on a clock that never goes back. */
+uint64_t system_now_ms(void);
+/* Begins a thread that leaves signals to the main one, but for those that its own mistakes raise. */
+bool system_thread(pthread_t *thread, void *(*run)(void *), void *ctx);
+/* rename() that fails with EEXIST instead of taking another file's place. */
+bool system_rename_new(int from_folder, const char *from, int to_folder, const char *to);
+/* The rights that new files are not given. Asked once, before there are threads: asking sets it for a moment.
+ */
+mode_t system_umask(void);
+/* Reads until there are `cap` bytes or the end has come, interrupted or not. How many there are, -1 with
+ * errno on failure. */
+ssize_t system_read_full(int fd, char *to, size_t cap);
 
 #endif

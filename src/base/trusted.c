@@ -1,7 +1,9 @@
 #include "base/trusted.h"
 
+#include "base/for_root.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/system.h"
 
 #include <errno.h>
 #include <fcntl.h>
@@ -12,8 +14,8 @@
 /* So that nobody leads root by a link to a file of root's that was never meant for it. */
 static bool is_safe(const char *path)
 {
-    char *full = sys_full_path(path);
-    bool safe = path[0] == '/' ? sys_safe_for_root(path) : sys_safe_for_root(full);
+    char *full = path_full(path);
+    bool safe = path[0] == '/' ? for_root_safe(path) : for_root_safe(full);
     free(full);
     return safe;
 }
@@ -30,7 +32,7 @@ static int open_trusted(const char *path, Err *e)
     const char *wrong = fstat(fd, &st) != 0    ? err_os(errno)
                         : !S_ISREG(st.st_mode) ? "not read: it is no plain file"
                                                : NULL;
-    if (!wrong && geteuid() == 0 && (!sys_root_alone_writes(&st) || !is_safe(path)))
+    if (!wrong && geteuid() == 0 && (!for_root_alone(&st) || !is_safe(path)))
         wrong = "not read: for root, only files that root alone may write count";
     if (!wrong && st.st_size > TRUSTED_MOST)
         wrong = "not read: it is longer than 1 MiB";
@@ -48,7 +50,7 @@ char *trusted_read(const char *path, size_t *length, Err *e)
     if (fd < 0)
         return NULL;
     char *bytes = mem_get(TRUSTED_MOST + 1);
-    ssize_t n = sys_read_full(fd, bytes, TRUSTED_MOST);
+    ssize_t n = system_read_full(fd, bytes, TRUSTED_MOST);
     if (n < 0)
         err_set(e, "%s", err_os(errno));
     close(fd);

@@ -1,7 +1,7 @@
 #include "commands/asking.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "base/words.h"
 #include "commands/file/comparing.h"
 #include "commands/file/recovering.h"
@@ -245,7 +245,7 @@ static void ask_root(Editor *ed, const Plan *p, const OpenFile *f)
     q.yes = 'r';
     q.stay = "Do not save";
     question_ask(ed, &q, "No permission to write %s; %s can.", openfile_name(f),
-                 program ? sys_base_name(program) : "nobody");
+                 program ? path_base(program) : "nobody");
 }
 
 static void ask_replace(Editor *ed, const QuestionSpec *q, const char *path)

@@ -4,7 +4,7 @@
 #include "base/bytes.h"
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -59,7 +59,7 @@ void offers_add_files(Offers *o, const char *start)
         return;
     }
     char *head = mem_string_n(start, slash ? (size_t)(slash - start) + 1 : 0);
-    char *folder = sys_expand_home(*head ? head : ".");
+    char *folder = path_expand_home(*head ? head : ".");
     Path p = {o, head, folder, slash ? slash + 1 : start};
     folder_read(folder, add_file, &p);
     free(folder);

@@ -1,6 +1,9 @@
 #include "config/own_file.h"
 
-#include "base/sys.h"
+#include "base/folder.h"
+#include "base/own_folder.h"
+#include "base/paths.h"
+
 #include "files/load.h"
 #include "files/save.h"
 
@@ -9,7 +12,7 @@
 
 char *own_file_path(const char *name)
 {
-    char *folder = sys_own_folder("CONFIG");
+    char *folder = own_folder_of("CONFIG");
     if (!folder)
         return NULL;
     Bytes b = {0};
@@ -60,9 +63,9 @@ void own_file_quote(const char *s, Bytes *out)
 
 bool own_file_write(OwnFile *f, Err *e)
 {
-    char *folder = sys_folder_of(f->path);
+    char *folder = path_folder(f->path);
     Text t = {0};
-    bool ok = sys_make_folders(folder) || err_set(e, "Cannot make the folder %s", folder);
+    bool ok = folder_make(folder) || err_set(e, "Cannot make the folder %s", folder);
     ok = ok &&
          (text_insert(&t, 0, bytes_str(&f->text), f->text.len) || err_set(e, "There is not enough memory"));
     ok = ok && save_file(f->path, t, NULL, &f->disk, e);

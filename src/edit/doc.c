@@ -1,5 +1,5 @@
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "edit/doc_states.h"
 
 #include <assert.h>
@@ -181,7 +181,7 @@ static bool continues(const Doc *d, Span s, const char *bytes, StepKind kind)
         return false;
     if (d->group)
         return true;
-    if (kind != now->kind || sys_now_ms() - d->last_change > PAUSE)
+    if (kind != now->kind || system_now_ms() - d->last_change > PAUSE)
         return false;
     switch (kind) {
     case STEP_TYPE: /* a word with the blanks after it */
@@ -233,7 +233,7 @@ static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, s
     d->states[d->now].cursor_after = s.at + s.added;
     d->open = true;
     note_change(d, s);
-    d->last_change = sys_now_ms();
+    d->last_change = system_now_ms();
     if (!in_step)
         d->word_begun = false;
     d->last_typed = kind == STEP_TYPE && s.added ? bytes[s.added - 1] : 0;

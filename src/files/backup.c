@@ -3,7 +3,7 @@
 #include "base/bytes.h"
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "files/leftovers.h"
 #include "files/rights.h"
 #include "files/write.h"
@@ -97,10 +97,10 @@ static char *place_for(const char *path, const SaveWish *wish)
     if (!wish->folder || !*wish->folder)
         return mem_string(path);
     Bytes to = {0};
-    char *full = sys_full_path(path), *home = sys_expand_home(wish->folder);
+    char *full = path_full(path), *home = path_expand_home(wish->folder);
     bytes_printf(&to, "%s%s", home, full);
-    char *folder = sys_folder_of(to.at);
-    bool ok = sys_make_folders(folder);
+    char *folder = path_folder(to.at);
+    bool ok = folder_make(folder);
     free(folder);
     free(home);
     free(full);
@@ -115,11 +115,11 @@ bool backup_make(const char *path, const SaveWish *wish, Err *e)
     if (!wish || wish->backup == BACKUP_NONE)
         return true;
     char *to = place_for(path, wish);
-    const char *name = sys_base_name(path);
+    const char *name = path_base(path);
     if (!to)
         return err_set(e, "%s was not saved: no backup could be made of it: %s: %s", name, wish->folder,
                        err_os(errno));
-    char *folder = sys_folder_of(to);
+    char *folder = path_folder(to);
     unsigned number = wish->backup == BACKUP_NUMBERED ? scan(folder, name, 0) + 1 : 0;
     Bytes fresh = {0}, final = {0};
     leftover_name(&fresh, folder, name, NULL, "b");

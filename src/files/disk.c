@@ -1,7 +1,7 @@
 #include "files/disk.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "base/system.h"
 
 #include <errno.h>
@@ -24,7 +24,7 @@ static bool folder_node(const char *path, FileState *st)
         if (state_of_name(path, &link) || (size_t)snprintf(real, sizeof real, "%s", path) >= sizeof real)
             return false;
     }
-    char *folder = sys_folder_of(real);
+    char *folder = path_folder(real);
     bool there = state_of(folder, st);
     free(folder);
     return there;
@@ -48,7 +48,7 @@ bool disk_holds(const char *path, Text t)
     bool same = fd >= 0;
     size_t at = 0;
     for (ssize_t n = 1; same && n > 0;) {
-        n = sys_read_full(fd, buffer, BLOCK_MAX);
+        n = system_read_full(fd, buffer, BLOCK_MAX);
         same = n >= 0 && at + (size_t)n <= text_len(t);
         for (size_t i = 0; same && i < (size_t)n;) {
             TextRun run = text_run(t, at);
@@ -101,7 +101,7 @@ bool disk_rename(const char *path, const char *to, const DiskState *target)
         }
         return rename(path, to) == 0;
     }
-    return sys_rename_new(AT_FDCWD, path, AT_FDCWD, to);
+    return system_rename_new(AT_FDCWD, path, AT_FDCWD, to);
 }
 
 DiskNews disk_compare(const DiskState *now, const DiskState *known)
@@ -179,7 +179,7 @@ bool disk_is_closed(const char *path)
 
 char *disk_missing_folder(const char *path)
 {
-    size_t n = (size_t)(sys_base_name(path) - path);
+    size_t n = (size_t)(path_base(path) - path);
     while (n > 1 && path[n - 1] == '/')
         n--;
     char *folder = mem_string_n(path, n);

@@ -4,7 +4,8 @@
 #include "base/bytes.h"
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/programs.h"
 #include "files/state.h"
 
 #include <errno.h>
@@ -52,8 +53,8 @@ static bool place_of(const char *path, InUsePlace *p)
     FileState st;
     if (realpath(path, real))
         path = real;
-    const char *name = sys_base_name(path);
-    char *folder = sys_folder_of(path);
+    const char *name = path_base(path);
+    char *folder = path_folder(path);
     bool ok = state_of(folder, &st);
     free(folder);
     if (ok)
@@ -122,7 +123,7 @@ static bool is_held(int fd, const char *name)
     FileState st;
     pid_t pid = (pid_t)strtol(name + strlen(note_name), NULL, 10);
     bool held = flock(fd, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
-    for (int i = 0; held && i < LOOKS && pid > 0 && !sys_process_lives(pid); i++) {
+    for (int i = 0; held && i < LOOKS && pid > 0 && !programs_live(pid); i++) {
         poll(NULL, 0, MOMENT);
         held = flock(fd, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
     }
@@ -133,7 +134,7 @@ static bool look_at(int folder, const char *name, void *ctx)
 {
     Look *l = ctx;
     if (strncmp(name, note_name, strlen(note_name)) != 0 ||
-        (l->own->path && strcmp(name, sys_base_name(l->own->path)) == 0))
+        (l->own->path && strcmp(name, path_base(l->own->path)) == 0))
         return true;
     int fd = openat(folder, name, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK | O_NOCTTY);
     if (fd < 0)

@@ -1,6 +1,6 @@
 #include "files/job.h"
 
-#include "base/sys.h"
+#include "base/programs.h"
 #include "base/system.h"
 
 #include <errno.h>
@@ -63,7 +63,7 @@ bool job_start_program(Job *j, const JobSpec *spec, Err *e)
     j->output_most = spec->output_most ? spec->output_most : JOB_OUTPUT_MOST;
     if (!system_pipe(in, false))
         return err_set(e, "Cannot run it: %s", err_os(errno));
-    if (!system_pipe(out, false) || !system_pipe(err, false) || (j->pid = sys_fork()) < 0) {
+    if (!system_pipe(out, false) || !system_pipe(err, false) || (j->pid = programs_fork()) < 0) {
         int code = errno;
         for (int i = 0; i < 2; i++) {
             close_end(&in[i]);

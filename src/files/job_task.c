@@ -1,6 +1,6 @@
 #include "files/job_task.h"
 
-#include "base/sys.h"
+#include "base/system.h"
 
 #include <stdio.h>
 
@@ -22,7 +22,7 @@ static bool go_on(JobTask *t)
         return false;
     if (job_poll(&t->job))
         end(t, JOB_ENDED);
-    else if (sys_now_ms() - t->since > 1000 * (uint64_t)t->seconds)
+    else if (system_now_ms() - t->since > 1000 * (uint64_t)t->seconds)
         end(t, JOB_TOO_SLOW);
     else
         return false;
@@ -64,7 +64,7 @@ void job_task_begin(JobTask *t, Tasks *all, unsigned seconds, const char *words,
                     bool (*held)(const void *ctx), void (*ended)(void *ctx, JobEnd how), void *ctx)
 {
     t->tasks = all;
-    t->since = sys_now_ms();
+    t->since = system_now_ms();
     t->seconds = seconds;
     t->held = held;
     t->ended = ended;
@@ -85,8 +85,8 @@ void job_task_free(JobTask *t)
 
 bool job_task_wait(JobTask *t, unsigned most, Stop stop)
 {
-    uint64_t until = sys_now_ms() + most, now;
-    while ((now = sys_now_ms()) < until || !most) {
+    uint64_t until = system_now_ms() + most, now;
+    while ((now = system_now_ms()) < until || !most) {
         struct pollfd fds[JOB_FDS];
         poll(fds, job_fds(&t->job, fds), most && until - now < LOOK ? (int)(until - now) : LOOK);
         if (stop_wanted(stop)) {

@@ -2,7 +2,9 @@
 
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/own_folder.h"
+#include "base/paths.h"
+#include "base/programs.h"
 
 #include <fcntl.h>
 #include <limits.h>
@@ -74,7 +76,7 @@ static bool left_behind(int dir, const char *name, long pid)
     if (fd >= 0)
         close(fd);
     /* Between being made and being locked its maker may still be at it. */
-    return dead && (pid <= 0 || !sys_process_lives((pid_t)pid) || pid == (long)getpid());
+    return dead && (pid <= 0 || !programs_live((pid_t)pid) || pid == (long)getpid());
 }
 
 /* One of the files that such copies are sought for. */
@@ -136,8 +138,8 @@ static Sought seek(const char *path, char **found)
         snprintf(s.node, sizeof s.node, "%lx-%lx", (unsigned long)st.node.device,
                  (unsigned long)st.node.number);
     }
-    s.folder = sys_folder_of(path);
-    snprintf(s.name, sizeof s.name, "%.*s", LIKE_MOST, sys_base_name(path));
+    s.folder = path_folder(path);
+    snprintf(s.name, sizeof s.name, "%.*s", LIKE_MOST, path_base(path));
     return s;
 }
 
@@ -159,7 +161,7 @@ void leftovers_find(const char *const *paths, size_t n, char **found)
         Look look = {files[i].folder, &files[i], next - i, true};
         folder_read(look.folder, look_at, &look);
     }
-    char *state = sys_state_folder(&ignored);
+    char *state = own_folder_of_state(&ignored);
     const char *const elsewhere[] = {state, "/tmp"};
     for (size_t i = 0; i < sizeof elsewhere / sizeof *elsewhere; i++) {
         Look look = {elsewhere[i], files, n, false};

@@ -1,7 +1,8 @@
 #include "files/load.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/system.h"
 #include "files/loader.h"
 
 #include <errno.h>
@@ -25,7 +26,7 @@ static bool load_blocks(int fd, size_t expected, size_t most, const char *name, 
             text_drop(out);
             return err_set(e, "There is not enough memory for %s", name);
         }
-        ssize_t n = sys_read_full(fd, b->bytes, b->cap);
+        ssize_t n = system_read_full(fd, b->bytes, b->cap);
         if (n < 0) {
             int code = errno;
             block_drop(b);
@@ -68,7 +69,7 @@ static int open_once(const char *path, DiskState *disk, bool *exchanged, Err *e)
 {
     *disk = (DiskState){0};
     e->text[0] = 0;
-    if (!*sys_base_name(path)) {
+    if (!*path_base(path)) {
         err_set(e, "%s is a folder, not a file", path);
         return -1;
     }
@@ -127,7 +128,7 @@ static int open_file(const char *path, DiskState *disk, Err *e)
 static bool load_large(int fd, size_t size, const char *path, Text *out, Loader **rest, Err *e)
 {
     Block *b = block_new(BEGINNING);
-    ssize_t n = b ? sys_read_full(fd, b->bytes, b->cap) : 0;
+    ssize_t n = b ? system_read_full(fd, b->bytes, b->cap) : 0;
     int code = errno;
     *rest = NULL;
     if (!b || n < 0) {
@@ -196,7 +197,7 @@ bool disk_may_write(const char *path)
         return true;
     if (errno != ENOENT)
         return false;
-    char *folder = sys_folder_of(path); /* a new one is made there */
+    char *folder = path_folder(path); /* a new one is made there */
     bool may = access(folder, W_OK) == 0 || errno == ENOENT;
     free(folder);
     return may;

@@ -1,7 +1,6 @@
 #include "files/loader.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
 #include "base/system.h"
 
 #include <errno.h>
@@ -250,14 +249,14 @@ void loader_start(Loader *l)
 {
     l->started = true;
     if (l->stream) {
-        if (l->halt[1] >= 0 && l->wake[1] >= 0 && sys_thread(&l->threads[0], follow, l))
+        if (l->halt[1] >= 0 && l->wake[1] >= 0 && system_thread(&l->threads[0], follow, l))
             l->n_threads = 1;
         else
             arrived(l, NULL, 0, EAGAIN);
         return;
     }
     while (l->wake[1] >= 0 && l->n_threads < THREADS && (size_t)l->n_threads < l->n &&
-           sys_thread(&l->threads[l->n_threads], work, l))
+           system_thread(&l->threads[l->n_threads], work, l))
         l->n_threads++;
 }
 

@@ -1,7 +1,7 @@
 #include "files/location.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 
 #include <ctype.h>
 #include <stdlib.h>
@@ -205,7 +205,7 @@ char *location_full(const char *typed)
             location_free(&l);
         return full;
     }
-    char *expanded = sys_expand_home(typed), *full = sys_full_path(expanded);
+    char *expanded = path_expand_home(typed), *full = path_full(expanded);
     free(expanded);
     return full;
 }
@@ -260,7 +260,7 @@ static char *with_path(const char *name, char *(*change)(const char *path, const
 static char *folder_of(const char *path, const char *unused)
 {
     (void)unused;
-    return sys_folder_of(path);
+    return path_folder(path);
 }
 
 char *location_folder(const char *name)
@@ -295,7 +295,7 @@ char *location_shown(const char *name)
 char *location_base(const char *name)
 {
     Location l = parts_of(name);
-    char *base = mem_string(sys_base_name(l.path));
+    char *base = mem_string(path_base(l.path));
     location_free(&l);
     return base;
 }

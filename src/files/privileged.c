@@ -2,7 +2,7 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/programs.h"
 #include "base/system.h"
 #include "files/save.h"
 #include "files/write.h"
@@ -26,9 +26,9 @@ static const size_t TEXT_MOST = (size_t)16 * 1024 * 1024 * 1024; /* bytes */
 const char *privileged_program(const char *program, char word[PRIVILEGED_WORD])
 {
     if (!*program)
-        program = sys_in_path("sudo") ? "sudo" : "doas";
+        program = programs_has("sudo") ? "sudo" : "doas";
     snprintf(word, PRIVILEGED_WORD, "%.*s", (int)strcspn(program, " "), program);
-    return sys_in_path(word) ? word : NULL;
+    return programs_has(word) ? word : NULL;
 }
 
 bool privileged_command(const char *program, const char *const *args, char *argv[PRIVILEGED_ARGS],

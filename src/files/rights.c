@@ -1,7 +1,7 @@
 #include "files/rights.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 
 #include <errno.h>
 #include <stdlib.h>
@@ -71,5 +71,5 @@ bool rights_copy(int from, const FileState *st, int to)
 
 bool rights_of_new(int fd)
 {
-    return fchmod(fd, 0666 & ~sys_umask()) == 0;
+    return fchmod(fd, 0666 & ~system_umask()) == 0;
 }

@@ -1,8 +1,8 @@
 #include "files/rules.h"
 
 #include "base/bytes.h"
+#include "base/for_root.h"
 #include "base/mem.h"
-#include "base/sys.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -82,7 +82,7 @@ static bool trusted(const char *full_path)
             continue;
         ok = S_ISREG(st.st_mode) && st.st_size <= RULES_MOST;
         if (geteuid() == 0)
-            ok = ok && known && sys_root_alone_writes(&st) && sys_root_alone_writes(&folder);
+            ok = ok && known && for_root_alone(&st) && for_root_alone(&folder);
     }
     bytes_free(&path);
     return ok;

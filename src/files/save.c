@@ -2,7 +2,8 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/own_folder.h"
+#include "base/paths.h"
 #include "base/system.h"
 #include "files/backup.h"
 #include "files/leftovers.h"
@@ -38,7 +39,7 @@ static bool failed(const Save *s, const char *what)
 {
     int code = errno;
     const char *mark = code == EPERM || code == EACCES ? system_mark(s->path) : NULL;
-    return err_set(s->e, "%s was not saved: %s%s", sys_base_name(s->path), what, mark ? mark : err_os(code));
+    return err_set(s->e, "%s was not saved: %s%s", path_base(s->path), what, mark ? mark : err_os(code));
 }
 
 static bool told_overtaken(const Save *s)
@@ -76,7 +77,7 @@ static int open_beside(int dir, const char *folder, const char *like, const File
         snprintf(which, sizeof which, "%x", i);
         bytes_clear(name);
         leftover_name(name, folder, like, of, which);
-        int fd = openat(dir, dir == AT_FDCWD ? name->at : sys_base_name(name->at),
+        int fd = openat(dir, dir == AT_FDCWD ? name->at : path_base(name->at),
                         O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
         if (fd >= 0)
             flock(fd, LOCK_EX | LOCK_NB);
@@ -118,9 +119,9 @@ static Outcome put_in_place(Save *s, const Bytes *name)
         s->wish->replacing(s->path, &s->disk->file, s->wish->ctx);
     if (!untouched(s, true))
         return FAILED;
-    const char *fresh = sys_base_name(name->at);
+    const char *fresh = path_base(name->at);
     bool ok = s->old.exists ? renameat(s->dir, fresh, s->dir, s->name) == 0
-                            : sys_rename_new(s->dir, fresh, s->dir, s->name);
+                            : system_rename_new(s->dir, fresh, s->dir, s->name);
     if (!ok && errno == EBUSY && s->old.exists) /* something is mounted there */
         return IN_PLACE;
     if (!ok && errno == EEXIST)
@@ -160,7 +161,7 @@ static Outcome save_beside(Save *s)
             result = FAILED;
         }
     } else {
-        unlinkat(s->dir, sys_base_name(name.at), 0);
+        unlinkat(s->dir, path_base(name.at), 0);
     }
     s->disk->exists = result == SAVED;
     bytes_free(&name);
@@ -178,7 +179,7 @@ static int keep_copy(const Save *s, Bytes *name)
     const FileState *of = s->old.exists ? &s->old.file : NULL;
     int fd = open_beside(s->dir, s->folder, s->name, of, name);
     if (fd < 0) {
-        char *folder = sys_state_folder(&ignored);
+        char *folder = own_folder_of_state(&ignored);
         fd = open_beside(AT_FDCWD, folder ? folder : "/tmp", s->name, of, name);
         free(folder);
     }
@@ -232,8 +233,8 @@ static bool overwrite(const Save *s, int fd, const char *copy)
     if (ok && s->wish && s->wish->replacing) /* from now on the copy is not needed */
         s->wish->replacing(s->path, &s->disk->file, s->wish->ctx);
     if (!ok)
-        err_set(s->e, "%s is only partly written (%s); the whole new version is in %s",
-                sys_base_name(s->path), err_os(errno), copy);
+        err_set(s->e, "%s is only partly written (%s); the whole new version is in %s", path_base(s->path),
+                err_os(errno), copy);
     return ok;
 }
 
@@ -275,7 +276,7 @@ static bool save_in_place(Save *s)
     if (close(fd) != 0 && ok) {
         ok = false;
         err_set(s->e, "%s may be only partly written (%s); the whole new version is in %s",
-                sys_base_name(s->path), err_os(errno), copy.at);
+                path_base(s->path), err_os(errno), copy.at);
     }
     if (safe && ok)
         unlink(copy.at);
@@ -328,9 +329,9 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
         return failed(&s, "");
     if (dangling && geteuid() == 0 && link.owner != 0)
         return err_set(e, "%s was not saved: it is somebody else's link to what does not exist",
-                       sys_base_name(path));
-    s.name = sys_base_name(s.path);
-    s.folder = sys_folder_of(s.path);
+                       path_base(path));
+    s.name = path_base(s.path);
+    s.folder = path_folder(s.path);
     s.dir = open(s.folder, SYSTEM_FOLDER_ONLY | O_DIRECTORY | O_CLOEXEC);
     bool ok = s.dir >= 0 ? look(&s, dangling) : failed(&s, "");
     if (ok) {
@@ -355,7 +356,7 @@ bool save_file(const char *path, Text t, const SaveWish *wish, DiskState *disk, 
 
 char *save_aside(const char *like, Text t, Err *e)
 {
-    char *folder = sys_state_folder(e), *path = NULL;
+    char *folder = own_folder_of_state(e), *path = NULL;
     Bytes name = {0};
     int fd = folder ? open_beside(AT_FDCWD, folder, like, NULL, &name) : -1;
     Bytes whole = {0};

@@ -1,7 +1,6 @@
 #include "files/saver.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
 #include "base/system.h"
 #include "files/filesystem.h"
 #include "files/write.h"
@@ -64,7 +63,7 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
     bool ok = system_pipe(s->wake, true);
     if (!ok)
         s->wake[0] = s->wake[1] = -1;
-    if (ok && sys_thread(&s->thread, run, s))
+    if (ok && system_thread(&s->thread, run, s))
         return s;
     free_saver(s);
     return NULL;

@@ -2,7 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/programs.h"
 #include "base/system.h"
 
 #include <errno.h>
@@ -87,7 +87,7 @@ static bool run(Connection *c, char *const words[], int terminal, Err *e)
     int in[2] = {-1, -1}, out[2] = {-1, -1}, err[2] = {-1, -1};
     bool ok = system_pipe(in, false) && system_pipe(out, false) && system_pipe(err, false);
     void (*before)(int) = signal(SIGTTOU, SIG_IGN);
-    c->pid = ok ? sys_fork() : -1;
+    c->pid = ok ? programs_fork() : -1;
     if (c->pid == 0) {
         if (terminal >= 0)
             signal(SIGTTOU, SIG_IGN);
@@ -153,7 +153,7 @@ static const char *take_packet(Connection *c, const char *at, size_t n)
     uint32_t number = packet_read_u32(&r);
     const char *wrong = NULL;
     pthread_mutex_lock(&c->lock);
-    c->heard = sys_now_ms();
+    c->heard = system_now_ms();
     if (!c->greeted) {
         wrong = type != PACKET_VERSION || r.bad ? "what answers there is no SFTP server"
                 : number < 3                    ? "the server there speaks a version of SFTP before 3"
@@ -223,7 +223,7 @@ static bool too_silent(Connection *c)
     bool waits = false;
     for (size_t i = 0; i < c->n_pending; i++)
         waits = waits || !c->pending[i].answered;
-    bool silent = waits && sys_now_ms() - c->heard > atomic_load(&patience);
+    bool silent = waits && system_now_ms() - c->heard > atomic_load(&patience);
     pthread_mutex_unlock(&c->lock);
     return silent;
 }
@@ -270,9 +270,9 @@ Connection *connection_begin(char *const words[], int terminal, Err *e)
     pthread_cond_init(&c->changed, NULL);
     atomic_store(&c->holders, 1);
     c->to = c->from = c->errors = -1;
-    c->heard = sys_now_ms();
+    c->heard = system_now_ms();
     if (run(c, words, terminal, e)) {
-        if (sys_thread(&c->reader, read_all, c))
+        if (system_thread(&c->reader, read_all, c))
             return c;
         err_set(e, "No thread can be had for the connection");
         kill(c->pid, SIGKILL);
@@ -404,7 +404,7 @@ bool connection_greet(Connection *c, const atomic_bool *stop, Err *e)
     Bytes hello = {0};
     size_t at = packet_begin(&hello, PACKET_INIT, 3); /* the version stands where others have a number */
     packet_end(&hello, at);
-    uint64_t since = sys_now_ms();
+    uint64_t since = system_now_ms();
     size_t shown = 0;
     bool sent = connection_send(c, &hello, 0), late = false;
     bytes_free(&hello);
@@ -414,7 +414,7 @@ bool connection_greet(Connection *c, const atomic_bool *stop, Err *e)
         show_said(c, &shown);
         if (c->refused && strstr(bytes_str(&c->said), c->refused))
             break;
-        late = c->terminal < 0 && sys_now_ms() - since > atomic_load(&patience);
+        late = c->terminal < 0 && system_now_ms() - since > atomic_load(&patience);
     }
     bool ok = c->greeted && !c->lost;
     pthread_mutex_unlock(&c->lock);
@@ -453,7 +453,7 @@ static bool expect(Connection *c, uint32_t number)
         c->pending[c->n_pending++] = (Pending){.number = number};
     }
     if (idle)
-        c->heard = sys_now_ms();
+        c->heard = system_now_ms();
     pthread_mutex_unlock(&c->lock);
     return ok;
 }

@@ -2,7 +2,6 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
 #include "base/system.h"
 #include "files/filesystem.h"
 #include "files/location.h"
@@ -68,11 +67,11 @@ static struct {
     char program[HOSTS_PROGRAM];
     int wake[2];
     bool has_pipe;
-} all = {.lock = PTHREAD_MUTEX_INITIALIZER, .changed = PTHREAD_COND_INITIALIZER, .program = "ssh"};
+} known_hosts = {.lock = PTHREAD_MUTEX_INITIALIZER, .changed = PTHREAD_COND_INITIALIZER, .program = "ssh"};
 
 static void wake_up(void)
 {
-    ssize_t ignored = all.has_pipe ? write(all.wake[1], "", 1) : 0;
+    ssize_t ignored = known_hosts.has_pipe ? write(known_hosts.wake[1], "", 1) : 0;
     (void)ignored;
 }
 
@@ -93,8 +92,8 @@ static void words_for(const Host *h, bool ask, char text[HOSTS_PROGRAM], char *w
 {
     static const char *const options[] = {"-oForwardX11=no", "-oForwardAgent=no", "-oClearAllForwardings=yes",
                                           "-oPermitLocalCommand=no"};
-    size_t n = 0, used = strlen(all.program) + 1;
-    memcpy(text, all.program, used);
+    size_t n = 0, used = strlen(known_hosts.program) + 1;
+    memcpy(text, known_hosts.program, used);
     char *rest = NULL;
     for (char *w = strtok_r(text, " ", &rest); w; w = strtok_r(NULL, " ", &rest))
         words[n++] = w;
@@ -133,15 +132,15 @@ static Connection *connect_quietly(Host *h, const atomic_bool *stop, Err *e)
     Connection *c = connection_begin(words, -1, e);
     if (!c)
         return NULL;
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     h->making = c;
-    if (all.ends)
+    if (known_hosts.ends)
         connection_end(c);
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     bool ok = connection_greet(c, stop, e);
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     h->making = NULL;
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     if (ok)
         return c;
     connection_drop(c);
@@ -155,12 +154,12 @@ static void wait_a_moment(void)
     until.tv_nsec += LOOK * 1000 * 1000;
     until.tv_sec += until.tv_nsec / 1000000000;
     until.tv_nsec %= 1000000000;
-    pthread_cond_timedwait(&all.changed, &all.lock, &until);
+    pthread_cond_timedwait(&known_hosts.changed, &known_hosts.lock, &until);
 }
 
 static bool is_unwanted(const atomic_bool *stop)
 {
-    return all.ends || (stop && atomic_load((atomic_bool *)stop));
+    return known_hosts.ends || (stop && atomic_load((atomic_bool *)stop));
 }
 
 /* With the lock: makes a connection, as nobody else does. */
@@ -168,9 +167,9 @@ static void try_to_connect(Host *h, const atomic_bool *stop)
 {
     Err e = {""};
     h->state = HOST_CONNECTS;
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     Connection *c = connect_quietly(h, stop, &e);
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     h->state = HOST_RESTS;
     if (c) {
         h->connection = c;
@@ -178,7 +177,7 @@ static void try_to_connect(Host *h, const atomic_bool *stop)
         h->warned = false;
     } else if (!is_unwanted(stop)) {
         /* In the middle of typing nobody is asked for a password. */
-        bool asks = wants_to_ask(h, &e) && all.may_ask, now = asks && (!h->was_there || h->warned);
+        bool asks = wants_to_ask(h, &e) && known_hosts.may_ask, now = asks && (!h->was_there || h->warned);
         h->why = e;
         if (asks && !now)
             err_set(&h->why, "%s To be asked by ssh, save or reload once more.", e.text);
@@ -187,14 +186,14 @@ static void try_to_connect(Host *h, const atomic_bool *stop)
         h->failures += !now;
         wake_up();
     }
-    pthread_cond_broadcast(&all.changed);
+    pthread_cond_broadcast(&known_hosts.changed);
 }
 
 /* A connection, of which the caller is one holder; NULL with the reason in e, or when nobody wants it. */
 static Connection *reach(Host *h, const atomic_bool *stop, Err *e)
 {
     Connection *c = NULL, *lost = NULL;
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     unsigned failures = h->failures;
     h->waiting++;
     while (!c && failures == h->failures && !is_unwanted(stop)) {
@@ -203,9 +202,9 @@ static Connection *reach(Host *h, const atomic_bool *stop, Err *e)
         } else if (h->connection) {
             lost = h->connection;
             h->connection = NULL;
-            pthread_mutex_unlock(&all.lock);
+            pthread_mutex_unlock(&known_hosts.lock);
             connection_drop(lost);
-            pthread_mutex_lock(&all.lock);
+            pthread_mutex_lock(&known_hosts.lock);
         } else if (h->state == HOST_RESTS) {
             try_to_connect(h, stop);
         } else {
@@ -216,15 +215,15 @@ static Connection *reach(Host *h, const atomic_bool *stop, Err *e)
     if (!c)
         err_set(e, "%s cannot be reached: %s", h->place.host,
                 failures != h->failures ? h->why.text : "it was given up");
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     return c;
 }
 
 bool hosts_ask(HostAsks *out)
 {
     bool found = false;
-    pthread_mutex_lock(&all.lock);
-    for (Host *h = all.hosts; h && !found; h = h->next) {
+    pthread_mutex_lock(&known_hosts.lock);
+    for (Host *h = known_hosts.hosts; h && !found; h = h->next) {
         found = h->state == HOST_WANTS_TO_ASK && h->waiting > 0;
         if (h->state == HOST_WANTS_TO_ASK)
             h->state = found ? HOST_ASKS : HOST_RESTS;
@@ -236,14 +235,14 @@ bool hosts_ask(HostAsks *out)
                  h->place.user ? "@" : "", h->place.host);
         words_for(h, true, out->text, out->words);
     }
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     return found;
 }
 
 void hosts_asked(const HostAsks *a, Connection *c, const Err *e)
 {
     Host *h = a->host;
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     h->state = HOST_RESTS;
     h->connection = c;
     h->was_there = h->was_there || c;
@@ -252,8 +251,8 @@ void hosts_asked(const HostAsks *a, Connection *c, const Err *e)
         h->failures++;
         h->why = *e;
     }
-    pthread_cond_broadcast(&all.changed);
-    pthread_mutex_unlock(&all.lock);
+    pthread_cond_broadcast(&known_hosts.changed);
+    pthread_mutex_unlock(&known_hosts.lock);
 }
 
 static bool same_string(const char *a, const char *b)
@@ -264,8 +263,8 @@ static bool same_string(const char *a, const char *b)
 /* The host of a place, which takes over what it needs of it. */
 static Host *host_of(Location *l, bool root)
 {
-    pthread_mutex_lock(&all.lock);
-    Host *h = all.hosts;
+    pthread_mutex_lock(&known_hosts.lock);
+    Host *h = known_hosts.hosts;
     while (h && !(strcmp(h->place.host, l->host) == 0 && same_string(h->place.user, l->user) &&
                   h->place.port == l->port && h->root == root))
         h = h->next;
@@ -275,11 +274,11 @@ static Host *host_of(Location *l, bool root)
         h->root = root;
         l->user = l->host = NULL;
         h->last = &h->first;
-        h->next = all.hosts;
-        all.hosts = h;
-        all.has_pipe = all.has_pipe || system_pipe(all.wake, true);
+        h->next = known_hosts.hosts;
+        known_hosts.hosts = h;
+        known_hosts.has_pipe = known_hosts.has_pipe || system_pipe(known_hosts.wake, true);
     }
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     return h;
 }
 
@@ -296,7 +295,7 @@ static Host *find(const char *name, bool root, char **path, Err *e)
 {
     Location l;
     *path = NULL;
-    if (!*all.program) {
+    if (!*known_hosts.program) {
         err_set(e, "%s: files of other hosts are not used here (setting ssh_program)", name);
         return NULL;
     }
@@ -344,9 +343,9 @@ static void do_work(Work *w)
         loader_feed_end(w->loader, &(DiskState){0}, e.text);
     else
         w->what.e = e;
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     w->what.unreachable = w->what.unreachable || (!c && w->host->was_there && !w->host->warned);
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     connection_drop(c);
 }
 
@@ -362,14 +361,14 @@ static void free_work(Work *w)
 static void *serve(void *ctx)
 {
     Host *h = ctx;
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     for (Work *w; (w = h->first);) {
         h->first = w->next;
         if (!h->first)
             h->last = &h->first;
-        pthread_mutex_unlock(&all.lock);
+        pthread_mutex_unlock(&known_hosts.lock);
         do_work(w);
-        pthread_mutex_lock(&all.lock);
+        pthread_mutex_lock(&known_hosts.lock);
         bool nobody = w->loader || atomic_load(&w->unwanted);
         atomic_store(&w->finished, true);
         if (nobody)
@@ -377,9 +376,9 @@ static void *serve(void *ctx)
         wake_up();
     }
     h->threads--;
-    all.threads--;
-    pthread_cond_broadcast(&all.changed);
-    pthread_mutex_unlock(&all.lock);
+    known_hosts.threads--;
+    pthread_cond_broadcast(&known_hosts.changed);
+    pthread_mutex_unlock(&known_hosts.lock);
     return NULL;
 }
 
@@ -389,21 +388,21 @@ static bool queue(Work *w)
     Host *h = w->host;
     pthread_t thread;
     bool ok = true;
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     *h->last = w;
     h->last = &w->next;
     if (h->threads < THREADS) {
-        ok = sys_thread(&thread, serve, h) || h->threads > 0;
+        ok = system_thread(&thread, serve, h) || h->threads > 0;
         if (ok) {
             pthread_detach(thread);
             h->threads++;
-            all.threads++;
+            known_hosts.threads++;
         } else { /* alone in the row */
             h->first = NULL;
             h->last = &h->first;
         }
     }
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_unlock(&known_hosts.lock);
     return ok;
 }
 
@@ -415,8 +414,8 @@ static void poll_work(void *ctx)
     Errand *e = w->errand;
     if (!atomic_load(&w->finished))
         return;
-    pthread_mutex_lock(&all.lock); /* the thread has let go of it */
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock); /* the thread has let go of it */
+    pthread_mutex_unlock(&known_hosts.lock);
     tasks_remove(w->tasks, &w->task);
     e->ok = w->what.ok;
     e->overtaken = w->what.overtaken;
@@ -548,11 +547,11 @@ static void give_up(Errand *e)
     }
     Work *w = e->state;
     tasks_remove(w->tasks, &w->task);
-    pthread_mutex_lock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
     bool finished = atomic_load(&w->finished);
     atomic_store(&w->unwanted, true); /* from now on it is the thread's, if it has not finished */
-    pthread_cond_broadcast(&all.changed);
-    pthread_mutex_unlock(&all.lock);
+    pthread_cond_broadcast(&known_hosts.changed);
+    pthread_mutex_unlock(&known_hosts.lock);
     if (finished)
         free_work(w);
 }
@@ -615,9 +614,9 @@ static bool save(const char *name, Text t, const SaveWish *wish, DiskState *disk
         ok = remote_save(&r, t, wish, write_counted(), disk, e);
         connection_drop(c);
     } else if (h && wish && wish->fate) {
-        pthread_mutex_lock(&all.lock);
+        pthread_mutex_lock(&known_hosts.lock);
         *wish->fate = h->was_there && !h->warned ? SAVE_UNREACHABLE : SAVE_ENDED;
-        pthread_mutex_unlock(&all.lock);
+        pthread_mutex_unlock(&known_hosts.lock);
     }
     free(path);
     return ok;
@@ -641,31 +640,31 @@ void hosts_begin(void)
 
 void hosts_use(const char *program)
 {
-    pthread_mutex_lock(&all.lock);
-    snprintf(all.program, HOSTS_PROGRAM / 2, "%s", program);
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
+    snprintf(known_hosts.program, HOSTS_PROGRAM / 2, "%s", program);
+    pthread_mutex_unlock(&known_hosts.lock);
 }
 
 void hosts_may_ask(bool may)
 {
-    pthread_mutex_lock(&all.lock);
-    all.may_ask = may;
-    pthread_mutex_unlock(&all.lock);
+    pthread_mutex_lock(&known_hosts.lock);
+    known_hosts.may_ask = may;
+    pthread_mutex_unlock(&known_hosts.lock);
 }
 
 static void take_wakes(void *ctx)
 {
     char bytes[64];
     (void)ctx;
-    while (all.has_pipe && read(all.wake[0], bytes, sizeof bytes) > 0)
+    while (known_hosts.has_pipe && read(known_hosts.wake[0], bytes, sizeof bytes) > 0)
         continue;
 }
 
 static size_t fds_of_watch(const void *ctx, struct pollfd *out)
 {
     (void)ctx;
-    *out = (struct pollfd){.fd = all.has_pipe ? all.wake[0] : -1, .events = POLLIN};
-    return all.has_pipe;
+    *out = (struct pollfd){.fd = known_hosts.has_pipe ? known_hosts.wake[0] : -1, .events = POLLIN};
+    return known_hosts.has_pipe;
 }
 
 static const TaskKind watch_task = {.poll = take_wakes, .fds = fds_of_watch};
@@ -677,25 +676,25 @@ void hosts_watch(Tasks *tasks, Task *t)
 
 void hosts_end(void)
 {
-    pthread_mutex_lock(&all.lock);
-    all.ends = true;
-    for (Host *h = all.hosts; h; h = h->next)
+    pthread_mutex_lock(&known_hosts.lock);
+    known_hosts.ends = true;
+    for (Host *h = known_hosts.hosts; h; h = h->next)
         for (int i = 0; i < 2; i++)
             if (i ? h->making : h->connection)
                 connection_end(i ? h->making : h->connection);
-    pthread_cond_broadcast(&all.changed);
-    for (int i = 0; all.threads && i < 25; i++)
+    pthread_cond_broadcast(&known_hosts.changed);
+    for (int i = 0; known_hosts.threads && i < 25; i++)
         wait_a_moment();
-    while (all.hosts && !all.threads) {
-        Host *h = all.hosts;
-        all.hosts = h->next;
+    while (known_hosts.hosts && !known_hosts.threads) {
+        Host *h = known_hosts.hosts;
+        known_hosts.hosts = h->next;
         Connection *c = h->connection;
-        pthread_mutex_unlock(&all.lock);
+        pthread_mutex_unlock(&known_hosts.lock);
         connection_drop(c);
-        pthread_mutex_lock(&all.lock);
+        pthread_mutex_lock(&known_hosts.lock);
         location_free(&h->place);
         free(h);
     }
-    all.ends = false;
-    pthread_mutex_unlock(&all.lock);
+    known_hosts.ends = false;
+    pthread_mutex_unlock(&known_hosts.lock);
 }

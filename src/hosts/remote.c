@@ -2,7 +2,8 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/system.h"
 #include "files/backup.h"
 #include "files/leftovers.h"
 
@@ -18,7 +19,7 @@ static bool failed(Remote *r, Err *e, const char *what, int status)
     r->lost = r->lost || status == SFTP_LOST;
     if (status == SFTP_LOST)
         connection_why(r->sftp.connection, &why);
-    return err_set(e, "%s: %s%s%s%s%s", r->host, sys_base_name(r->path), what, sftp_words(status),
+    return err_set(e, "%s: %s%s%s%s%s", r->host, path_base(r->path), what, sftp_words(status),
                    why.text[0] ? ": " : "", why.text);
 }
 
@@ -54,7 +55,7 @@ bool remote_look(Remote *r, Seen *seen, Err *e)
     if (!seen->missing)
         return true;
     Attributes a;
-    char *folder = sys_folder_of(r->path);
+    char *folder = path_folder(r->path);
     status = sftp_state(&r->sftp, folder, true, &a);
     if (status == STATUS_NO_SUCH_FILE)
         seen->missing_folder = mem_string(folder);
@@ -135,7 +136,7 @@ static bool told_overtaken(Save *s)
     if (s->wish && s->wish->fate)
         *s->wish->fate = SAVE_OVERTAKEN;
     return err_set(s->e, "%s: %s was not saved: the file was replaced meanwhile", s->r->host,
-                   sys_base_name(s->path));
+                   path_base(s->path));
 }
 
 /* Is it still what was found, or agreed to? */
@@ -157,7 +158,7 @@ static int open_beside(Save *s, SftpHandle *h)
         char which[16];
         Bytes name = {0};
         snprintf(which, sizeof which, "%x", i);
-        leftover_name(&name, s->folder, sys_base_name(s->path), NULL, which);
+        leftover_name(&name, s->folder, path_base(s->path), NULL, which);
         free(s->fresh);
         s->fresh = mem_string(name.at);
         bytes_free(&name);
@@ -173,7 +174,7 @@ static int dress(Save *s, const SftpHandle *h)
     Attributes is;
     const FileState *old = &s->old.file;
     if (!s->old.exists)
-        return sftp_set(&s->r->sftp, h, &(Attributes){.has_mode = true, .mode = 0666 & ~sys_umask()});
+        return sftp_set(&s->r->sftp, h, &(Attributes){.has_mode = true, .mode = 0666 & ~system_umask()});
     int status = sftp_state_open(&s->r->sftp, h, &is);
     if (status == STATUS_OK && (is.owner != old->owner || is.group != old->group))
         status = sftp_set(&s->r->sftp, h,
@@ -297,7 +298,7 @@ static int copy_old(Save *s, const char *name)
 static bool back_up(Save *s, bool link)
 {
     Sftp *f = &s->r->sftp;
-    Backups b = {.name = sys_base_name(s->path), .save = s};
+    Backups b = {.name = path_base(s->path), .save = s};
     Bytes fresh = {0}, final = {0};
     if (!s->old.exists || !s->wish || s->wish->backup == BACKUP_NONE)
         return true;
@@ -362,7 +363,7 @@ static bool write_in_place(Save *s)
     int status = sftp_open(f, s->path, OPEN_WRITE | (s->old.exists ? 0 : OPEN_CREATE), &(Attributes){0}, &h);
     if (status != STATUS_OK)
         return not_saved(s, status);
-    char *copy = save_aside(sys_base_name(s->path), s->text, s->e); /* until the host has all of it */
+    char *copy = save_aside(path_base(s->path), s->text, s->e); /* until the host has all of it */
     if (!copy || !back_up(s, false) || (s->old.exists && !untouched(s, &s->old))) {
         sftp_close(f, &h);
         leftover_remove(&copy);
@@ -382,7 +383,7 @@ static bool write_in_place(Save *s)
     } else {
         not_saved(s, status);
         err_set(s->e, "%s: %s is only partly written (%s); the whole new version is here in %s", s->r->host,
-                sys_base_name(s->path), sftp_words(status), copy);
+                path_base(s->path), sftp_words(status), copy);
     }
     free(copy);
     return status == STATUS_OK;
@@ -402,7 +403,7 @@ static bool find_old(Save *s)
     }
     if (!s->path)
         s->path = mem_string(s->r->path);
-    s->folder = sys_folder_of(s->path);
+    s->folder = path_folder(s->path);
     return status == STATUS_OK || not_saved(s, status);
 }
 

@@ -1,7 +1,7 @@
 #include "kept/database.h"
 
 #include "base/bytes.h"
-#include "base/sys.h"
+#include "base/own_folder.h"
 
 #include <sqlite3.h>
 
@@ -50,7 +50,7 @@ static void put_aside(const char *path)
 
 sqlite3 *database_open(const char *name, const char *schema, int busy_ms, Err *e)
 {
-    char *folder = sys_state_folder(e);
+    char *folder = own_folder_of_state(e);
     if (!folder)
         return NULL;
     Bytes path = {0};

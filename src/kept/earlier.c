@@ -4,7 +4,7 @@
 #include "base/bytes.h"
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/own_folder.h"
 #include "files/load.h"
 #include "files/state.h"
 #include "files/write.h"
@@ -31,7 +31,7 @@ enum {
 static char *folder_of(const char *path)
 {
     Err ignored;
-    char *state = sys_state_folder(&ignored);
+    char *state = own_folder_of_state(&ignored);
     Bytes b = {0};
     if (!state)
         return NULL;
@@ -248,7 +248,7 @@ void earlier_thin_out(size_t most)
     Err ignored;
     Folders folders = {0};
     AllKept all = {0};
-    char *state = sys_state_folder(&ignored);
+    char *state = own_folder_of_state(&ignored);
     long long too_old = (long long)time(NULL) - DAYS * 86400LL;
     Bytes top = {0}, folder = {0};
     if (!state)
@@ -283,7 +283,7 @@ bool earlier_keep_bytes(const char *path, Text bytes, Err *e)
         free(folder);
         return true;
     }
-    bool ok = sys_make_folders(folder) || err_set(e, "Cannot make the folder %s", folder);
+    bool ok = folder_make(folder) || err_set(e, "Cannot make the folder %s", folder);
     if (ok && !same_as_newest(folder, bytes)) {
         ok = write_version(folder, bytes, e);
         thin_out(folder);

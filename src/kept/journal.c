@@ -3,7 +3,7 @@
 #include "base/array.h"
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/programs.h"
 #include "base/system.h"
 #include "kept/database.h"
 #include "kept/patch.h"
@@ -340,8 +340,8 @@ static void *run(void *ctx)
         take_more(j, &all, -1);
         for (int tries = 0; !write_all_of(j, all); tries++) {
             if (holds_end(all) && !give_up)
-                give_up = sys_now_ms() + LAST_MS;
-            if (give_up && sys_now_ms() >= give_up)
+                give_up = system_now_ms() + LAST_MS;
+            if (give_up && system_now_ms() >= give_up)
                 break;
             take_more(j, &all, give_up ? 50 : tries < 5 ? 20 << tries : AGAIN_MS);
         }
@@ -393,10 +393,10 @@ Journal *journal_open(Err *e)
     j->last = &j->first;
     j->base_most = JOURNAL_BASE_MOST;
     gethostname(j->host, sizeof j->host - 1);
-    j->born = sys_process_born(getpid());
+    j->born = programs_born(getpid());
     pthread_mutex_init(&j->lock, NULL);
     pthread_cond_init(&j->more, NULL);
-    if (j->writer && sys_thread(&j->thread, run, j))
+    if (j->writer && system_thread(&j->thread, run, j))
         return j;
     if (!e->text[0])
         err_set(e, "No thread could be begun");
@@ -477,7 +477,7 @@ static Item begin_item(const Journal *j, const char *path, const DiskState *disk
     int64_t id = 0;
     while (id <= 0) {
         if (!system_random(&id, sizeof id))
-            id = (int64_t)sys_now_ms() * 4096 + getpid();
+            id = (int64_t)system_now_ms() * 4096 + getpid();
         id &= INT64_MAX;
     }
     Item i = {.kind = ITEM_BEGIN, .id = id, .path = path ? mem_string(path) : NULL, .disk = *disk};

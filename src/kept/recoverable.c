@@ -3,7 +3,8 @@
 #include "base/array.h"
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/programs.h"
 #include "base/system.h"
 #include "kept/database.h"
 #include "kept/patch.h"
@@ -15,8 +16,8 @@
 
 static bool alive(const Journal *j, const char *host, pid_t pid, long long when_born)
 {
-    return strcmp(host, journal_host(j)) == 0 && pid > 0 && sys_process_lives(pid) &&
-           sys_process_born(pid) == when_born;
+    return strcmp(host, journal_host(j)) == 0 && pid > 0 && programs_live(pid) &&
+           programs_born(pid) == when_born;
 }
 
 /* Adds those of one path, or all, to the `n` of a list; returns how many there are now. */
@@ -113,7 +114,7 @@ static bool read_file_base(sqlite3 *db, int64_t id, Text *out, int64_t *after, E
         if (ok && !same) {
             text_drop(out);
             ok = err_set(e, "somebody else changed %s since, and it was too large to be kept",
-                         sys_base_name(path));
+                         path_base(path));
         }
         *after = sqlite3_column_int64(q, 5);
         free(path);

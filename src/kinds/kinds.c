@@ -3,7 +3,7 @@
 #include "base/array.h"
 #include "base/data.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "kinds/checks.h"
 #include "kinds/expression.h"
 #include "kinds/parts.h"
@@ -156,7 +156,7 @@ const char *kind_path_of(const char *name)
     load_own();
     for (size_t i = 0; i < kinds.n; i++)
         for (KindWords p = kinds.all[i]->paths; p && *p; p++)
-            if (!strpbrk(*p, "*?[\\") && (*p)[0] == '/' && strcmp(sys_base_name(*p), name) == 0)
+            if (!strpbrk(*p, "*?[\\") && (*p)[0] == '/' && strcmp(path_base(*p), name) == 0)
                 return *p;
     return NULL;
 }
@@ -180,13 +180,13 @@ static size_t path_of(const Kind *k, const char *path)
 
 static size_t name_of(const Kind *k, const char *path)
 {
-    return pattern_of(k->names, sys_base_name(path));
+    return pattern_of(k->names, path_base(path));
 }
 
 /* How long the longest of its endings is that the name has; 0: none. Letter case does not count. */
 static size_t ending_of(const Kind *k, const char *path)
 {
-    const char *name = sys_base_name(path);
+    const char *name = path_base(path);
     size_t n = strlen(name), best = 0;
     for (KindWords e = k->endings; e && *e; e++) {
         size_t len = strlen(*e);

@@ -1,7 +1,7 @@
 #include "screen/clipboard.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/programs.h"
 #include "screen/terminal.h"
 
 #include <errno.h>
@@ -39,7 +39,7 @@ static const Helper *helper(void)
     for (size_t i = 0; i < sizeof helpers / sizeof *helpers; i++) {
         const char *value = helpers[i].variable ? getenv(helpers[i].variable) : "";
         bool wanted = value && (*value || !helpers[i].variable);
-        if (wanted && sys_in_path(helpers[i].copy[0]))
+        if (wanted && programs_has(helpers[i].copy[0]))
             return &helpers[i];
     }
     return NULL;
@@ -86,7 +86,7 @@ static void silence(int keep)
 /* A grandchild feeds the helper, so that a slow one keeps nobody and leaves no zombie. */
 static void send_to(const Helper *h, const Bytes *clip)
 {
-    pid_t child = sys_fork();
+    pid_t child = programs_fork();
     if (child == 0) {
         int ends[2];
         if (fork() != 0 || pipe(ends) != 0)
@@ -125,7 +125,7 @@ ClipFate clipboard_send(Text t)
         send_sequence(&clip);
     if (h)
         send_to(h, &clip);
-    if (in_tmux && sys_in_path(tmux.copy[0]))
+    if (in_tmux && programs_has(tmux.copy[0]))
         send_to(&tmux, &clip);
     bytes_free(&clip);
     return h                      ? CLIP_GIVEN
@@ -160,7 +160,7 @@ void clipboard_fetch(Editor *ed)
     }
     if (pipe(ends) != 0)
         return;
-    fetch.pid = sys_fork();
+    fetch.pid = programs_fork();
     if (fetch.pid < 0) {
         close(ends[0]);
         close(ends[1]);

@@ -2,7 +2,9 @@
 
 #include "base/bytes.h"
 #include "base/glyph.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/programs.h"
+#include "base/system.h"
 #include "files/privileged.h"
 #include "hosts/hosts.h"
 #include "screen/clipboard.h"
@@ -89,7 +91,7 @@ static unsigned long long taken; /* bytes from the terminal */
 static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
 {
     Input in;
-    uint64_t now = sys_now_ms();
+    uint64_t now = system_now_ms();
     while (!ed->host.leave && !app_plays(ed) && decoder_next(d, now, &in)) {
         app_input(ed, &in, now);
         if (ed->host.discard_input) {
@@ -111,7 +113,7 @@ static void tell_fate(Editor *ed, ClipFate fate)
     if (fate == CLIP_GIVEN || told[fate])
         return;
     told[fate] = true;
-    bool in_tmux = getenv("TMUX") && sys_in_path("tmux"); /* so its buffer has it */
+    bool in_tmux = getenv("TMUX") && programs_has("tmux"); /* so its buffer has it */
     if (fate == CLIP_TOO_LONG)
         warn(ed, "%sThat is too long for the terminal's clipboard: it can be pasted in this editor only%s",
              before, in_tmux ? ", and in tmux" : "");
@@ -176,7 +178,7 @@ static bool save_as_root(Editor *ed, Terminal *t)
     Bytes about = {0};
     bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e);
     if (ok)
-        about_words("only root may write %s, so it is saved by %s", r.w.path, sys_base_name(argv[0]), &about);
+        about_words("only root may write %s, so it is saved by %s", r.w.path, path_base(argv[0]), &about);
     ok = ok && terminal_ask(t, about.at, argv, talk_to_root, &r);
     bytes_free(&about);
     free(words);
@@ -208,7 +210,7 @@ static bool check_as_root(Editor *ed, Terminal *t)
     Bytes about = {0};
     bool ok = privileged_command(ed->config.settings.root_program, args, argv, &words, &r.e);
     if (ok)
-        about_words("%s is checked as root, by %s", openfile_name(r.file), sys_base_name(argv[0]), &about);
+        about_words("%s is checked as root, by %s", openfile_name(r.file), path_base(argv[0]), &about);
     ok = ok && terminal_ask(t, about.at, argv, talk_of_check, &r);
     bytes_free(&about);
     free(words);
@@ -261,7 +263,7 @@ static void take_in(Editor *ed, Decoder *d, const char *bytes, size_t n, bool wh
     static char text[READ_SIZE * INCOMING_GROWS];
     ed->burst = whole && incoming_is_burst(bytes, n, ed->burst && at_once);
     taken += n;
-    decoder_feed(d, text, incoming_utf8(bytes, n, text), sys_now_ms());
+    decoder_feed(d, text, incoming_utf8(bytes, n, text), system_now_ms());
 }
 
 /* While something takes long, keys are taken in for later, but for an Esc at their end: that stops it. */
@@ -279,7 +281,7 @@ static void tell_busy(Keyboard *k)
 {
     enum { LONG = 400 /* ms */ };
     Frame *f = &k->ed->frame;
-    if (k->told || sys_now_ms() - k->since < LONG || f->rows < 1)
+    if (k->told || system_now_ms() - k->since < LONG || f->rows < 1)
         return;
     k->told = true;
     int at = frame_text(f, f->rows - 1, 0, f->cols, ST_MESSAGE, " Still at work.   Esc stops it");
@@ -317,14 +319,14 @@ static bool wait_and_handle(Editor *ed, Keyboard *k, Terminal *t, char *buffer)
                                       {.fd = terminal_signals(), .events = POLLIN},
                                       {.fd = clipboard_fd(), .events = POLLIN}}; /* -1: ignored */
     size_t n_fds = 3 + app_fds(ed, fds + 3);
-    uint64_t now = sys_now_ms();
+    uint64_t now = system_now_ms();
     int half = decoder_wait(d, now), wait = task_sooner(half, app_wait(ed, now));
     bool pause = wait != 0 && poll(fds, n_fds, 0) == 0;
     if (pulse && pause)
         pulse_sleeps(taken, terminal_sent(), wait, half >= 0);
     if (poll(fds, n_fds, wait) < 0 && errno != EINTR)
         return false;
-    k->since = sys_now_ms();
+    k->since = system_now_ms();
     k->told = false;
     bool ends = (fds[1].revents & POLLIN) && !take_signals(ed, t); /* with what was typed before that */
     terminal_flush();
@@ -339,7 +341,7 @@ static bool wait_and_handle(Editor *ed, Keyboard *k, Terminal *t, char *buffer)
     }
     hand_out(ed, d, t);
     serve_clipboard(ed, fds[2].revents != 0);
-    app_tick(ed, sys_now_ms());
+    app_tick(ed, system_now_ms());
     return !ends;
 }
 
@@ -379,7 +381,7 @@ int loop_run(Editor *ed, Err *e)
     terminal_emergency(emergency);
     Decoder *d = decoder_new((unsigned)ed->config.settings.esc_wait);
     learn_keys(d);
-    Keyboard keyboard = {.ed = ed, .fd = t.fd, .decoder = d, .buffer = buffer, .since = sys_now_ms()};
+    Keyboard keyboard = {.ed = ed, .fd = t.fd, .decoder = d, .buffer = buffer, .since = system_now_ms()};
     ed->stop = (Stop){esc_pressed, &keyboard};
     hosts_may_ask(true);
     const Theme *theme = NULL;
@@ -389,7 +391,7 @@ int loop_run(Editor *ed, Err *e)
         warn(ed, "%s", t.doubt);
     bool asked_to_end = false;
     unsigned unpainted = 0;
-    app_tick(ed, sys_now_ms());
+    app_tick(ed, system_now_ms());
     while (!ed->host.leave && !asked_to_end) {
         if (!terminal_waits() && (!more_waits(&t) || ++unpainted > 20)) {
             if (theme != ed->theme || white != on_white(ed))

@@ -2,7 +2,7 @@
 
 #include "base/bytes.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/programs.h"
 #include "base/system.h"
 
 #include <curses.h>
@@ -535,7 +535,7 @@ void terminal_shell(Terminal *t)
     char *argv[] = {(char *)(shell && shell[0] == '/' ? shell : "/bin/sh"), NULL};
     Lent lent;
     lend(&lent, "\r\nSteady Quill waits. Type exit, or press Ctrl+D, to come back.\r\n");
-    pid_t child = sys_fork();
+    pid_t child = programs_fork();
     if (child == 0)
         become(argv, -1, -1);
     wait_for(child);
@@ -555,7 +555,7 @@ bool terminal_ask(Terminal *t, const char *about, char *const argv[],
     }
     Lent lent;
     lend(&lent, about);
-    pid_t child = sys_fork();
+    pid_t child = programs_fork();
     if (child == 0)
         become(argv, to[0], from[1]);
     close(to[0]);

@@ -3,7 +3,6 @@
 #include "app/app.h"
 #include "base/arguments.h"
 #include "base/mem.h"
-#include "base/sys.h"
 #include "commands/asking.h"
 #include "commands/tools/playing.h"
 #include "edit/diff.h"

@@ -1,7 +1,7 @@
 #include "script/calls.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "files/job.h"
 #include "script/places.h"
 #include "ui/panel.h"
@@ -226,12 +226,12 @@ static void program_dropped(Editor *ed, void *ctx)
 /* Where nothing can be waited for, nothing else goes on meanwhile. */
 static int run_at_once(lua_State *L, Editor *ed, Job *job)
 {
-    uint64_t since = sys_now_ms(), most = 1000 * (uint64_t)ed->config.settings.command_seconds;
+    uint64_t since = system_now_ms(), most = 1000 * (uint64_t)ed->config.settings.command_seconds;
     bool stopped = false;
     while (!job_poll(job) && !stopped) {
         struct pollfd fds[JOB_FDS];
         poll(fds, job_fds(job, fds), 50);
-        stopped = stop_wanted(ed->stop) || sys_now_ms() - since > most;
+        stopped = stop_wanted(ed->stop) || system_now_ms() - since > most;
     }
     if (stopped)
         job_stop(job);

@@ -2,7 +2,6 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
 #include "script/lua_memory.h"
 #include "script/sandbox.h"
 #include "script/worked.h"

@@ -3,7 +3,7 @@
 #include "base/array.h"
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/own_folder.h"
 #include "base/trusted.h"
 #include "config/config.h"
 #include "frame/theme.h"
@@ -81,7 +81,7 @@ void own_data_load(void)
     if (loaded)
         return;
     loaded = true;
-    char *own = sys_own_folder("CONFIG");
+    char *own = own_folder_of("CONFIG");
     const char *const folders[] = {CONFIG_MACHINE_FOLDER, own};
     for (size_t i = 0; i < 2 && folders[i]; i++) {
         load_folder(folders[i], "kinds", kinds_add);

@@ -1,6 +1,8 @@
 #include "script/script.h"
 
-#include "base/sys.h"
+#include "base/own_folder.h"
+#include "base/paths.h"
+
 #include "commands/tools/kept.h"
 #include "script/calls.h"
 #include "script/engine.h"
@@ -13,7 +15,7 @@
 /* The files of one name: the machine's first, then the person's. */
 static void load_lines(Config *c, const char *name, bool keys)
 {
-    char *own = sys_own_folder("CONFIG");
+    char *own = own_folder_of("CONFIG");
     const char *const folders[] = {CONFIG_MACHINE_FOLDER, own};
     static const SetBy setters[] = {BY_MACHINE, BY_PERSON};
     for (size_t i = 0; i < 2 && folders[i]; i++) {
@@ -73,7 +75,7 @@ bool script_run(Editor *ed, const char *name, const char *bytes, size_t n, Err *
 {
     Bytes why = {0};
     engine_begin(ed, calls_register);
-    bool ok = engine_run(ed, sys_base_name(name), bytes, n, &why) || err_set(e, "%s", bytes_str(&why));
+    bool ok = engine_run(ed, path_base(name), bytes, n, &why) || err_set(e, "%s", bytes_str(&why));
     bytes_free(&why);
     return ok;
 }
@@ -93,7 +95,7 @@ void script_load(Editor *ed)
     script_load_settings(&ed->config);
     kept_load(ed);
     load_start(ed, CONFIG_MACHINE_FOLDER);
-    char *own = sys_own_folder("CONFIG");
+    char *own = own_folder_of("CONFIG");
     if (own)
         load_start(ed, own);
     free(own);

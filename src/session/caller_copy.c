@@ -1,7 +1,7 @@
 #include "session/caller_copy.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "kinds/kinds.h"
 
 #include <ctype.h>
@@ -102,7 +102,7 @@ static char *without(const char *path, const char *folder, const char *ending)
 char *caller_original(const char *path, const char **caller)
 {
     static const char *const folders[] = {"/tmp", "/var/tmp", "/usr/tmp"};
-    const char *name = sys_base_name(path);
+    const char *name = path_base(path);
     char *found = NULL;
     if ((found = without(path, "/etc", ".edit"))) {
         *caller = "a copy for vipw";

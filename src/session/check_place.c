@@ -2,7 +2,8 @@
 
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/system.h"
 #include "files/state.h"
 #include "files/write.h"
 
@@ -124,7 +125,7 @@ static bool read_file(const char *path, Bytes *out)
     int fd = open(path, O_RDONLY | O_NOFOLLOW | O_NONBLOCK | O_CLOEXEC);
     ssize_t n = fd >= 0 ? 1 : -1;
     while (n > 0 && out->len <= FILE_MOST) {
-        n = sys_read_full(fd, part, sizeof part);
+        n = system_read_full(fd, part, sizeof part);
         if (n > 0)
             bytes_add(out, part, (size_t)n);
     }
@@ -189,7 +190,7 @@ static bool copy_folder(const Copying *above, const char *from, const char *to)
 /* ---- the place ---- */
 
 /* The path of the text inside of the folder, which begins with "/". The folder may be reached by a link. */
-static char *path_in(const char *folder, const char *path)
+static char *path_below(const char *folder, const char *path)
 {
     char *real = realpath(path, NULL), *real_folder = realpath(folder, NULL);
     const char *const folders[] = {real_folder, folder};
@@ -212,7 +213,7 @@ static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text by
     size_t files = 0;
     bool ok = true;
     if (c->in_folder) {
-        char *inside = path_in(c->in_folder, path);
+        char *inside = path_below(c->in_folder, path);
         char *real = realpath(c->in_folder, NULL);
         Copying all = {
             .place = p, .check = c, .real = real, .stop = stop, .files = &files, .depth = -1, .e = e};
@@ -225,7 +226,7 @@ static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text by
         if (ok)
             unlink(copy.at);
     } else {
-        bytes_printf(&copy, "%s/%s", p->folder, path ? sys_base_name(path) : "text");
+        bytes_printf(&copy, "%s/%s", p->folder, path ? path_base(path) : "text");
     }
     p->copy = copy.at;
     return ok && (copy_text(bytes, p, c, p->copy) || not_copied(e));
@@ -277,7 +278,7 @@ bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text byte
         folder_private_sweep(folder_name);
     p->folder = folder_private(folder_name);
     p->stands_for = c->in_folder;
-    p->own_folder = path && !c->in_folder ? sys_folder_of(path) : NULL;
+    p->own_folder = path && !c->in_folder ? path_folder(path) : NULL;
     bool ok = p->folder ? !wants_copy(c) || fill_folder(p, c, path, bytes, stop, &why) : not_copied(&why);
     if (!ok)
         return err_set(e, "has no copy that it could look at: %s", why.text);

@@ -1,8 +1,9 @@
 #include "session/check_work.h"
 
 #include "base/mem.h"
+#include "base/programs.h"
 #include "base/side_thread.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "files/job.h"
 #include "session/check_place.h"
 
@@ -137,7 +138,7 @@ static bool begin_step(CheckWork *w, Step step)
 
 CheckWork *check_work_begin(const Check *check, Text t, const char *path, const Encoding *as, Err *e)
 {
-    char *program = check->run ? sys_find_program(check->run[0], true) : NULL;
+    char *program = check->run ? programs_find(check->run[0], true) : NULL;
     if (check->run && !program) {
         err_set(e, "is not installed");
         return NULL;
@@ -150,7 +151,7 @@ CheckWork *check_work_begin(const Check *check, Text t, const char *path, const 
     sweep();
     CheckWork *w = mem_get(sizeof *w);
     w->load = mem_get(sizeof *w->load);
-    w->since = sys_now_ms();
+    w->since = system_now_ms();
     *w->load = (Load){
         .check = check, .text = text_keep(t), .path = path ? mem_string(path) : NULL, .program = program};
     size_t at;
@@ -242,7 +243,7 @@ size_t check_work_fds(const CheckWork *w, struct pollfd *out)
 
 unsigned check_work_age(const CheckWork *w)
 {
-    return (unsigned)(sys_now_ms() - w->since);
+    return (unsigned)(system_now_ms() - w->since);
 }
 
 void check_work_end(CheckWork *w)
@@ -262,9 +263,9 @@ void check_work_end(CheckWork *w)
 
 bool check_works_settle(unsigned most)
 {
-    uint64_t end = sys_now_ms() + most;
+    uint64_t end = system_now_ms() + most;
     sweep();
-    while (given_up && sys_now_ms() < end) {
+    while (given_up && system_now_ms() < end) {
         poll(&(struct pollfd){.fd = side_thread_fd(given_up->thread), .events = POLLIN}, 1, 10);
         sweep();
     }

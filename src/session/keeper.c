@@ -1,7 +1,6 @@
 #include "session/keeper.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
 #include "files/disk.h"
 #include "kept/recoverable.h"
 

@@ -1,7 +1,7 @@
 #include "session/openfile.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "session/caller_copy.h"
 
 #include <fnmatch.h>
@@ -49,7 +49,7 @@ const char *openfile_name(const OpenFile *f)
 {
     if (f->purpose == FOR_READING)
         return "the help page";
-    return f->path ? sys_base_name(openfile_known_path(f)) : "this text";
+    return f->path ? path_base(openfile_known_path(f)) : "this text";
 }
 
 bool openfile_changed(const OpenFile *f)

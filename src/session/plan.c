@@ -2,7 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "base/words.h"
 #include "session/keeper.h"
 #include "session/plan_save.h"
@@ -323,8 +323,7 @@ static void waiting_words(const void *ctx, char out[TASK_WORDS_MAX])
         snprintf(out, TASK_WORDS_MAX, "Waiting for %.100s", l.host);
         location_free(&l);
     } else {
-        snprintf(out, TASK_WORDS_MAX, "Waiting for the disk of %.100s",
-                 e ? sys_base_name(e->path) : "a file");
+        snprintf(out, TASK_WORDS_MAX, "Waiting for the disk of %.100s", e ? path_base(e->path) : "a file");
     }
 }
 

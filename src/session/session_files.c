@@ -2,7 +2,6 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
 #include "kept/earlier.h"
 #include "session/checking.h"
 #include "session/looking.h"

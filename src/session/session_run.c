@@ -1,7 +1,7 @@
 #include "session/session_run.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "session/check_work.h"
 #include "session/keeper.h"
 #include "session/manual_pages.h"
@@ -62,7 +62,7 @@ void session_pass(Session *s, int most)
     struct pollfd fds[FDS];
     int wait = task_sooner(session_wait(s), most);
     poll(fds, (nfds_t)tasks_fds(&s->tasks, fds, FDS), wait);
-    s->notices->now = sys_now_ms();
+    s->notices->now = system_now_ms();
     session_poll(s);
 }
 

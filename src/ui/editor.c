@@ -1,6 +1,7 @@
 #include "ui/editor.h"
 
-#include "base/sys.h"
+#include "base/paths.h"
+
 #include "files/privileged.h"
 #include "session/reading.h"
 #include "session/session_files.h"
@@ -72,7 +73,7 @@ static void say_rights(Editor *ed, const OpenFile *f)
     if (folder || disk_may_write(f->path))
         return;
     warn(ed, "No permission to write %s; editing is fine, saving %s%s", f->path,
-         program ? "will ask " : "needs another name", program ? sys_base_name(program) : "");
+         program ? "will ask " : "needs another name", program ? path_base(program) : "");
 }
 
 /* What somebody else may read is no dead end. */
@@ -82,7 +83,7 @@ static void say_who_may_read(const Editor *ed, const char *path, Err *e)
     const char *program = privileged_program(ed->config.settings.root_program, word);
     if (program && disk_is_closed(path))
         err_set(e, "No permission to read %s. As root it can be opened: %s squill %s", path,
-                sys_base_name(program), path);
+                path_base(program), path);
 }
 
 /* A text without a name that nobody ever typed in, as at the start, is nothing to come back to. */

@@ -1,7 +1,7 @@
 #include "ui/program.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "base/words.h"
 
 #include <stdlib.h>
@@ -67,7 +67,7 @@ static void paint(Editor *ed, Layer *l, Frame *f)
     Bytes words = {0};
     words_size(p->run.job.output.len, size);
     bytes_printf(&words, "Running “%s”: %llu s, %s", p->name,
-                 (unsigned long long)(sys_now_ms() - p->run.since) / 1000, size);
+                 (unsigned long long)(system_now_ms() - p->run.since) / 1000, size);
     if (!ed->notices.text[0]) {
         frame_blank(f, f->status_row, 0, f->cols, ST_STATUS);
         frame_text(f, f->status_row, 1, f->cols, ST_MESSAGE, words.at);

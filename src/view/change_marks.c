@@ -1,7 +1,7 @@
 #include "view/change_marks.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "edit/diff.h"
 #include "view/shown.h"
 
@@ -19,7 +19,7 @@ typedef struct ChangeMarks {
 
 static void compare(OpenFile *f, ChangeMarks *b)
 {
-    uint64_t begin = sys_now_ms();
+    uint64_t begin = system_now_ms();
     text_drop(&b->saved);
     text_drop(&b->now);
     free(b->runs);
@@ -27,7 +27,7 @@ static void compare(OpenFile *f, ChangeMarks *b)
     b->now = text_keep(doc_text(f->doc));
     b->n = diff_lines(b->saved, b->now, &b->runs);
     b->lines = text_newlines(b->now) + 1;
-    b->cost = sys_now_ms() - begin;
+    b->cost = system_now_ms() - begin;
 }
 
 unsigned change_marks_look(OpenFile *f, unsigned long long rested)

@@ -1,6 +1,6 @@
 #include "view/matches.h"
 
-#include "base/sys.h"
+#include "base/system.h"
 
 enum { COUNT_SLICE = 10 /* ms */ };
 
@@ -60,7 +60,7 @@ static bool count_gap(Matches *m, uint64_t until)
     MatchCount *c = &m->count;
     Match found;
     for (unsigned i = 0; c->gap_at < c->gap_end; i++) {
-        if (i % 64 == 63 && sys_now_ms() >= until)
+        if (i % 64 == 63 && system_now_ms() >= until)
             return true;
         Found how = finder_step(m->finder, c->gap_at, c->gap_end, c->end, &found);
         if (how != FOUND || found.from >= c->gap_end)
@@ -92,7 +92,7 @@ static bool count_rest(Matches *m, uint64_t until)
     MatchCount *c = &m->count;
     Match found;
     for (unsigned i = 0; c->going; i++) {
-        if (i % 64 == 63 && sys_now_ms() >= until)
+        if (i % 64 == 63 && system_now_ms() >= until)
             return true;
         Found how = finder_next(m->finder, c->at, c->end, &found);
         if (how != FOUND) {
@@ -118,7 +118,7 @@ bool matches_count_step(Matches *m)
     else if (c->cursor != v->cursor.at && c->gap_at == c->gap_end)
         count_from_cursor(c, v->cursor.at);
     finder_text(m->finder, c->text);
-    uint64_t until = sys_now_ms() + COUNT_SLICE;
+    uint64_t until = system_now_ms() + COUNT_SLICE;
     if (c->gap_at < c->gap_end && count_gap(m, until))
         return true;
     if (c->cursor != v->cursor.at) /* it went on meanwhile */

@@ -1,6 +1,7 @@
 #include "view/scroll.h"
 
-#include "base/sys.h"
+#include "base/system.h"
+
 #include "edit/cells.h"
 #include "text/text_line.h"
 #include "view/rows.h"
@@ -124,7 +125,7 @@ enum { AHEAD_FROM = 128 * 1024, AHEAD = 512 * 1024, AHEAD_OVERLAP = 32 * 1024 };
 bool scroll_look_ahead(View *v)
 {
     Text t = view_text(v);
-    uint64_t begun = sys_now_ms();
+    uint64_t begun = system_now_ms();
     size_t line = text_line_of(t, v->cursor.at), from = text_line_start(t, line), to = text_line_end(t, line);
     if (to - from < AHEAD_FROM || v->wrap)
         return false;
@@ -132,7 +133,7 @@ bool scroll_look_ahead(View *v)
         v->ahead_line = v->ahead_to = from;
         v->ahead_tab = view_tab(v);
     }
-    while (v->ahead_to + AHEAD_OVERLAP < to && sys_now_ms() - begun < 2) {
+    while (v->ahead_to + AHEAD_OVERLAP < to && system_now_ms() - begun < 2) {
         size_t start = v->ahead_to > from + AHEAD_OVERLAP ? v->ahead_to - AHEAD_OVERLAP : from;
         v->ahead_to = to - v->ahead_to > AHEAD ? v->ahead_to + AHEAD : to;
         cells_between(t, start, v->ahead_to, view_tab(v));

@@ -1,8 +1,8 @@
 /* Random typing and saving, ended by kill -9 at a random moment: what was typed more than a
  * second before is there. ROUNDS says how often; make torture has many. */
 #include "check.h"
+#include "base/system.h"
 #include "drive.h"
-#include "base/sys.h"
 
 #include <signal.h>
 #include <stdio.h>
@@ -19,7 +19,7 @@ static size_t n_typed;
 
 static void type_randomly(Pty *p, uint64_t until)
 {
-    while (sys_now_ms() < until && n_typed + 20 < LETTERS) {
+    while (system_now_ms() < until && n_typed + 20 < LETTERS) {
         unsigned burst = check_random(12) + 1;
         char keys[16];
         size_t n = 0;
@@ -27,7 +27,7 @@ static void type_randomly(Pty *p, uint64_t until)
             pty_do(p, "<Ctrl+S>");
         for (; n < burst; n++) {
             keys[n] = check_random(6) ? (char)('a' + check_random(26)) : check_random(3) ? ' ' : '\r';
-            when[n_typed] = sys_now_ms();
+            when[n_typed] = system_now_ms();
             typed[n_typed++] = keys[n] == '\r' ? '\n' : keys[n];
         }
         pty_send(p, keys, n);
@@ -105,8 +105,8 @@ TEST(random_kills)
     prepare();
     for (int i = 0; i < n; i++) {
         Pty *p = begin();
-        type_randomly(p, sys_now_ms() + 300 + check_random(2500));
-        size_t safe = letters_safe(sys_now_ms());
+        type_randomly(p, system_now_ms() + 300 + check_random(2500));
+        size_t safe = letters_safe(system_now_ms());
         kill(pty_pid(p), SIGKILL);
         pty_end(p);
         check_return(i, safe);
@@ -231,8 +231,8 @@ TEST(power_failures)
         size_t size;
         Pty *p = begin();
         shell("sync -f \"$F\""); /* the empty file is not what is in question */
-        type_randomly(p, sys_now_ms() + 300 + check_random(2500));
-        size_t safe = letters_safe(sys_now_ms());
+        type_randomly(p, system_now_ms() + 300 + check_random(2500));
+        size_t safe = letters_safe(system_now_ms());
         kill(pty_pid(p), SIGSTOP);
         CHECK(copy_disk());
         kill(pty_pid(p), SIGKILL);

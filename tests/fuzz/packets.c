@@ -1,5 +1,5 @@
-/* Any bytes as what a server sends, and as the name of a place: nothing outside is read, and what is understood is
- * written and read again as the same. */
+/* Any bytes as what a server sends, and as the name of a place: nothing outside is read, and what is
+ * understood is written and read again as the same. */
 #include "fuzz.h"
 #include "base/bytes.h"
 #include "files/location.h"

@@ -2,7 +2,7 @@
 #include "drive.h"
 #include "base/bytes.h"
 #include "base/glyph.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "input/key.h"
 
 #include <errno.h>
@@ -235,10 +235,10 @@ static bool wait_until_asleep(Pty *p, bool without_timer)
 {
     while (p->ours && !p->tells && p->pulse >= 0 && take_in(p, 20))
         continue;
-    for (uint64_t until = sys_now_ms() + slower(PATIENCE); p->tells && !sleeps(p, without_timer);)
+    for (uint64_t until = system_now_ms() + slower(PATIENCE); p->tells && !sleeps(p, without_timer);)
         if (!take_in(p, 20)) { /* it has ended */
             p->tells = false;
-        } else if (sys_now_ms() >= until) {
+        } else if (system_now_ms() >= until) {
             dump(p);
             return check_result(false, __FILE__, __LINE__,
                                 "it took %llu of %llu bytes and never came to rest", p->told_last.taken,
@@ -260,8 +260,8 @@ bool pty_rest(Pty *p)
 
 void pty_pause(Pty *p, int ms)
 {
-    uint64_t until = sys_now_ms() + slower(ms);
-    for (uint64_t now; (now = sys_now_ms()) < until;)
+    uint64_t until = system_now_ms() + slower(ms);
+    for (uint64_t now; (now = system_now_ms()) < until;)
         if (!take_in(p, (int)(until - now)))
             usleep(1000);
 }
@@ -270,7 +270,7 @@ void pty_send(Pty *p, const void *bytes, size_t n)
 {
     const char *at = bytes;
     fcntl(p->fd, F_SETFL, O_NONBLOCK);
-    for (uint64_t until = sys_now_ms() + slower(PATIENCE); n && sys_now_ms() < until;) {
+    for (uint64_t until = system_now_ms() + slower(PATIENCE); n && system_now_ms() < until;) {
         ssize_t done = write(p->fd, at, n);
         if (done > 0) {
             at += done;
@@ -429,9 +429,9 @@ static void dump(Pty *p)
 
 static bool wait_for(Pty *p, const char *text, bool wanted)
 {
-    uint64_t until = sys_now_ms() + slower(PATIENCE);
+    uint64_t until = system_now_ms() + slower(PATIENCE);
     while ((pty_find(p, text) >= 0) != wanted) {
-        if (sys_now_ms() >= until || !take_in(p, 50)) {
+        if (system_now_ms() >= until || !take_in(p, 50)) {
             if ((pty_find(p, text) >= 0) == wanted)
                 return true;
             dump(p);
@@ -531,7 +531,7 @@ void pty_feed(Pty *p, const char *bytes, size_t n)
 bool pty_arrived(Pty *p)
 {
     int n = 0;
-    for (uint64_t until = sys_now_ms() + slower(PATIENCE); sys_now_ms() < until; take_in(p, 5))
+    for (uint64_t until = system_now_ms() + slower(PATIENCE); system_now_ms() < until; take_in(p, 5))
         if (ioctl(p->watch, FIONREAD, &n) == 0 && p->told_last.taken + (unsigned long long)n >= p->typed)
             return true;
     return false;
@@ -551,8 +551,8 @@ bool pty_gone(const Pty *p)
 
 bool pty_ended(Pty *p)
 {
-    for (uint64_t until = sys_now_ms() + slower(PATIENCE); !has_ended(p);)
-        if (sys_now_ms() >= until || (!take_in(p, 20) && usleep(2000) != 0))
+    for (uint64_t until = system_now_ms() + slower(PATIENCE); !has_ended(p);)
+        if (system_now_ms() >= until || (!take_in(p, 20) && usleep(2000) != 0))
             return false;
     while (take_in(p, 0) && poll(&(struct pollfd){.fd = p->fd, .events = POLLIN}, 1, 0) == 1)
         continue;
@@ -563,7 +563,7 @@ bool pty_ended(Pty *p)
 int pty_leave(Pty *p)
 {
     pty_do(p, "<Esc><Esc><Ctrl+Q>");
-    for (uint64_t until = sys_now_ms() + slower(PATIENCE); sys_now_ms() < until;) {
+    for (uint64_t until = system_now_ms() + slower(PATIENCE); system_now_ms() < until;) {
         if (has_ended(p))
             break;
         take_in(p, 20);
@@ -577,10 +577,10 @@ int pty_leave(Pty *p)
 
 int pty_end(Pty *p)
 {
-    uint64_t until = sys_now_ms() + slower(PATIENCE);
+    uint64_t until = system_now_ms() + slower(PATIENCE);
     int status = 0, result = -1;
     pid_t done = 0;
-    while ((done = waitpid(p->pid, &status, WNOHANG)) == 0 && sys_now_ms() < until)
+    while ((done = waitpid(p->pid, &status, WNOHANG)) == 0 && system_now_ms() < until)
         take_in(p, 10);
     if (done == p->pid) {
         result = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);

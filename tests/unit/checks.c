@@ -7,7 +7,7 @@
 #include "kinds/meaning.h"
 #include "kinds/schedule.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/programs.h"
 #include "files/job.h"
 #include "session/check_place.h"
 #include "session/check_work.h"
@@ -401,7 +401,7 @@ static bool found_by(const char *program, const char *name, const char *text, By
 {
     Err e = {""};
     Text t = {0};
-    char *full = sys_find_program(program, true), path[200];
+    char *full = programs_find(program, true), path[200];
     const Check *check = NULL;
     Encoding utf8 = encoding_guess((Text){0});
     size_t n;

@@ -1,5 +1,6 @@
 #include "check.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/system.h"
 #include "files/save.h"
 #include "files/text_format.h"
 #include "kinds/kinds.h"
@@ -87,7 +88,7 @@ TEST(mode_and_owner_stay)
     CHECK(save_string(check_path("fresh"), "x", &e));
     umask(mask);
     CHECK(stat(check_path("fresh"), &st) == 0);
-    CHECK_INT(st.st_mode & 07777, 0666 & ~sys_umask()); /* asked once in a process */
+    CHECK_INT(st.st_mode & 07777, 0666 & ~system_umask()); /* asked once in a process */
 }
 
 TEST(links_stay)
@@ -209,7 +210,7 @@ TEST(paths)
         {"/x", "/x"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        char *full = sys_full_path(cases[i].given);
+        char *full = path_full(cases[i].given);
         check_case(cases[i].given);
         CHECK_STR(full, cases[i].full);
         free(full);

@@ -1,6 +1,7 @@
 /* Commands of the shell beside the program. */
 #include "check.h"
-#include "base/sys.h"
+#include "base/programs.h"
+#include "base/system.h"
 #include "files/job.h"
 
 #include <signal.h>
@@ -14,7 +15,7 @@
 static void wait_for_end(Job *j)
 {
     struct pollfd fds[JOB_FDS];
-    for (uint64_t limit = sys_now_ms() + 20000; !job_poll(j) && sys_now_ms() < limit;) {
+    for (uint64_t limit = system_now_ms() + 20000; !job_poll(j) && system_now_ms() < limit;) {
         size_t n = job_fds(j, fds);
         poll(fds, n, 20);
     }
@@ -107,9 +108,9 @@ TEST(stopping)
         nanosleep(&moment, NULL);
         CHECK(!job_poll(&j));
         pid_t group = j.pid;
-        uint64_t begin = sys_now_ms();
+        uint64_t begin = system_now_ms();
         job_stop(&j);
-        CHECK(sys_now_ms() - begin < 5000);
+        CHECK(system_now_ms() - begin < 5000);
         CHECK(j.ended && j.status > 128);
         for (int k = 0; k < 200 && kill(-group, 0) == 0; k++)
             nanosleep(&moment, NULL);
@@ -136,7 +137,7 @@ TEST(no_handler_runs_in_a_child)
     CHECK(pipe(ends) == 0);
     signal(SIGTERM, handler);
     for (int i = 0; i < 200; i++) {
-        pid_t child = sys_fork();
+        pid_t child = programs_fork();
         if (child == 0) {
             for (;;)
                 if (handled && write(ends[1], "h", 1) > 0)

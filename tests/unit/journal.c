@@ -1,7 +1,7 @@
 /* Patches, the recovery journal, and the notes about use. */
 #include "check.h"
 #include "base/bytes.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "kept/database.h"
 #include "kept/journal.h"
 #include "kept/patch.h"
@@ -291,9 +291,9 @@ TEST(a_locked_journal_keeps_nobody)
     CHECK(journal_settle(j, 5000));
     CHECK(write(go[1], &byte, 1) == 1 && read(held[0], &byte, 1) == 1 && byte == 1);
     CHECK(journal_patch(j, id, t, now, &bytes));
-    uint64_t begun = sys_now_ms();
+    uint64_t begun = system_now_ms();
     CHECK(!journal_close(j));
-    uint64_t took = sys_now_ms() - begun;
+    uint64_t took = system_now_ms() - begun;
     check_result(took > 1500 && took < 15000, __FILE__, __LINE__, "it took %llu ms",
                  (unsigned long long)took);
     kill(child, SIGKILL);

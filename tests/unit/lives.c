@@ -1,8 +1,8 @@
 /* Random lives of the session: everything in any order, with deaths and failing calls; nothing may be lost,
  * written without agreement, or asked twice. */
 #include "check.h"
+#include "base/paths.h"
 #include "sessions.h"
-#include "base/sys.h"
 #include "files/filesystem.h"
 #include "kept/recoverable.h"
 #include "session/keeper.h"
@@ -220,7 +220,7 @@ static void look_after(Session *s, const char *step)
         else if (f->path && still(f->path, &f->disk))
             read_disk(f->path, m->known);
         snprintf(shared->files[i].path, sizeof shared->files[i].path, "%s",
-                 f->path ? sys_base_name(f->path) : "");
+                 f->path ? path_base(f->path) : "");
         note_version(i);
     }
 }

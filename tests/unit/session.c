@@ -1,8 +1,8 @@
 /* The session: whatever happens at the same time, nothing is lost, nothing is written that was not agreed to,
  * and nobody is asked twice. */
 #include "check.h"
+#include "base/paths.h"
 #include "sessions.h"
-#include "base/sys.h"
 #include "kept/recoverable.h"
 #include "session/keeper.h"
 #include "session/plan.h"
@@ -164,7 +164,7 @@ TEST(one_new_name_for_two_texts)
     CHECK(strstr(sessions_notices.text, "is open here as another text") != NULL);
     sessions_finish_writing(s);
     check_holds("pier.ini", "tern\n");
-    CHECK(strcmp(sys_base_name(gull->path), "gull.ini") == 0 && openfile_changed(gull));
+    CHECK(strcmp(path_base(gull->path), "gull.ini") == 0 && openfile_changed(gull));
     session_free(s);
 }
 

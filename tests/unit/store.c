@@ -1,6 +1,5 @@
 /* What is remembered between runs. */
 #include "check.h"
-#include "base/sys.h"
 #include "config/settings.h"
 #include "kept/store.h"
 

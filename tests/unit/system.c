@@ -1,8 +1,11 @@
 /* Paths, folders, kinds of files, words for errors. */
 #include "check.h"
+#include "base/system.h"
 #include "base/err.h"
 #include "base/folder.h"
-#include "base/sys.h"
+#include "base/own_folder.h"
+#include "base/paths.h"
+#include "base/programs.h"
 #include "kinds/kinds.h"
 
 #include <pthread.h>
@@ -60,7 +63,7 @@ TEST(full_paths)
     CHECK(chdir(check_path("quay")) == 0);
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         check_case(cases[i].given);
-        char *full = sys_full_path(filled(cases[i].given));
+        char *full = path_full(filled(cases[i].given));
         CHECK_STR(full, filled(cases[i].full));
         free(full);
     }
@@ -83,7 +86,7 @@ TEST(homes_and_own_folders)
     char *before = getenv("HOME") ? strdup(getenv("HOME")) : NULL;
     setenv("HOME", "/harrow", 1);
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        char *s = sys_expand_home(cases[i].given);
+        char *s = path_expand_home(cases[i].given);
         check_case(cases[i].given);
         CHECK_STR(s, cases[i].expanded);
         free(s);
@@ -101,7 +104,7 @@ TEST(homes_and_own_folders)
         unsetenv(own[i].variable);
         if (own[i].value)
             setenv(own[i].variable, own[i].value, 1);
-        char *folder = sys_own_folder(own[i].kind);
+        char *folder = own_folder_of(own[i].kind);
         CHECK_STR(folder, own[i].folder);
         free(folder);
         unsetenv(own[i].variable);
@@ -110,16 +113,16 @@ TEST(homes_and_own_folders)
     Err e = {""};
     struct stat st;
     setenv("HOME", check_folder(), 1);
-    char *state = sys_state_folder(&e);
+    char *state = own_folder_of_state(&e);
     CHECK(state && stat(state, &st) == 0 && (st.st_mode & 07777) == 0700);
     CHECK(state && chmod(state, 0755) == 0);
     free(state);
-    state = sys_state_folder(&e);
+    state = own_folder_of_state(&e);
     CHECK(state && stat(state, &st) == 0 && (st.st_mode & 07777) == 0700);
     free(state);
     setenv("HOME", check_path("file"), 1);
     check_put("file", "in the way");
-    CHECK(sys_state_folder(&e) == NULL && strstr(e.text, "cannot be made") != NULL);
+    CHECK(own_folder_of_state(&e) == NULL && strstr(e.text, "cannot be made") != NULL);
     setenv("HOME", before ? before : "/", 1);
     free(before);
 }
@@ -133,13 +136,13 @@ TEST(programs_in_the_path)
     chmod(check_path("bin/horn"), 0700);
     snprintf(path, sizeof path, "/no/such::%s/bin", check_folder());
     setenv("PATH", path, 1);
-    CHECK(sys_in_path("horn"));
-    CHECK(!sys_in_path("whistle"));
-    CHECK(access(check_path("bin/silent"), X_OK) != 0 ? !sys_in_path("silent") : true);
-    CHECK(sys_in_path(check_path("bin/horn")));
-    CHECK(!sys_in_path(check_path("bin/whistle")));
+    CHECK(programs_has("horn"));
+    CHECK(!programs_has("whistle"));
+    CHECK(access(check_path("bin/silent"), X_OK) != 0 ? !programs_has("silent") : true);
+    CHECK(programs_has(check_path("bin/horn")));
+    CHECK(!programs_has(check_path("bin/whistle")));
     setenv("PATH", "", 1);
-    CHECK(!sys_in_path("horn"));
+    CHECK(!programs_has("horn"));
     setenv("PATH", before, 1);
     free(before);
 }
@@ -247,7 +250,7 @@ TEST(threads_and_signals)
 {
     pthread_t thread;
     sigset_t mask;
-    CHECK(sys_thread(&thread, look_at_mask, &mask));
+    CHECK(system_thread(&thread, look_at_mask, &mask));
     pthread_join(thread, NULL);
     CHECK(!sigismember(&mask, SIGSEGV) && !sigismember(&mask, SIGBUS) && !sigismember(&mask, SIGABRT));
     CHECK(sigismember(&mask, SIGTERM) && sigismember(&mask, SIGINT) && sigismember(&mask, SIGWINCH));
@@ -258,13 +261,13 @@ TEST(threads_and_signals)
 
 TEST(the_dead_that_nobody_took_note_of_are_dead)
 {
-    CHECK(sys_process_lives(getpid()) && sys_process_born(getpid()) > 0);
+    CHECK(programs_live(getpid()) && programs_born(getpid()) > 0);
     pid_t child = fork();
     if (child == 0)
         _exit(0);
     siginfo_t info;
     CHECK(waitid(P_PID, (id_t)child, &info, WEXITED | WNOWAIT) == 0);
-    CHECK(!sys_process_lives(child)); /* a zombie */
+    CHECK(!programs_live(child)); /* a zombie */
     waitpid(child, NULL, 0);
-    CHECK(!sys_process_lives(child));
+    CHECK(!programs_live(child));
 }

@@ -1,7 +1,7 @@
 /* Nobody is let in: rights that do not widen, folders and files that are exchanged, what is left in the way.
  */
 #include "check.h"
-#include "base/sys.h"
+#include "base/own_folder.h"
 #include "base/trusted.h"
 #include "files/in_use.h"
 #include "files/load.h"
@@ -232,7 +232,7 @@ TEST(root_leaves_nothing_in_another_home)
         setenv("HOME", check_path("h"), 1);
         unsetenv("XDG_STATE_HOME");
         CHECK(shell("find \"$F/h\" | sort | xargs stat -c '%n %a %u' >\"$F/before\""));
-        char *folder = sys_state_folder(&e);
+        char *folder = own_folder_of_state(&e);
         CHECK((folder != NULL) == cases[i].usable);
         if (folder)
             CHECK(stat(folder, &st) == 0 && (st.st_mode & 07777) == 0700);

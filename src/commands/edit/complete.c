@@ -4,7 +4,8 @@
 #include "base/bytes.h"
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
+#include "base/system.h"
 #include "commands/edits.h"
 #include "session/manual_pages.h"
 #include "ui/command.h"
@@ -103,9 +104,9 @@ static void add_kind_word(void *ctx, const char *word)
 static void add_manual_words(Editor *ed, const Kind *kind, KindWord *k)
 {
     enum { SOON = 300 /* ms that a person waits once for it */ };
-    uint64_t end = sys_now_ms() + SOON, now;
+    uint64_t end = system_now_ms() + SOON, now;
     for (KindWords pages = kind->manual; pages && *pages; pages++) {
-        if (strstr(*pages, "(1)") || (now = sys_now_ms()) >= end)
+        if (strstr(*pages, "(1)") || (now = system_now_ms()) >= end)
             continue;
         const Bytes *page = manual_page_soon(ed->session, *pages, (unsigned)(end - now));
         if (!page)
@@ -167,7 +168,7 @@ static bool path_before(Editor *ed, Text t, size_t at, char **folder, char **nam
     slash[slash == path] = 0;
     const char *own = ed->panes.view->file->path;
     Bytes full = {0};
-    char *here = own ? sys_folder_of(own) : mem_string("."), *home = sys_expand_home(path);
+    char *here = own ? path_folder(own) : mem_string("."), *home = path_expand_home(path);
     bytes_printf(&full, "%s%s%s", home[0] == '/' ? "" : here, home[0] == '/' ? "" : "/", home);
     *folder = full.at;
     free(here);

@@ -4,7 +4,7 @@
 #include "base/bytes.h"
 #include "base/folder.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "base/words.h"
 #include "commands/edits.h"
 #include "files/location.h"
@@ -105,7 +105,7 @@ static void add_recent(const char *path, void *ctx)
     if (here || stands_already(r->opening, path) || (!location_is_remote(path) && !disk_exists(path)))
         return;
     char *folder = location_folder(path), *base = location_base(path), *shown = location_shown(folder);
-    char *present = sys_full_path("./");
+    char *present = path_full("./");
     bool below = strcmp(folder, present) == 0; /* it is listed with the folder's entries */
     if (!below && has_part(base, r->filter)) {
         Bytes note = {0};
@@ -189,7 +189,7 @@ static char *folder_part(const char *typed, const char **name)
 {
     const char *slash = strrchr(typed, '/');
     char *head = mem_string_n(typed, slash ? (size_t)(slash - typed) + 1 : 0);
-    char *folder = sys_expand_home(head);
+    char *folder = path_expand_home(head);
     *name = slash ? slash + 1 : typed;
     free(head);
     return folder;
@@ -200,7 +200,7 @@ static void fill_opening(Editor *ed, Panel *p, const char *filter, void *ctx)
     Opening *o = ctx;
     const char *typed;
     clear_choices(o);
-    char *folder = folder_part(filter, &typed), *full = sys_expand_home(filter);
+    char *folder = folder_part(filter, &typed), *full = path_expand_home(filter);
     char *name = *typed && location_is_remote(filter) ? location_base(filter) : mem_string(typed);
     Opening found = {0};
     Err e;
@@ -324,7 +324,7 @@ bool opening_is_folder(const char *path)
 void opening_go(Editor *ed, const char *path)
 {
     Err e = {""};
-    char *full = sys_expand_home(path);
+    char *full = path_expand_home(path);
     if (opening_is_folder(full)) {
         Bytes folder = {0};
         size_t n = strlen(full);
@@ -450,7 +450,7 @@ static const Command cmd_new = {
 
 static void run_insert_file(Editor *ed, const Args *args)
 {
-    char *full = sys_expand_home(args->text);
+    char *full = path_expand_home(args->text);
     if (*args->text && !opening_is_folder(full))
         insert_file(ed, full);
     else

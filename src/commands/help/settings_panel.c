@@ -1,7 +1,7 @@
 #include "commands/help/settings_panel.h"
 
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/paths.h"
 #include "base/words.h"
 #include "config/settings_file.h"
 #include "ui/panel.h"
@@ -26,7 +26,7 @@ static void fill_settings(Editor *ed, Panel *p, const char *filter, void *ctx)
             c += strcspn(c, "|");
             c += *c == '|';
         }
-        char *from = sys_short_home(settings_source(&ed->config, s));
+        char *from = path_short_home(settings_source(&ed->config, s));
         panel_add(p, (long)i, row, note.at, from);
         free(from);
         bytes_free(&note);

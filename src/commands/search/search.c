@@ -2,7 +2,7 @@
 
 #include "base/arguments.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "edit/move.h"
 #include "text/text_line.h"
 #include "ui/command.h"
@@ -126,13 +126,13 @@ static void end_seek(Editor *ed)
 /* Searches for so many milliseconds. */
 static SearchResult seek_for(Editor *ed, Match *m, unsigned ms)
 {
-    uint64_t until = sys_now_ms() + ms;
+    uint64_t until = system_now_ms() + ms;
     finder_text(ed->matches.finder, view_text(ed->panes.view));
     for (;;) {
         SearchResult result = step(ed, m);
         if (result != SEARCH_GOES_ON)
             end_seek(ed);
-        if (result != SEARCH_GOES_ON || ed->search->seek.waits || sys_now_ms() >= until)
+        if (result != SEARCH_GOES_ON || ed->search->seek.waits || system_now_ms() >= until)
             return result;
     }
 }

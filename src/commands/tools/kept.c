@@ -2,8 +2,8 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "base/paths.h"
 #include "base/plain_data.h"
-#include "base/sys.h"
 #include "base/trusted.h"
 #include "config/own_file.h"
 #include "ui/command.h"
@@ -299,7 +299,7 @@ void kept_load(Editor *ed)
 static void saved(void *ctx, OpenFile *f)
 {
     Editor *ed = ctx;
-    char *own = own_file_path(KEPT_FILE_NAME), *full = own ? sys_full_path(own) : NULL;
+    char *own = own_file_path(KEPT_FILE_NAME), *full = own ? path_full(own) : NULL;
     if (full && f->path && strcmp(full, f->path) == 0)
         ed->kept->stale = true;
     free(full);

@@ -2,7 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
-#include "base/sys.h"
+#include "base/system.h"
 #include "base/words.h"
 #include "commands/edits.h"
 #include "commands/search/search.h"
@@ -413,12 +413,12 @@ static void say_stopped(Editor *ed)
 static void go_on(Editor *ed, size_t depth, int ms)
 {
     Player *p = ed->player;
-    uint64_t end = sys_now_ms() + (uint64_t)(ms < 0 ? 0 : ms);
+    uint64_t end = system_now_ms() + (uint64_t)(ms < 0 ? 0 : ms);
     bool strict = ed->session->rules.strict;
     ed->session->rules.strict = true; /* treat "not found" as failure */
     ed->matches.unseen = true;
     while (p->n > depth) {
-        uint64_t now = sys_now_ms();
+        uint64_t now = system_now_ms();
         if (ed->host.leave) {
             end_all(ed);
             return;
@@ -440,7 +440,7 @@ static void go_on(Editor *ed, size_t depth, int ms)
     if (p->n == 0)
         return;
     ed->session->rules.strict = strict;
-    if (ms >= 0 && sys_now_ms() - p->since > SAY_AFTER)
+    if (ms >= 0 && system_now_ms() - p->since > SAY_AFTER)
         say(ed, "Playing: %s so far; Esc stops it", AMOUNT(p->plays[0].done, "time"));
 }
 
@@ -508,7 +508,7 @@ void playing_start(Editor *ed, const Recorded *what, const char *name, PlayHow h
     recorded_copy(&play->what, what);
     play->name = name ? mem_string(name) : NULL;
     if (p->n++ == 0) {
-        p->since = p->looked = sys_now_ms();
+        p->since = p->looked = system_now_ms();
         p->strict = ed->session->rules.strict;
         p->seen_file = 0;
     }
