@@ -155,8 +155,11 @@ bool location_read(const char *name, Location *out, Err *e)
         ok = err_set(
             e, "In %s a percent sign is followed by no two hexadecimal digits; alone it is written %%25",
             name);
-    if (ok)
-        out->path = tidy(path);
+    if (ok) { /* twice, as what is left of "//~" is the home folder */
+        char *once = tidy(path);
+        out->path = tidy(once);
+        free(once);
+    }
     free(path);
     if (!ok)
         location_free(out);

@@ -465,9 +465,11 @@ Style help_page_style(const void *page, size_t at)
 
 const char *help_page_link(const HelpPage *p, size_t at, bool touching)
 {
-    for (const Span *s = p->m.spans; s < p->m.spans + p->m.n; s++)
+    for (size_t i = 0; i < p->m.n; i++) {
+        const Span *s = &p->m.spans[i];
         if (s->link && at >= s->from && at < s->to + touching)
             return s->link;
+    }
     return NULL;
 }
 
