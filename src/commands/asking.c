@@ -386,6 +386,11 @@ static void news_answered(Editor *ed, char letter, void *ctx)
     }
 }
 
+void asking_tell_gone(Editor *ed, const OpenFile *f)
+{
+    warn(ed, "%s is no longer there: it was removed or renamed. Saving writes it again.", openfile_name(f));
+}
+
 static void focus_looked(void *ctx, OpenFile *f, const Looked *l)
 {
     Editor *ed = ctx;
@@ -397,8 +402,7 @@ static void focus_looked(void *ctx, OpenFile *f, const Looked *l)
     f->reported.any = false;
     if (news == DISK_GONE) {
         f->reported = (Reported){true, now};
-        warn(ed, "%s is no longer there: it was removed or renamed. Saving writes it again.",
-             openfile_name(f));
+        asking_tell_gone(ed, f);
         return;
     }
     if (!openfile_changed(f) && ed->config.settings.auto_reload) {

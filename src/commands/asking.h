@@ -9,6 +9,8 @@
 void asking_look(Editor *ed);
 /* The terminal has the focus again, or another pane was entered: has the file changed on disk? */
 void asking_focus(Editor *ed);
+/* Its file was removed, or renamed by somebody else. */
+void asking_tell_gone(Editor *ed, const OpenFile *f);
 /* Begins a plan, as a person wants it, and asks what it needs. The file and the path may be NULL. */
 void asking_begin(Editor *ed, PlanKind kind, const OpenFile *f, const char *path);
 

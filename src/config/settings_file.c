@@ -1,6 +1,7 @@
 #include "config/settings_file.h"
 
 #include "base/bytes.h"
+#include "base/letters.h"
 #include "base/mem.h"
 #include "config/own_file.h"
 
@@ -18,11 +19,11 @@ char *settings_file_path(void)
 static bool line_assigns(const char *line, size_t n, const char *name)
 {
     size_t len = strlen(name), i = 0;
-    while (i < n && (line[i] == ' ' || line[i] == '\t'))
+    while (i < n && letter_is_blank(line[i]))
         i++;
     if (n - i <= len || memcmp(line + i, name, len) != 0)
         return false;
-    for (i += len; i < n && (line[i] == ' ' || line[i] == '\t');)
+    for (i += len; i < n && letter_is_blank(line[i]);)
         i++;
     return i < n && line[i] == '=' && (i + 1 == n || line[i + 1] != '=');
 }

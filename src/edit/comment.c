@@ -1,5 +1,7 @@
 #include "edit/comment.h"
 
+#include "base/letters.h"
+
 #include <stdint.h>
 #include <string.h>
 
@@ -16,7 +18,7 @@ static Line line_of(const char *at, const char *end)
     Line l = {.at = at, .n = (size_t)((stop ? stop : end) - at)};
     if (l.n && at[l.n - 1] == '\r')
         l.n--;
-    while (l.indent < l.n && (at[l.indent] == ' ' || at[l.indent] == '\t'))
+    while (l.indent < l.n && letter_is_blank(at[l.indent]))
         l.indent++;
     l.blank = l.indent == l.n;
     return l;
@@ -132,7 +134,7 @@ static Commented around(const char *in, const char *end, const CommentSigns *sig
     if (!s.lines)
         return COMMENT_NOTHING;
     const char *from = s.first.at + s.first.indent, *to = s.last.at + s.last.n;
-    while (to > from && (to[-1] == ' ' || to[-1] == '\t'))
+    while (to > from && letter_is_blank(to[-1]))
         to--;
     size_t n_open = strlen(open), n_close = strlen(close);
     bool remove = (size_t)(to - from) >= n_open + n_close && begins(from, to, open) && ends(from, to, close);

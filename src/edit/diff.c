@@ -1,6 +1,7 @@
 #include "edit/diff.h"
 
 #include "base/array.h"
+#include "base/letters.h"
 #include "base/mem.h"
 #include "text/shared.h"
 #include "text/text_line.h"
@@ -59,7 +60,7 @@ static void begin_side(Side *s, Text t, size_t from, size_t expected)
 
 static int class_of(unsigned char c)
 {
-    return c == ' ' || c == '\t' ? 1 : c >= 0x80 || c == '_' || isalnum(c) ? 2 : 0;
+    return letter_is_blank(c) ? 1 : letter_is_of_word(c) ? 2 : 0;
 }
 
 /* Words end where the class of the bytes changes, other signs are alone. */
@@ -437,11 +438,10 @@ static void line_words(Text t, size_t line, LineWords *out)
                                                                      : LINE_BYTES);
     out->n = 0;
     for (size_t i = 0, end; i < n && out->n < LINE_WORDS; i = end) {
-        bool letter = isalnum((unsigned char)bytes[i]) || (unsigned char)bytes[i] >= 0x80;
-        for (end = i + 1;
-             letter && end < n && (isalnum((unsigned char)bytes[end]) || (unsigned char)bytes[end] >= 0x80);)
+        bool letter = letter_is_plain((unsigned char)bytes[i]);
+        for (end = i + 1; letter && end < n && letter_is_plain((unsigned char)bytes[end]);)
             end++;
-        if (bytes[i] != ' ' && bytes[i] != '\t')
+        if (!letter_is_blank(bytes[i]))
             out->at[out->n++] = (uint32_t)XXH3_64bits(bytes + i, end - i);
     }
     qsort(out->at, out->n, sizeof *out->at, by_number);

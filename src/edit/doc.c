@@ -39,6 +39,16 @@ unsigned long doc_version(const Doc *d)
     return d->version;
 }
 
+/* The hull of a change `a` followed by a change `b`. */
+static Span hull(Span a, Span b)
+{
+    size_t a_end = a.at + a.added; /* in the text between the two */
+    size_t b_end = b.at + b.removed;
+    size_t from = a.at < b.at ? a.at : b.at;
+    size_t to = a_end > b_end ? a_end : b_end;
+    return (Span){from, to - from - a.added + a.removed, to - from - b.removed + b.added};
+}
+
 enum { LOOK_BACK = 256 /* steps */, COMPARED = 4096 /* bytes */ };
 
 /* Typing something and deleting it by hand is no change. The hull of all steps since the save is
@@ -48,21 +58,17 @@ static bool back_by_hand(const Doc *d)
     Text saved = doc_saved_text(d);
     if (text_len(saved) != text_len(d->text))
         return false;
-    Span hull = d->states[d->now].span;
+    Span all = d->states[d->now].span;
     size_t state = d->states[d->now].parent;
     for (int steps = 0; state != d->saved; steps++, state = d->states[state].parent) {
         const Span s = d->states[state].span;
         if (state == 0 || steps == LOOK_BACK)
             return false;
-        size_t from = hull.at < s.at ? hull.at : s.at, end = hull.at + hull.removed;
-        size_t most = end > s.at + s.added ? end : s.at + s.added;
-        hull.added += hull.at - from + (most - end);
-        hull.removed = most - from - s.added + s.removed;
-        hull.at = from;
+        all = hull(s, all);
     }
-    if (hull.removed != hull.added || hull.added > COMPARED)
+    if (all.removed != all.added || all.added > COMPARED)
         return false;
-    return text_same_bytes(saved, hull.at, d->text, hull.at, hull.added);
+    return text_same_bytes(saved, all.at, d->text, all.at, all.added);
 }
 
 bool doc_changed(const Doc *d)
@@ -194,16 +200,6 @@ static bool continues(const Doc *d, Span s, const char *bytes, StepKind kind)
     default:
         return false;
     }
-}
-
-/* The hull of a change `a` followed by a change `b`. */
-static Span hull(Span a, Span b)
-{
-    size_t a_end = a.at + a.added; /* in the text between the two */
-    size_t b_end = b.at + b.removed;
-    size_t from = a.at < b.at ? a.at : b.at;
-    size_t to = a_end > b_end ? a_end : b_end;
-    return (Span){from, to - from - a.added + a.removed, to - from - b.removed + b.added};
 }
 
 static void begin_state(Doc *d, StepKind kind, size_t cursor)

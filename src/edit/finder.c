@@ -1,6 +1,7 @@
 #include "edit/finder.h"
 
 #include "base/glyph.h"
+#include "base/letters.h"
 #include "base/mem.h"
 #include "edit/literal.h"
 #include "edit/move.h"
@@ -89,7 +90,7 @@ static void quote(const char *s, size_t n, Bytes *out)
 
 static bool word_char(int c)
 {
-    return isalnum(c) || c == '_' || c >= 128;
+    return c >= 128 || (c >= 0 && letter_is_of_word((unsigned char)c));
 }
 
 /* The expression that is compiled; *shift: bytes of it before the person's own. */

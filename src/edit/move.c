@@ -1,5 +1,7 @@
 #include "edit/move.h"
 
+#include "base/letters.h"
+
 #include "edit/glyph_reader.h"
 #include "text/text_line.h"
 
@@ -74,7 +76,7 @@ size_t move_line_end(Text t, size_t at)
 size_t move_past_blanks(Text t, size_t at)
 {
     size_t p = move_line_start(t, at);
-    for (int c = text_byte(t, p); c == ' ' || c == '\t';)
+    for (int c = text_byte(t, p); letter_is_blank(c);)
         c = text_byte(t, ++p);
     return p;
 }

@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/glyph.h"
+#include "base/letters.h"
 #include "base/mem.h"
 #include "text/builder.h"
 
@@ -33,15 +34,10 @@ static Line next_line(const char **p, const char *end)
     return l;
 }
 
-static bool is_blank(char c)
-{
-    return c == ' ' || c == '\t';
-}
-
 static size_t blanks_at(Line l)
 {
     size_t n = 0;
-    while (n < l.len && is_blank(l.at[n]))
+    while (n < l.len && letter_is_blank(l.at[n]))
         n++;
     return n;
 }
@@ -156,7 +152,7 @@ void transform_trim(const char *in, size_t n, Bytes *out)
     for (const char *p = in; p < in + n;) {
         Line l = next_line(&p, in + n);
         size_t len = l.len;
-        while (len && is_blank(l.at[len - 1]))
+        while (len && letter_is_blank(l.at[len - 1]))
             len--;
         bytes_add(out, l.at, len);
         bytes_add(out, l.at + l.len, l.end_len);
@@ -193,7 +189,7 @@ void transform_join(const char *in, size_t n, Bytes *out)
         bool first = p == in;
         l = next_line(&p, in + n);
         size_t skip = first ? 0 : blanks_at(l), len = l.len;
-        while (len > skip && is_blank(l.at[len - 1]))
+        while (len > skip && letter_is_blank(l.at[len - 1]))
             len--;
         if (!first && len > skip && out->len)
             bytes_add(out, " ", 1);
@@ -395,7 +391,7 @@ NumberFound transform_number(const char *s, size_t n, size_t at, long long by, s
         }
         /* A minus is a sign only where no word or number ends before it. */
         bool negative = start > 0 && s[start - 1] == '-' &&
-                        (start == 1 || !(isalnum((unsigned char)s[start - 2]) || s[start - 2] == '_'));
+                        (start == 1 || !letter_is_of_word((unsigned char)s[start - 2]));
         *from -= negative;
         Bytes digits = {0};
         add_number(s + start, end - start, 10, s[start] == '0' && end - start > 1, by, &negative,
@@ -407,11 +403,6 @@ NumberFound transform_number(const char *s, size_t n, size_t at, long long by, s
 }
 
 /* ---- words ---- */
-
-static bool word_byte(char c)
-{
-    return isalnum((unsigned char)c) || c == '_' || (unsigned char)c >= 0x80;
-}
 
 static void add_in_case(const char *like, size_t n_like, const char *word, size_t n, Bytes *out)
 {
@@ -428,9 +419,9 @@ bool transform_flip_word(const char *s, size_t n, size_t at, const char *pairs, 
                          Bytes *out)
 {
     size_t a = at < n ? at : n, b = a;
-    while (a > 0 && word_byte(s[a - 1]))
+    while (a > 0 && letter_is_of_word((unsigned char)s[a - 1]))
         a--;
-    while (b < n && word_byte(s[b]))
+    while (b < n && letter_is_of_word((unsigned char)s[b]))
         b++;
     for (const char *p = pairs; a < b && *p;) {
         size_t len = strcspn(p, "\n"), split = strcspn(p, " \n");
@@ -574,7 +565,7 @@ bool transform_inside_signs(const char *in, size_t n, size_t at, const uint8_t *
 /* Where the blanks before `end` begin, looking back to `from` at most. */
 static size_t blanks_before(Text t, size_t from, size_t end)
 {
-    while (end > from && (text_byte(t, end - 1) == ' ' || text_byte(t, end - 1) == '\t'))
+    while (end > from && letter_is_blank(text_byte(t, end - 1)))
         end--;
     return end;
 }
@@ -592,7 +583,7 @@ bool transform_trim_text(Text t, Text *out, size_t *lines)
         for (const char *hit; ok && p < stop && (hit = memchr(p, '\n', (size_t)(stop - p))); p = hit + 1) {
             size_t end = at + (size_t)(hit - run.at);
             end -= end > kept && text_byte(t, end - 1) == '\r';
-            if (hit > run.at && end == at + (size_t)(hit - run.at) && !is_blank(hit[-1]))
+            if (hit > run.at && end == at + (size_t)(hit - run.at) && !letter_is_blank(hit[-1]))
                 continue;
             size_t from = blanks_before(t, kept, end);
             if (from == end)

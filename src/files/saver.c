@@ -1,18 +1,15 @@
 #include "files/saver.h"
 
 #include "base/mem.h"
-#include "base/system.h"
+#include "base/side_thread.h"
 #include "files/filesystem.h"
 #include "files/write.h"
 
-#include <fcntl.h>
-#include <pthread.h>
 #include <stdatomic.h>
 #include <stdlib.h>
-#include <unistd.h>
 
 struct Saver {
-    pthread_t thread;
+    SideThread *thread;
     char *path, *folder;
     Text text;
     SaveWish wish;
@@ -20,27 +17,18 @@ struct Saver {
     SaveFate fate;
     Err e;
     bool ok;
-    atomic_bool ended;
     atomic_size_t written;
-    int wake[2];
 };
 
-static void *run(void *ctx)
+static void run(void *ctx)
 {
     Saver *s = ctx;
     write_count(&s->written);
     s->ok = filesystem_of(s->path)->save(s->path, s->text, &s->wish, &s->disk, &s->e);
-    atomic_store(&s->ended, true);
-    ssize_t ignored = write(s->wake[1], "", 1);
-    (void)ignored;
-    return NULL;
 }
 
 static void free_saver(Saver *s)
 {
-    for (int i = 0; i < 2; i++)
-        if (s->wake[i] >= 0)
-            close(s->wake[i]);
     text_drop(&s->text);
     free(s->path);
     free(s->folder);
@@ -60,10 +48,8 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
         s->only = *wish->only;
         s->wish.only = &s->only;
     }
-    bool ok = system_pipe(s->wake, true);
-    if (!ok)
-        s->wake[0] = s->wake[1] = -1;
-    if (ok && system_thread(&s->thread, run, s))
+    s->thread = side_thread_begin(run, s);
+    if (s->thread)
         return s;
     free_saver(s);
     return NULL;
@@ -71,12 +57,12 @@ Saver *saver_begin(const char *path, Text t, const SaveWish *wish)
 
 int saver_fd(const Saver *s)
 {
-    return s->wake[0];
+    return side_thread_fd(s->thread);
 }
 
 bool saver_ended(const Saver *s)
 {
-    return atomic_load(&s->ended);
+    return side_thread_ended(s->thread);
 }
 
 int saver_percent(const Saver *s)
@@ -87,7 +73,7 @@ int saver_percent(const Saver *s)
 
 bool saver_finish(Saver *s, DiskState *disk, SaveFate *fate, Err *e)
 {
-    pthread_join(s->thread, NULL);
+    side_thread_end(s->thread);
     bool ok = s->ok;
     *disk = s->disk;
     *fate = s->fate;

@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/bytes.h"
+#include "base/letters.h"
 #include "base/mem.h"
 
 #ifdef HAVE_JANSSON
@@ -289,7 +290,7 @@ static void check_sections(const char *bytes, size_t n, Stop stop, Problems *out
         const char *s = bytes + at, *end = memchr(s, '\n', n - at);
         size_t len = end ? (size_t)(end - s) : n - at;
         at += len + 1;
-        while (len && (*s == ' ' || *s == '\t'))
+        while (len && letter_is_blank(*s))
             s++, len--;
         len = trimmed(s, len);
         const char *sign = memchr(s, '=', len);

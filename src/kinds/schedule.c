@@ -1,5 +1,7 @@
 #include "kinds/schedule.h"
 
+#include "base/letters.h"
+
 #include <string.h>
 
 enum { MINUTE, HOUR, DAY, MONTH, WEEKDAY, TIMES };
@@ -69,11 +71,11 @@ bool schedule_next(const Fields *f, const char *line, size_t n, time_t from, tim
 {
     size_t starts[FIELDS_MOST], ends[FIELDS_MOST];
     Times t;
-    while (n && (*line == ' ' || *line == '\t'))
+    while (n && letter_is_blank(*line))
         line++, n--;
     for (size_t i = 0; i < sizeof nicknames / sizeof *nicknames; i++) {
         size_t len = strlen(nicknames[i].word);
-        if (n > len && memcmp(line, nicknames[i].word, len) == 0 && (line[len] == ' ' || line[len] == '\t')) {
+        if (n > len && memcmp(line, nicknames[i].word, len) == 0 && letter_is_blank(line[len])) {
             line = nicknames[i].means;
             n = strlen(line);
             break;

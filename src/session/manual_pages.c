@@ -1,5 +1,6 @@
 #include "session/manual_pages.h"
 
+#include "base/letters.h"
 #include "base/mem.h"
 #include "files/job_task.h"
 
@@ -123,7 +124,7 @@ long manual_mention(const Bytes *page, const char *word)
 static bool entry_word(const char *line, size_t n, bool alone, char out[NAME_MOST + 1])
 {
     size_t indent = 0, end;
-    while (indent < n && (line[indent] == ' ' || line[indent] == '\t'))
+    while (indent < n && letter_is_blank(line[indent]))
         indent++;
     for (end = indent; end < n && manual_in_word(line[end]);)
         end++;

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "base/words.h"
+#include "commands/asking.h"
 #include "files/watch.h"
 #include "session/looking.h"
 #include "session/plan.h"
@@ -59,8 +60,7 @@ static void looked(void *ctx, OpenFile *f, const Looked *l)
     if (f->reported.any && disk_same(&f->reported.disk, &l->now))
         return;
     if (l->news == DISK_GONE)
-        warn(ed, "%s is no longer there: it was removed or renamed. Saving writes it again.",
-             openfile_name(f));
+        asking_tell_gone(ed, f);
     else if (!openfile_changed(f) && ed->config.settings.auto_reload)
         plan_reload_now(ed->session, f);
     else

@@ -1,6 +1,7 @@
 #include "commands/lines/indenting.h"
 
 #include "base/bytes.h"
+#include "base/letters.h"
 #include "commands/edits.h"
 #include "edit/move.h"
 #include "text/text_line.h"
@@ -26,7 +27,7 @@ static bool line_start(Text t, size_t to, LineStart *l)
         return false;
     text_read(t, l->from, l->bytes, l->n);
     l->indent = 0;
-    while (l->indent < l->n && (l->bytes[l->indent] == ' ' || l->bytes[l->indent] == '\t'))
+    while (l->indent < l->n && letter_is_blank(l->bytes[l->indent]))
         l->indent++;
     return true;
 }
