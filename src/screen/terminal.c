@@ -506,13 +506,13 @@ bool terminal_secret(int terminal, const char *question, char *out, size_t cap)
     struct termios before, quiet;
     size_t n = 0;
     char c = 0;
-    send_now(question, strlen(question));
     if (tcgetattr(terminal, &before) != 0)
         return false;
     quiet = before;
     quiet.c_lflag &= ~(tcflag_t)(ECHO | ISIG);
     quiet.c_lflag |= ICANON;
-    tcsetattr(terminal, TCSAFLUSH, &quiet);
+    tcsetattr(terminal, TCSAFLUSH, &quiet); /* before it is asked: nobody can be too quick for it */
+    send_now(question, strlen(question));
     bool ok = true;
     while (ok && c != '\n') {
         struct pollfd fd = {.fd = terminal, .events = POLLIN};

@@ -8,6 +8,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 enum { MAX_TESTS = 512, MAX_SHOWN = 20 };
@@ -238,4 +239,31 @@ int check_rounds(int usual)
 #else
     return usual;
 #endif
+}
+
+static int run_line(const char *line)
+{
+    char command[4000];
+    setenv("F", check_folder(), 1);
+    snprintf(command, sizeof command, "cd \"$F\" && { %s\n}", line);
+    int status = system(command);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+bool check_shell(const char *line)
+{
+    return run_line(line) == 0;
+}
+
+int check_shell_said(const char *line)
+{
+    char command[3900];
+    snprintf(command, sizeof command, "{ HOME=$PWD; export HOME; %s\n} >said 2>&1", line);
+    return run_line(command);
+}
+
+bool check_said(const char *words)
+{
+    size_t n;
+    return strstr(check_read(check_path("said"), &n), words) != NULL;
 }

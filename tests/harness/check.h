@@ -30,6 +30,12 @@ char *check_read(const char *path, size_t *n);
 /* The same for a file of the test's folder that is a string: makes it, and checks what it holds. */
 void check_put(const char *name, const char *text);
 void check_holds(const char *name, const char *want);
+/* Runs a line of the shell in the test's folder, which is its $F; was that done? */
+bool check_shell(const char *line);
+/* The same with what it says in the file "said" of that folder; its status, or 128 + the signal; and: are
+ * these words in it? */
+int check_shell_said(const char *line);
+bool check_said(const char *words);
 /* A repeatable generator; its seed is the day, or that of the environment (SEED), and is printed. */
 unsigned check_random(unsigned below);
 /* How often a random test goes round: ROUNDS of the environment, or as usual; a quarter under the sanitizers.

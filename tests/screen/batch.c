@@ -12,19 +12,11 @@
 #include <unistd.h>
 
 /* Runs a line of the shell in the test's folder, $S being the program; its output is the file "said". */
+/* With the program as $S. */
 static int run(const char *line)
 {
-    char command[1500];
-    snprintf(command, sizeof command, "cd '%s' && { HOME=$PWD; S='%s'; export HOME; %s\n} >said 2>&1",
-             check_folder(), SQUILL, line);
-    int status = system(command);
-    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
-}
-
-static bool said(const char *words)
-{
-    size_t n;
-    return strstr(check_read(check_path("said"), &n), words) != NULL;
+    setenv("S", SQUILL, 1);
+    return check_shell_said(line);
 }
 
 #ifdef __SANITIZE_ADDRESS__ /* whose own memory is beyond any limit */
@@ -196,7 +188,7 @@ TEST(what_is_done_to_files)
                        "caf\xe9\n");
         CHECK_INT(run(cases[i].line), cases[i].status);
         size_t n;
-        check_result(said(cases[i].said), __FILE__, __LINE__, "it said: %s",
+        check_result(check_said(cases[i].said), __FILE__, __LINE__, "it said: %s",
                      check_read(check_path("said"), &n));
         check_holds("a.txt", cases[i].holds);
         CHECK_INT(run("ls -A | grep -e unfinished -e quill"), 1);
@@ -214,14 +206,14 @@ TEST(an_interrupted_run_leaves_nothing)
                   "/dev/shm /tmp |"
                   " sed -n \"s/steady-quill-$run-.*/a note/p\""),
               0);
-    CHECK(said("1\n") && said("was stopped") && said("status 130"));
-    CHECK(!said("still there") && !said("a note"));
+    CHECK(check_said("1\n") && check_said("was stopped") && check_said("status 130"));
+    CHECK(!check_said("still there") && !check_said("a note"));
     check_holds("a.txt", "one\n");
     /* what it put into a session of its own is beyond us; that is said */
     CHECK_INT(run("$S --do 'run-command setsid sleep 5 & echo $! >pid && wait' a.txt & run=$!;"
                   " while [ ! -s pid ]; do sleep 0.02; done; sleep 0.2; kill -INT $run; wait $run; :"),
               0);
-    CHECK(said("something it began goes on"));
+    CHECK(check_said("something it began goes on"));
 }
 
 /* Another engine of the same syntax makes the same of generated texts. */
@@ -249,7 +241,7 @@ TEST(as_perl_does_it)
         check_case(what);
         int status = run(line);
         size_t n_said;
-        check_result(status == 0 || said("is not in the text"), __FILE__, __LINE__, "it said: %s",
+        check_result(status == 0 || check_said("is not in the text"), __FILE__, __LINE__, "it said: %s",
                      check_read(check_path("said"), &n_said));
     }
 }
@@ -295,14 +287,14 @@ TEST(many_files_side_by_side)
                   "$S --jobs 4 --script s.lua f* same other f20 missing >out 2>err; echo status $?; cat err;"
                   " sed 's/:.*//' out | tr '\\n' ' '"),
               0);
-    CHECK(said("status 1\n"));
-    CHECK(said("f33: failed: closed\nmissing: failed: There is no file missing\n"));
+    CHECK(check_said("status 1\n"));
+    CHECK(check_said("f33: failed: closed\nmissing: failed: There is no file missing\n"));
     Bytes order = {0};
     for (int i = 10; i < 90; i++)
         if (i != 33)
             bytes_printf(&order, "f%d ", i);
     bytes_add_str(&order, "same other f20 ");
-    CHECK(said(bytes_str(&order)));
+    CHECK(check_said(bytes_str(&order)));
     bytes_free(&order);
     check_holds("f20", "111berth\n");
     check_holds("f33", "berth\n");

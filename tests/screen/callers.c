@@ -146,13 +146,6 @@ static const Caller callers[] = {
      "grep -q '^x[0-9]*$' tide.log"},
 };
 
-static bool shell(const char *line)
-{
-    char command[2000];
-    snprintf(command, sizeof command, "cd '%s' && { %s; }", check_folder(), line);
-    return system(command) == 0;
-}
-
 TEST(each_once)
 {
     char have[100];
@@ -165,12 +158,12 @@ TEST(each_once)
         const Caller *c = &callers[i];
         snprintf(have, sizeof have, "PATH=$PATH:/usr/sbin command -v %s >/dev/null", c->program);
         bool roots = strstr("crontab visudo sudoedit vipw", c->program) != NULL;
-        if (!shell(have) || (roots && geteuid() != 0)) {
+        if (!check_shell(have) || (roots && geteuid() != 0)) {
             check_skip("%s is missing, or only root can try it", c->program);
             continue;
         }
         check_case(c->name);
-        CHECK(shell("rm -rf r s log tide.log kiosk.ini before") && shell(c->prepare));
+        CHECK(check_shell("rm -rf r s log tide.log kiosk.ini before") && check_shell(c->prepare));
         char line[1200];
         snprintf(line, sizeof line, "export PATH=$PATH:/usr/sbin; %s", c->command);
         const char *args[] = {"-c", line, NULL};
@@ -187,6 +180,6 @@ TEST(each_once)
                 pty_do(p, s->keys);
         }
         CHECK_INT(pty_end(p), 0);
-        check_result(shell(c->check), __FILE__, __LINE__, "not so: %s", c->check);
+        check_result(check_shell(c->check), __FILE__, __LINE__, "not so: %s", c->check);
     }
 }

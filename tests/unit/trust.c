@@ -21,12 +21,6 @@
 #include <sys/xattr.h>
 #include <unistd.h>
 
-static bool shell(const char *line)
-{
-    setenv("F", check_folder(), 1);
-    return system(line) == 0;
-}
-
 static Text text_of(const char *s)
 {
     Text t = {0};
@@ -53,7 +47,7 @@ TEST(rights_stay_as_they_are)
     static const char *const handed_on[] = {"true", "setfacl -d -m u:5:rwx,g:6:rwx,o::rwx \"$F/d\"",
                                             "setfacl -d -m u::rwx,g::r,o::- \"$F/d\""};
     static const mode_t modes[] = {0600, 0640, 0644, 0666, 0755, 0400};
-    if (!shell("mkdir \"$F/probe\" && setfacl -d -m u:5:rw \"$F/probe\" 2>/dev/null")) {
+    if (!check_shell("mkdir \"$F/probe\" && setfacl -d -m u:5:rw \"$F/probe\" 2>/dev/null")) {
         check_skip("this file system has no access lists");
         return;
     }
@@ -67,8 +61,8 @@ TEST(rights_stay_as_they_are)
                 snprintf(name, sizeof name, "list %zu, default %zu, mode %o", l, d, (unsigned)modes[m]);
                 check_case(name);
                 const char *path = check_path("d/f");
-                CHECK(shell("rm -rf \"$F/d\"; mkdir \"$F/d\"; echo secret >\"$F/d/f\""));
-                CHECK(chmod(path, modes[m]) == 0 && shell(lists[l]) && shell(handed_on[d]));
+                CHECK(check_shell("rm -rf \"$F/d\"; mkdir \"$F/d\"; echo secret >\"$F/d/f\""));
+                CHECK(chmod(path, modes[m]) == 0 && check_shell(lists[l]) && check_shell(handed_on[d]));
                 if (geteuid() != 0 && modes[m] == 0400)
                     continue;
                 CHECK(stat(path, &was) == 0);
@@ -110,12 +104,14 @@ static void spy(const char *folder)
 /* While somebody looks all the time, nobody but the owner ever gets more. */
 TEST(rights_are_never_wider_meanwhile)
 {
-    if (geteuid() != 0 || !shell("mkdir \"$F/d\" && setfacl -d -m u:5:rwx,o::rwx \"$F/d\" 2>/dev/null")) {
+    if (geteuid() != 0 ||
+        !check_shell("mkdir \"$F/d\" && setfacl -d -m u:5:rwx,o::rwx \"$F/d\" 2>/dev/null")) {
         check_skip("only root can try it, where there are access lists");
         return;
     }
     const char *path = check_path("d/f");
-    CHECK(shell("echo secret >\"$F/d/f\"; setfacl -b \"$F/d/f\"; chmod 640 \"$F/d/f\"; chmod 777 \"$F/d\""));
+    CHECK(check_shell(
+        "echo secret >\"$F/d/f\"; setfacl -b \"$F/d/f\"; chmod 640 \"$F/d/f\"; chmod 777 \"$F/d\""));
     pid_t child = fork();
     if (child == 0)
         spy(check_path("d"));
@@ -142,7 +138,7 @@ static int tries(int usual)
 /* Somebody exchanges the folder for a link to another one, all the time: root never writes there. */
 TEST(an_exchanged_folder_is_not_written_to)
 {
-    CHECK(shell("mkdir \"$F/guarded\" \"$F/own\"; echo old >\"$F/own/f\""));
+    CHECK(check_shell("mkdir \"$F/guarded\" \"$F/own\"; echo old >\"$F/own/f\""));
     const char *path = check_path("way/f");
     CHECK(symlink("own", check_path("way")) == 0);
     pid_t child = fork();
@@ -169,7 +165,7 @@ TEST(an_exchanged_folder_is_not_written_to)
     }
     kill(child, SIGKILL);
     waitpid(child, NULL, 0);
-    CHECK(shell("[ -z \"$(ls -A \"$F/guarded\")\" ]"));
+    CHECK(check_shell("[ -z \"$(ls -A \"$F/guarded\")\" ]"));
     CHECK(saved + refused > 0);
     fprintf(stderr, "%ld saved, %ld refused\n", saved, refused);
 }
@@ -178,18 +174,19 @@ TEST(an_exchanged_folder_is_not_written_to)
 TEST(the_same_bytes_are_not_the_same_file)
 {
     check_put("mine", "a\n");
-    CHECK(shell("mkdir \"$F/guarded\"; echo a >\"$F/guarded/f\"; ln -s mine \"$F/way\""));
+    CHECK(check_shell("mkdir \"$F/guarded\"; echo a >\"$F/guarded/f\"; ln -s mine \"$F/way\""));
     Err e = {""};
     Text t;
     DiskState known;
     CHECK(load_file(check_path("way"), &t, &known, &e));
-    CHECK(shell("ln -sf guarded/f \"$F/way\""));
+    CHECK(check_shell("ln -sf guarded/f \"$F/way\""));
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_CHANGED);
-    CHECK(shell("ln -sf mine \"$F/way\""));
+    CHECK(check_shell("ln -sf mine \"$F/way\""));
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_SAME);
-    CHECK(shell("cp \"$F/mine\" \"$F/x\"; mv \"$F/x\" \"$F/mine\"")); /* in the same folder it is as good, */
+    CHECK(check_shell(
+        "cp \"$F/mine\" \"$F/x\"; mv \"$F/x\" \"$F/mine\"")); /* in the same folder it is as good, */
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_SAME);
-    CHECK(shell(
+    CHECK(check_shell(
         "rm \"$F/mine\"; ln \"$F/guarded/f\" \"$F/mine\"")); /* but not by another name of another one */
     CHECK_INT(disk_news(check_path("way"), &known, t), DISK_CHANGED);
     text_drop(&t);
@@ -228,17 +225,17 @@ TEST(root_leaves_nothing_in_another_home)
         Err e = {""};
         struct stat st;
         check_case(cases[i].name);
-        CHECK(shell("rm -rf \"$F/h\" \"$F/aim\"") && shell(cases[i].prepare));
+        CHECK(check_shell("rm -rf \"$F/h\" \"$F/aim\"") && check_shell(cases[i].prepare));
         setenv("HOME", check_path("h"), 1);
         unsetenv("XDG_STATE_HOME");
-        CHECK(shell("find \"$F/h\" | sort | xargs stat -c '%n %a %u' >\"$F/before\""));
+        CHECK(check_shell("find \"$F/h\" | sort | xargs stat -c '%n %a %u' >\"$F/before\""));
         char *folder = own_folder_of_state(&e);
         CHECK((folder != NULL) == cases[i].usable);
         if (folder)
             CHECK(stat(folder, &st) == 0 && (st.st_mode & 07777) == 0700);
         else /* nothing was made or changed */
-            CHECK(shell("find \"$F/h\" | sort | xargs stat -c '%n %a %u' | cmp - \"$F/before\" &&"
-                        " { [ ! -e \"$F/aim\" ] || [ $(stat -c %a \"$F/aim\") = 755 ]; }"));
+            CHECK(check_shell("find \"$F/h\" | sort | xargs stat -c '%n %a %u' | cmp - \"$F/before\" &&"
+                              " { [ ! -e \"$F/aim\" ] || [ $(stat -c %a \"$F/aim\") = 755 ]; }"));
         free(folder);
     }
 }
@@ -310,8 +307,8 @@ TEST(who_has_a_file)
         {"one that is not there yet", "new", "new", true},
         {"in a folder that is not there", "pier", "nowhere/pier", false},
     };
-    CHECK(shell("mkdir \"$F/berths\" && ln -s berths \"$F/by-link\" && cd \"$F\" &&"
-                " touch pier quay one berths/one && ln -s pier link"));
+    CHECK(check_shell("mkdir \"$F/berths\" && ln -s berths \"$F/by-link\" && cd \"$F\" &&"
+                      " touch pier quay one berths/one && ln -s pier link"));
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         check_case(cases[i].name);
         Other o = other_takes((const char *const[]){cases[i].has, NULL});
@@ -322,7 +319,7 @@ TEST(who_has_a_file)
         CHECK(!cases[i].taken || (by.pid == o.pid && by.user[0] && by.since > 1000000000));
         in_use_release(&u, &line);
         /* saved meanwhile, so it is another file now */
-        CHECK(shell("cd \"$F\" && for f in pier quay one berths/one; do cp $f n; mv n $f; done"));
+        CHECK(check_shell("cd \"$F\" && for f in pier quay one berths/one; do cp $f n; mv n $f; done"));
         CHECK_INT(in_use_take(&u, check_path(cases[i].here), &line, &by), !cases[i].taken);
         in_use_release(&u, &line);
         other_dies(o);
@@ -343,7 +340,7 @@ TEST(one_note_for_all_files)
     }
     note_path(note, sizeof note); /* there is one */
     CHECK_STR(note, u.path);
-    CHECK(shell("[ -z \"$(ls -A \"$F\")\" ]")); /* and nothing beside the files */
+    CHECK(check_shell("[ -z \"$(ls -A \"$F\")\" ]")); /* and nothing beside the files */
     for (int i = 0; i < 300; i += 2)
         in_use_release(&u, &lines[i]);
     size_t again = 0; /* its lines are used again */
@@ -371,15 +368,15 @@ TEST(what_is_no_note_is_left_alone)
     setenv("N", note, 1);
     for (size_t i = 0; i < sizeof prepares / sizeof *prepares; i++) {
         check_case(prepares[i]);
-        CHECK(shell("rm -rf \"$N\" \"$F\"/x; touch \"$F/pier\"") && shell(prepares[i]));
-        CHECK(shell("stat -c '%i %s %h %F' \"$N\" >\"$F/before\""));
+        CHECK(check_shell("rm -rf \"$N\" \"$F\"/x; touch \"$F/pier\"") && check_shell(prepares[i]));
+        CHECK(check_shell("stat -c '%i %s %h %F' \"$N\" >\"$F/before\""));
         InUse u = {.fd = -1};
         InUseBy by;
         size_t line = 0;
         CHECK(in_use_take(&u, check_path("pier"), &line, &by) && line == 1);
         in_use_end(&u);
-        CHECK(shell("stat -c '%i %s %h %F' \"$N\" | cmp - \"$F/before\""));
-        CHECK(shell("rm -rf \"$N\""));
+        CHECK(check_shell("stat -c '%i %s %h %F' \"$N\" | cmp - \"$F/before\""));
+        CHECK(check_shell("rm -rf \"$N\""));
     }
 }
 
@@ -392,17 +389,17 @@ TEST(rules_that_are_no_plain_file)
         "head -c 3000000 /dev/zero >\"$F/.editorconfig\"", "mkdir \"$F/.editorconfig\""};
     for (size_t i = 0; i < 4; i++) {
         check_case(prepares[i]);
-        CHECK(shell("rm -rf \"$F/.editorconfig\"") && shell(prepares[i]));
+        CHECK(check_shell("rm -rf \"$F/.editorconfig\"") && check_shell(prepares[i]));
         Rules r = rules_for(check_path("kiosk.ini"));
         CHECK(!r.indentation && !r.charset && r.trim == WISH_NONE);
     }
     if (geteuid() == 0) { /* somebody else could put another one in its place */
-        CHECK(shell("rm -rf \"$F/.editorconfig\"; printf 'root=true\\n[*]\\nindent_style=tab\\n' "
-                    ">\"$F/.editorconfig\""));
+        CHECK(check_shell("rm -rf \"$F/.editorconfig\"; printf 'root=true\\n[*]\\nindent_style=tab\\n' "
+                          ">\"$F/.editorconfig\""));
         CHECK(rules_for(check_path("kiosk.ini")).indentation);
-        CHECK(shell("chown 65534 \"$F\""));
+        CHECK(check_shell("chown 65534 \"$F\""));
         CHECK(!rules_for(check_path("kiosk.ini")).indentation);
-        CHECK(shell("chown 0 \"$F\""));
+        CHECK(check_shell("chown 0 \"$F\""));
     }
 }
 
@@ -494,7 +491,7 @@ TEST(root_reads_nothing_by_others_links)
         Err e = {""};
         size_t n;
         check_case(cases[i].name);
-        CHECK(shell("rm -rf \"$F/h\" \"$F/aim\" \"$F/d\"; umask 022") && shell(cases[i].prepare));
+        CHECK(check_shell("rm -rf \"$F/h\" \"$F/aim\" \"$F/d\"; umask 022") && check_shell(cases[i].prepare));
         char *bytes = trusted_read(check_path("h/c/f"), &n, &e);
         CHECK((bytes != NULL) == cases[i].read);
         CHECK(bytes || e.text[0]);
