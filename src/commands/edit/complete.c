@@ -32,7 +32,8 @@ typedef struct Candidate {
 /* Over the text while one word after the other is tried. */
 typedef struct Completing {
     Layer layer;
-    OpenFile *file;
+    FileId file;
+    const Kind *kind; /* of its text */
     Candidate *all;
     size_t n, now;
     size_t from, typed, there; /* where the word begins; bytes of it that were typed; that stand there now */
@@ -71,7 +72,7 @@ static bool continues(const Completing *c, const char *prefix, const char *word,
 static void add_words(Completing *c, Text t, size_t from, size_t to, const char *prefix, const size_t *near,
                       size_t rank)
 {
-    bool hyphens = has_hyphens(c->file->kind);
+    bool hyphens = has_hyphens(c->kind);
     char *bytes = text_string(t, from, to);
     size_t n = to - from;
     for (size_t i = 0, end; i < n; i = end + 1) {
@@ -235,7 +236,8 @@ static void gather(Editor *ed, Completing *c)
     Text t = view_text(v);
     size_t at = v->cursor.at;
     char *folder, *name;
-    c->file = v->file;
+    c->file = v->file->id;
+    c->kind = v->file->kind;
     if (path_before(ed, t, at, &folder, &name)) {
         c->typed = c->there = strlen(name);
         c->from = at - c->typed;
@@ -293,9 +295,10 @@ static void free_words(Completing *c)
 
 static void list_free(Editor *ed, Layer *l)
 {
-    (void)ed;
     Completing *c = (Completing *)l;
-    doc_end(c->file->doc);
+    OpenFile *f = session_file(ed->session, c->file);
+    if (f)
+        doc_end(f->doc);
     free_words(c);
 }
 
@@ -323,11 +326,14 @@ static bool list_key(Editor *ed, Layer *l, const Input *in)
 static void list_cancel(Editor *ed, Layer *l)
 {
     Completing *c = (Completing *)l;
+    OpenFile *f = session_file(ed->session, c->file);
     size_t cursor;
-    doc_end(c->file->doc);
-    if (doc_undo(c->file->doc, &cursor))
+    if (!f)
+        return;
+    doc_end(f->doc);
+    if (doc_undo(f->doc, &cursor))
         view_go(ed->panes.view, c->from + c->typed);
-    doc_begin(c->file->doc);
+    doc_begin(f->doc);
 }
 
 static void list_paint(Editor *ed, Layer *l, Frame *f)
@@ -398,7 +404,7 @@ static void run_complete(Editor *ed, const Args *args)
         return;
     }
     c->layer.kind = &list_kind;
-    doc_begin(c->file->doc);
+    doc_begin(ed->panes.view->file->doc);
     layers_push(ed, &c->layer);
     put_now(ed, c);
 }

@@ -19,17 +19,22 @@ typedef struct Step {
 
 typedef struct Lesson {
     size_t step;
-    OpenFile *file; /* the practice text */
-    FileId before;  /* what was shown when it began */
+    FileId file;   /* the practice text; the lesson ends with it */
+    FileId before; /* what was shown when it began */
     /* how things stood when the step began */
     unsigned long version;
     size_t len, cursor, clips;
     bool helped, menu_opened, changed;
 } Lesson;
 
+static OpenFile *practice(const Editor *ed)
+{
+    return session_file(ed->session, ed->lesson->file);
+}
+
 static bool holds(Editor *ed, const char *words)
 {
-    Text t = doc_text(ed->lesson->file->doc);
+    Text t = doc_text(practice(ed)->doc);
     size_t n = text_len(t), len = strlen(words);
     char *all = text_string(t, 0, n);
     bool there = memmem(all, n, words, len) != NULL;
@@ -39,7 +44,7 @@ static bool holds(Editor *ed, const char *words)
 
 static size_t count_of(Editor *ed, const char *words)
 {
-    Text t = doc_text(ed->lesson->file->doc);
+    Text t = doc_text(practice(ed)->doc);
     size_t n = text_len(t), count = 0;
     char *all = text_string(t, 0, n);
     for (char *p = all; (p = memmem(p, n - (size_t)(p - all), words, strlen(words))) != NULL; p++)
@@ -50,12 +55,12 @@ static size_t count_of(Editor *ed, const char *words)
 
 static bool typed(Editor *ed)
 {
-    return text_len(doc_text(ed->lesson->file->doc)) >= ed->lesson->len + 3;
+    return text_len(doc_text(practice(ed)->doc)) >= ed->lesson->len + 3;
 }
 
 static bool undone(Editor *ed)
 {
-    return doc_version(ed->lesson->file->doc) > ed->lesson->version && !doc_changed(ed->lesson->file->doc);
+    return doc_version(practice(ed)->doc) > ed->lesson->version && !doc_changed(practice(ed)->doc);
 }
 
 static bool at_brightness(Editor *ed)
@@ -80,8 +85,8 @@ static bool marked_line(Editor *ed)
 
 static bool moved_line(Editor *ed)
 {
-    return ed->shelf.n > ed->lesson->clips && text_len(doc_text(ed->lesson->file->doc)) >= ed->lesson->len &&
-           doc_version(ed->lesson->file->doc) > ed->lesson->version + 1;
+    return ed->shelf.n > ed->lesson->clips && text_len(doc_text(practice(ed)->doc)) >= ed->lesson->len &&
+           doc_version(practice(ed)->doc) > ed->lesson->version + 1;
 }
 
 static bool found_berth(Editor *ed)
@@ -99,7 +104,7 @@ static bool replaced_all(Editor *ed)
 
 static bool saved(Editor *ed)
 {
-    return !doc_changed(ed->lesson->file->doc) && ed->lesson->changed;
+    return !doc_changed(practice(ed)->doc) && ed->lesson->changed;
 }
 
 static bool helped(Editor *ed)
@@ -158,7 +163,7 @@ enum { STEPS = sizeof steps / sizeof *steps };
 static void begin_step(Editor *ed)
 {
     Lesson *l = ed->lesson;
-    Doc *d = l->file->doc;
+    Doc *d = practice(ed)->doc;
     l->version = doc_version(d);
     l->len = text_len(doc_text(d));
     l->clips = ed->shelf.n;
@@ -190,7 +195,7 @@ void lesson_start(Editor *ed)
         return;
     }
     ed->lesson = mem_get(sizeof *ed->lesson);
-    ed->lesson->file = ed->panes.view->file;
+    ed->lesson->file = ed->panes.view->file->id;
     ed->lesson->before = before;
     ed->strip = &lesson_strip;
     view_go(ed->panes.view, 0);
@@ -215,8 +220,8 @@ void lesson_look(Editor *ed)
         return;
     l->helped = l->helped || layers_covered(ed);
     l->menu_opened = l->menu_opened || (ed->layer && !layers_covered(ed));
-    l->changed = l->changed || doc_changed(l->file->doc);
-    bool here = ed->panes.view->file == l->file || layers_covered(ed);
+    l->changed = l->changed || doc_changed(practice(ed)->doc);
+    bool here = ed->panes.view->file == practice(ed) || layers_covered(ed);
     if (!here || !steps[l->step].done || !steps[l->step].done(ed))
         return;
     say(ed, "Well done: %s", steps[l->step].title);
@@ -232,7 +237,7 @@ void lesson_free(Editor *ed)
 static void closing(void *ctx, OpenFile *f)
 {
     Editor *ed = ctx;
-    if (ed->lesson && ed->lesson->file == f)
+    if (ed->lesson && ed->lesson->file == f->id)
         end_lesson(ed);
 }
 
@@ -355,11 +360,11 @@ static const Command cmd_lesson_back = {
 static void run_lesson_stop(Editor *ed, const Args *args)
 {
     (void)args;
-    OpenFile *practice = ed->lesson->file, *before = session_file(ed->session, ed->lesson->before);
+    OpenFile *text = practice(ed), *before = session_file(ed->session, ed->lesson->before);
     end_lesson(ed);
-    if (before && before != practice && before->purpose == FOR_WORK) { /* back to where one came from */
+    if (before && before != text && before->purpose == FOR_WORK) { /* back to where one came from */
         editor_show(ed, before);
-        session_close(ed->session, practice);
+        session_close(ed->session, text);
     }
     say(ed, "The lesson is over; %s begins it again", KEY_FOR(ed, "lesson"));
 }
