@@ -78,7 +78,7 @@ Step plan_later(Session *s, Plan *p)
         notices_warn(s->notices, "%s. Saving is tried again by itself; Esc gives that up", why);
         free(why);
     }
-    unsigned wait = p->lost < 5 ? FIRST << p->lost : LAST;
+    unsigned wait = p->lost < 5 ? (unsigned)FIRST << p->lost : (unsigned)LAST;
     p->lost++;
     p->again = s->notices->now + wait;
     return STEP_WAITS;
