@@ -437,9 +437,11 @@ static void worst_of_a_save(const char *relay)
     check_case(NULL);
 }
 
-static void each_byte(const char *what, unsigned most, unsigned step)
+/* At so many bytes of a conversation; at every one, if there are fewer. */
+static void at_bytes(const char *what, unsigned most, int usual)
 {
     char relay[64];
+    unsigned times = (unsigned)check_rounds(usual), step = times < most ? most / times : 1;
     mkdir(check_path("net"), 0755);
     for (unsigned i = 1 + check_random(step); i < most && !check_failed(); i += step) {
         snprintf(relay, sizeof relay, "%s %u", what, i);
@@ -447,29 +449,22 @@ static void each_byte(const char *what, unsigned most, unsigned step)
     }
 }
 
-/* How many of the bytes of a conversation are tried: all with ROUNDS=1. */
-static unsigned step(void)
-{
-    int rounds = check_rounds(12);
-    return rounds > 0 ? (unsigned)rounds : 1;
-}
-
 TEST(cut_while_it_asks)
 {
     if (begin())
-        each_byte("up", 1300, step());
+        at_bytes("up", 1300, 100);
 }
 
 TEST(cut_while_it_answers)
 {
     if (begin())
-        each_byte("down", 1000, step());
+        at_bytes("down", 1000, 80);
 }
 
 TEST(said_twice)
 {
     if (begin())
-        each_byte("again", 1000, 2 * step());
+        at_bytes("again", 1000, 40);
 }
 
 /* A server that lies in one byte: whatever comes of it, nothing hangs or breaks, and the text is not lost. */
