@@ -39,7 +39,7 @@ check:
 	@$(MAKE) --no-print-directory build
 	@cmake -S . -B build-sanitize -DCMAKE_BUILD_TYPE=Debug -DSANITIZE=ON -DWERROR=$(WERROR) >/dev/null
 	@cmake --build build-sanitize -j $(JOBS) --target unit_tests \
-		fuzz_keys fuzz_lives fuzz_contents fuzz_journal fuzz_kinds fuzz_settings
+		fuzz_keys fuzz_lives fuzz_contents fuzz_journal fuzz_kinds fuzz_settings fuzz_packets
 	ctest --test-dir build-sanitize -L 'unit|fuzz' --output-on-failure -j $(JOBS)
 	ctest --test-dir build --output-on-failure -j $$(($(JOBS) + 1)) # screens wait most of the time
 

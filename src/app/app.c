@@ -69,6 +69,7 @@ static void set_rules(Session *s, const Settings *set)
     r->check_seconds = set->command_seconds < CHECK_SECONDS ? (unsigned)set->command_seconds : CHECK_SECONDS;
     r->check_before = (CheckBefore)set->check_before_save;
     snprintf(r->check_off, sizeof r->check_off, "%s", set->check_off);
+    snprintf(r->check_on_hosts, sizeof r->check_on_hosts, "%s", set->check_on_hosts);
     r->backup = (Backup)set->backup;
     r->backup_keep = (unsigned)set->backup_keep;
     snprintf(r->backup_folder, sizeof r->backup_folder, "%s", set->backup_folder);

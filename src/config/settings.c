@@ -76,6 +76,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Check no file before saving, those that lock people out when they are broken, or all"},
     {"check_off", SETTING_TEXT, "", NULL, 0, 0, AT(check_off),
      "What is not checked: all, or names of kinds and checkers: yaml, visudo"},
+    {"check_on_hosts", SETTING_TEXT, "", NULL, 0, 0, AT(check_on_hosts),
+     "Hosts whose own checkers may be asked about a copy of a file of theirs: all, or tern, gull"},
     {"scripts_may", SETTING_TEXT, "", NULL, 0, 0, AT(scripts_may),
      "What scripts may use of Lua that reaches further than the texts: io, os, load, require"},
 };

@@ -43,6 +43,7 @@ typedef struct Settings {
     char word_pairs[256];
     char root_program[256];
     char ssh_program[256];
+    char check_on_hosts[256];
     char save_in_place[256];
     char backup_folder[256];
     char scripts_may[256];
@@ -62,7 +63,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 34 };
+enum { SETTINGS_COUNT = 35 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -80,6 +80,9 @@ typedef struct FileSystem {
     void (*give_up)(Errand *e);
     /* As load_file_begin (load.h). Where that takes time, *rest brings all of it, and what was loaded. */
     bool (*load)(const char *path, Text *out, DiskState *disk, Loader **rest, Err *e);
+    /* The words of a program that runs a line of a shell where that file is, on a heap of their own up to
+     * NULL, which the caller frees one by one; NULL with the reason in e. No such call: there is no way. */
+    char **(*shell)(const char *path, const char *line, Err *e);
     /* As save_file (save.h). Where that takes time it is called on a thread. */
     bool (*save)(const char *path, Text t, const SaveWish *wish, DiskState *disk, Err *e);
 } FileSystem;

@@ -88,7 +88,8 @@ static void wake_up(void)
 
 /* The words of the program, and what it is to do: a server's ways of its own (forwarding, commands here) are
  * not wanted. */
-static void words_for(const Host *h, bool ask, char text[HOSTS_PROGRAM], char *words[HOSTS_PROGRAM / 2])
+static void words_for(const Host *h, bool ask, const char *line, char text[HOSTS_PROGRAM],
+                      char *words[HOSTS_PROGRAM / 2])
 {
     static const char *const options[] = {"-oForwardX11=no", "-oForwardAgent=no", "-oClearAllForwardings=yes",
                                           "-oPermitLocalCommand=no"};
@@ -109,11 +110,14 @@ static void words_for(const Host *h, bool ask, char text[HOSTS_PROGRAM], char *w
         words[n++] = "-l";
         words[n++] = h->place.user;
     }
-    if (!h->root)
+    if (!h->root && !line)
         words[n++] = "-s";
     words[n++] = "--";
     words[n++] = h->place.host;
-    words[n++] = (char *)(!h->root ? "sftp" : ask ? AS_ROOT("sudo -S -p \"\"") : AS_ROOT("sudo -n"));
+    words[n++] = (char *)(line       ? line
+                          : !h->root ? "sftp"
+                          : ask      ? AS_ROOT("sudo -S -p \"\"")
+                                     : AS_ROOT("sudo -n"));
     words[n] = NULL;
 }
 
@@ -128,7 +132,7 @@ static bool wants_to_ask(const Host *h, const Err *e)
 static Connection *connect_quietly(Host *h, const atomic_bool *stop, Err *e)
 {
     char text[HOSTS_PROGRAM], *words[HOSTS_PROGRAM / 2];
-    words_for(h, false, text, words);
+    words_for(h, false, NULL, text, words);
     Connection *c = connection_begin(words, -1, e);
     if (!c)
         return NULL;
@@ -233,7 +237,7 @@ bool hosts_ask(HostAsks *out)
             (HostAsks){.host = h, .why = h->why, .root = h->root && strncmp(h->why.text, "sudo: ", 6) == 0};
         snprintf(out->name, sizeof out->name, "%s%s%s", h->place.user ? h->place.user : "",
                  h->place.user ? "@" : "", h->place.host);
-        words_for(h, true, out->text, out->words);
+        words_for(h, true, NULL, out->text, out->words);
     }
     pthread_mutex_unlock(&known_hosts.lock);
     return found;
@@ -622,6 +626,24 @@ static bool save(const char *name, Text t, const SaveWish *wish, DiskState *disk
     return ok;
 }
 
+/* A connection of its own, for which nobody is asked. */
+static char **shell_words(const char *name, const char *line, Err *e)
+{
+    char *path, text[HOSTS_PROGRAM], *words[HOSTS_PROGRAM / 2];
+    Host *h = find(name, false, &path, e);
+    size_t n = 0;
+    if (!h)
+        return NULL;
+    free(path);
+    words_for(h, false, line, text, words);
+    while (words[n])
+        n++;
+    char **out = mem_get((n + 1) * sizeof *out);
+    for (size_t i = 0; i < n; i++)
+        out[i] = mem_string(words[i]);
+    return out;
+}
+
 /* ---- all of it ---- */
 
 static const FileSystem system_of_hosts = {
@@ -631,6 +653,7 @@ static const FileSystem system_of_hosts = {
     .give_up = give_up,
     .load = load,
     .save = save,
+    .shell = shell_words,
 };
 
 void hosts_begin(void)

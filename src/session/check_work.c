@@ -5,10 +5,13 @@
 #include "base/side_thread.h"
 #include "base/system.h"
 #include "files/job.h"
+#include "files/filesystem.h"
 #include "session/check_place.h"
+#include "session/check_there.h"
 
 #include <stdatomic.h>
 #include <stdlib.h>
+#include <string.h>
 
 enum { OUTPUT_MOST = 4 << 20 /* bytes of what a program says; nobody reads more */, SECONDS_MOST = 60 };
 
@@ -23,8 +26,8 @@ typedef struct Load {
     char *path, *program;
     atomic_bool stop;
     Step step;
-    bool ok;
-    Text bytes; /* of a program: the text as it would be saved */
+    bool ok, there; /* there: on another machine */
+    Text bytes;     /* of a program: the text as it would be saved */
     CheckPlace place;
     CheckSaid said;
     CheckResult result;
@@ -136,8 +139,59 @@ static bool begin_step(CheckWork *w, Step step)
     return w->thread != NULL;
 }
 
-CheckWork *check_work_begin(const Check *check, Text t, const char *path, const Encoding *as, Err *e)
+/* The program runs there; what it gets is the text. */
+static bool start_there(CheckWork *w, const char *there, Err *e)
 {
+    Load *l = w->load;
+    Bytes line = {0};
+    check_there_script(l->check, l->path, l->bytes, &line);
+    char **words = filesystem_of(there)->shell(there, line.at, e);
+    bytes_free(&line);
+    if (!words)
+        return false;
+    l->there = true;
+    w->runs = job_start_program(
+        &w->job, &(JobSpec){.words = words, .input = l->bytes, .path = l->path, .output_most = OUTPUT_MOST},
+        e);
+    for (char **word = words; *word; word++)
+        free(*word);
+    free(words);
+    return w->runs;
+}
+
+static CheckWork *new_work(const Check *check, Text t, const char *path, char *program)
+{
+    sweep();
+    CheckWork *w = mem_get(sizeof *w);
+    w->load = mem_get(sizeof *w->load);
+    w->since = system_now_ms();
+    *w->load = (Load){
+        .check = check, .text = text_keep(t), .path = path ? mem_string(path) : NULL, .program = program};
+    return w;
+}
+
+static CheckWork *begin_there(const Check *check, Text t, const char *path, const char *there,
+                              const Encoding *as, Err *e)
+{
+    const char *why;
+    size_t at;
+    if (!filesystem_of(there)->shell || !check_there_can(check, &why)) {
+        err_set(e, "%s", filesystem_of(there)->shell ? why : "cannot be asked there");
+        return NULL;
+    }
+    CheckWork *w = new_work(check, t, path, NULL);
+    if (encoding_write(t, as, &w->load->bytes, &at, e) && start_there(w, there, e))
+        return w;
+    free_work(w);
+    return NULL;
+}
+
+CheckWork *check_work_begin(const Check *check, Text t, const char *path, const char *there,
+                            const Encoding *as, Err *e)
+{
+    if (there && check->run)
+        return begin_there(check, t, path, there, as, e);
+
     char *program = check->run ? programs_find(check->run[0], true) : NULL;
     if (check->run && !program) {
         err_set(e, "is not installed");
@@ -148,12 +202,7 @@ CheckWork *check_work_begin(const Check *check, Text t, const char *path, const 
         err_set(e, "is not asked: this system cannot keep it from running what the text names");
         return NULL;
     }
-    sweep();
-    CheckWork *w = mem_get(sizeof *w);
-    w->load = mem_get(sizeof *w->load);
-    w->since = system_now_ms();
-    *w->load = (Load){
-        .check = check, .text = text_keep(t), .path = path ? mem_string(path) : NULL, .program = program};
+    CheckWork *w = new_work(check, t, path, program);
     size_t at;
     bool ok = !check->run || encoding_write(t, as, &w->load->bytes, &at, e);
     if (ok && begin_step(w, check->run ? STEP_PLACE : STEP_PART))
@@ -196,10 +245,33 @@ static void take_said(CheckWork *w)
 {
     Load *l = w->load;
     l->said = (CheckSaid){.status = w->job.status, .signal = w->job.signal, .too_much = w->job.too_much};
-    check_place_translate(&l->place, &w->job.said, &l->result.said);
-    check_place_translate(&l->place, &w->job.output, &l->result.said);
+    const Bytes *all[] = {&w->job.said, &w->job.output};
+    Bytes both = {0};
+    for (size_t i = 0; i < 2; i++)
+        if (l->there)
+            bytes_add(&both, bytes_str(all[i]), all[i]->len);
+        else
+            check_place_translate(&l->place, all[i], &l->result.said);
+    if (l->there)
+        l->ok = check_there_translate(l->path, &both, &l->result.said);
+    bytes_free(&both);
     job_free(&w->job);
     w->runs = false;
+}
+
+/* The shell or ssh says so by its status. What that program said itself is kept, to be read. */
+static bool not_asked_there(Load *l)
+{
+    int status = l->said.status;
+    l->result.verdict = VERDICT_NONE;
+    if (status == THERE_NOT_INSTALLED)
+        return !err_set(&l->result.why, "is not installed there");
+    if (status == THERE_NOT_POSSIBLE)
+        return !err_set(&l->result.why, "has no copy there that it could look at");
+    if (!l->ok)
+        return !err_set(&l->result.why, "could not be asked there: %.*s",
+                        (int)strcspn(bytes_str(&l->result.said), "\n"), bytes_str(&l->result.said));
+    return false;
 }
 
 /* True: it has ended. */
@@ -210,6 +282,8 @@ static bool go_on(CheckWork *w)
         if (!job_poll(&w->job))
             return false;
         take_said(w);
+        if (l->there && not_asked_there(l))
+            return true;
         l->result.verdict = VERDICT_UNSURE; /* unless it is read */
         err_set(&l->result.why, "gave an answer that could not be read now");
         return !begin_step(w, STEP_READ);

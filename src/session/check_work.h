@@ -19,8 +19,10 @@ typedef struct CheckResult {
     Bytes said; /* by a program, with the real folder's name in place of the copy's */
 } CheckResult;
 
-/* Begins; `path` is that of the text, or NULL; `check` must last. NULL with the reason in e. */
-CheckWork *check_work_begin(const Check *check, Text t, const char *path, const Encoding *as, Err *e);
+/* Begins; `path` is that of the text, or NULL; `check` must last. `there`: the file's full name, if it lies
+ * on another machine, whose program is to be asked; or NULL. NULL with the reason in e. */
+CheckWork *check_work_begin(const Check *check, Text t, const char *path, const char *there,
+                            const Encoding *as, Err *e);
 /* Goes on without waiting; true when it has ended, and *r is what came of it, which the caller frees. */
 bool check_work_poll(CheckWork *w, CheckResult *r);
 size_t check_work_fds(const CheckWork *w, struct pollfd *out);

@@ -293,6 +293,19 @@ static bool is_wanted(const struct Checking *c, const Check *check)
            check_fits(check, openfile_known_path(c->file), head, n);
 }
 
+/* May the programs of the machine that has the file look at a copy of it? */
+static bool may_ask_there(const Session *s, const char *path)
+{
+    Location l;
+    Err ignored;
+    if (!location_read(path, &l, &ignored))
+        return false;
+    bool may = l.host && (words_listed(s->rules.check_on_hosts, l.host) ||
+                          words_listed(s->rules.check_on_hosts, "all"));
+    location_free(&l);
+    return may;
+}
+
 /* Begins the next one, until all are done. */
 static void begin_next(struct Checking *c)
 {
@@ -302,15 +315,18 @@ static void begin_next(struct Checking *c)
         if (!is_wanted(c, check))
             continue;
         const char *path = c->file->path;
-        if (check->run && path && !filesystem_can(path, FILES_ARE_CHECKED)) {
-            take_none(c, check, "was not asked, as the file lies on another machine");
+        bool there = check->run && path && !filesystem_can(path, FILES_ARE_CHECKED);
+        if (there && !may_ask_there(c->session, path)) {
+            take_none(c, check,
+                      "was not asked, as the file lies on another machine (setting check_on_hosts)");
             continue;
         }
-        if (check->as_root && geteuid() != 0) {
+        if (check->as_root && geteuid() != 0 && !there) {
             add_name(&c->for_root, check->name);
             continue;
         }
-        c->work = check_work_begin(check, c->text, openfile_known_path(c->file), &c->file->encoding, &e);
+        c->work = check_work_begin(check, c->text, openfile_known_path(c->file), there ? path : NULL,
+                                   &c->file->encoding, &e);
         if (!c->work)
             take_none(c, check, e.text);
     }

@@ -25,6 +25,7 @@ typedef struct SessionRules {
         say_in_use;
     LastNewline last_newline;
     CheckBefore check_before; /* a file is saved */
+    char check_on_hosts[256]; /* "all", or those whose own checkers may be asked, with commas between */
     char check_off[256];      /* "all", or kinds and checkers with commas between */
     unsigned check_seconds;   /* that a program may take for it */
     Stop stop;                /* without a screen: asked while something is waited for */

@@ -241,3 +241,48 @@ TEST(root_there)
     check_holds("files/kiosk.ini", "x[network]\n");
     LEAVE(p);
 }
+
+/* The checker of the machine that has the file is asked, if that is allowed; here by a stand-in, which wants
+ * the copy under the file's name. */
+TEST(checkers_there)
+{
+    if (!begin())
+        return;
+    check_put("sshd", "#!/bin/sh\n"
+                      "for f; do :; done\n"
+                      "[ \"${f##*/}\" = sshd_config ] || exit 3\n"
+                      "grep -q Prt \"$f\" || exit 0\n"
+                      "echo \"$f: line 2: Bad configuration option: Prt\" >&2\n"
+                      "echo \"$f: terminating, 1 bad configuration options\" >&2; exit 255\n");
+    check_put("ssh", "#!/bin/sh\n"
+                     "for last; do :; done\n"
+                     "case $last in\n"
+                     "sftp) for s in /usr/lib/openssh /usr/libexec/openssh; do\n"
+                     "[ -x $s/sftp-server ] && exec $s/sftp-server; done ;;\n"
+                     "*) [ ! -e \"$HOME/cut\" ] || { echo 'Connection reset'; exit 255; }; TMPDIR=$HOME/t "
+                     "PATH=$HOME:$PATH "
+                     "sh -c \"$last\" ;;\n"
+                     "esac\n");
+    mkdir(check_path("t"), 0700);
+    CHECK(check_shell("chmod 755 ssh sshd; { echo \"ssh_program = \\\"$F/ssh\\\"\"; echo 'check_on_hosts = "
+                      "\"gull, tern\"'; } "
+                      ">.config/steady-quill/settings.lua"));
+    check_put("files/sshd_config", "Port 22\nPrt 4\n");
+    Pty *p = pty_edit(place("tern", "files/sshd_config"), NULL);
+    SHOWS(p, "Prt 4");
+    pty_do(p, "<F2>");
+    SHOWS(p, "line 2: Bad configuration option: Prt");
+    pty_do(p, "<Ctrl+End><Backspace><Ctrl+Left><Ctrl+Left>o<Backspace><Delete><Delete><Delete>Port<F2>");
+    SHOWS(p, "No problem was found in sshd_config (sshd)");
+    check_put("cut", "");
+    pty_do(p, "<F2>");
+    SHOWS(p, "sshd could not be asked there: Connection reset");
+    CHECK(check_shell("rm cut sshd"));
+    LEAVE(p);
+    p = pty_edit(place("heron", "files/sshd_config"), NULL);
+    SHOWS(p, "Port 22");
+    pty_do(p, "<F2>");
+    SHOWS(p, "as the file lies on another machine");
+    LEAVE(p);
+    CHECK(check_shell("rmdir t")); /* nothing is left there */
+}

@@ -415,7 +415,7 @@ static bool found_by(const char *program, const char *name, const char *text, By
     if (!installed)
         return false;
     CHECK(text_insert(&t, 0, text, strlen(text)));
-    CheckWork *w = check_work_begin(check, t, path, &utf8, &e);
+    CheckWork *w = check_work_begin(check, t, path, NULL, &utf8, &e);
     CheckResult r = {0};
     CHECK(w != NULL);
     while (w && !check_work_poll(w, &r))
