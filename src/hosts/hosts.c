@@ -77,6 +77,15 @@ static void wake_up(void)
 
 /* ---- connections ---- */
 
+/* As it is set now, which may change while a thread connects. */
+static const char *program_now(char out[HOSTS_PROGRAM])
+{
+    pthread_mutex_lock(&known_hosts.lock);
+    snprintf(out, HOSTS_PROGRAM, "%s", known_hosts.program);
+    pthread_mutex_unlock(&known_hosts.lock);
+    return out;
+}
+
 /* What a shell of any kind there is to do: the usual places of the server, and who may run it as root.
  * Nothing in it was typed by anybody. */
 #define AS_ROOT(sudo)                                                                                        \
@@ -88,13 +97,13 @@ static void wake_up(void)
 
 /* The words of the program, and what it is to do: a server's ways of its own (forwarding, commands here) are
  * not wanted. */
-static void words_for(const Host *h, bool ask, const char *line, char text[HOSTS_PROGRAM],
-                      char *words[HOSTS_PROGRAM / 2])
+static void words_for(const Host *h, bool ask, const char *line, const char *program,
+                      char text[HOSTS_PROGRAM], char *words[HOSTS_PROGRAM / 2])
 {
     static const char *const options[] = {"-oForwardX11=no", "-oForwardAgent=no", "-oClearAllForwardings=yes",
                                           "-oPermitLocalCommand=no"};
-    size_t n = 0, used = strlen(known_hosts.program) + 1;
-    memcpy(text, known_hosts.program, used);
+    size_t n = 0, used = strlen(program) + 1;
+    memcpy(text, program, used);
     char *rest = NULL;
     for (char *w = strtok_r(text, " ", &rest); w; w = strtok_r(NULL, " ", &rest))
         words[n++] = w;
@@ -131,8 +140,8 @@ static bool wants_to_ask(const Host *h, const Err *e)
 
 static Connection *connect_quietly(Host *h, const atomic_bool *stop, Err *e)
 {
-    char text[HOSTS_PROGRAM], *words[HOSTS_PROGRAM / 2];
-    words_for(h, false, NULL, text, words);
+    char program[HOSTS_PROGRAM], text[HOSTS_PROGRAM], *words[HOSTS_PROGRAM / 2];
+    words_for(h, false, NULL, program_now(program), text, words);
     Connection *c = connection_begin(words, -1, e);
     if (!c)
         return NULL;
@@ -237,7 +246,7 @@ bool hosts_ask(HostAsks *out)
             (HostAsks){.host = h, .why = h->why, .root = h->root && strncmp(h->why.text, "sudo: ", 6) == 0};
         snprintf(out->name, sizeof out->name, "%s%s%s", h->place.user ? h->place.user : "",
                  h->place.user ? "@" : "", h->place.host);
-        words_for(h, true, NULL, out->text, out->words);
+        words_for(h, true, NULL, known_hosts.program, out->text, out->words);
     }
     pthread_mutex_unlock(&known_hosts.lock);
     return found;
@@ -298,8 +307,9 @@ static char *server_path(const char *path)
 static Host *find(const char *name, bool root, char **path, Err *e)
 {
     Location l;
+    char program[HOSTS_PROGRAM];
     *path = NULL;
-    if (!*known_hosts.program) {
+    if (!*program_now(program)) {
         err_set(e, "%s: files of other hosts are not used here (setting ssh_program)", name);
         return NULL;
     }
@@ -629,13 +639,13 @@ static bool save(const char *name, Text t, const SaveWish *wish, DiskState *disk
 /* A connection of its own, for which nobody is asked. */
 static char **shell_words(const char *name, const char *line, Err *e)
 {
-    char *path, text[HOSTS_PROGRAM], *words[HOSTS_PROGRAM / 2];
+    char *path, program[HOSTS_PROGRAM], text[HOSTS_PROGRAM], *words[HOSTS_PROGRAM / 2];
     Host *h = find(name, false, &path, e);
     size_t n = 0;
     if (!h)
         return NULL;
     free(path);
-    words_for(h, false, line, text, words);
+    words_for(h, false, line, program_now(program), text, words);
     while (words[n])
         n++;
     char **out = mem_get((n + 1) * sizeof *out);
