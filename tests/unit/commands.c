@@ -196,7 +196,7 @@ TEST(settings_are_checked)
         const char *name, *value, *error;
     } cases[] = {
         {"theme", "dark", ""},
-        {"theme", "purple", "theme is one of terminal|dark|light|contrast|distinct|mono, not “purple”"},
+        {"hints", "purple", "hints is one of line|off|side, not “purple”"},
         {"tab_width", "4", ""},
         {"tab_width", "0", "tab_width is a number from 1 to 16, not “0”"},
         {"tab_width", "four", "tab_width is a number from 1 to 16, not “four”"},
