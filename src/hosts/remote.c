@@ -100,7 +100,7 @@ void remote_load(Remote *r, Loader *l)
     } else if (status == STATUS_OK) {
         status = opened;
     }
-    if (opened == STATUS_OK && status != SFTP_LOST)
+    if (opened == STATUS_OK) /* also when nobody wants more of it */
         sftp_let_go(&r->sftp, &h);
     if (status != STATUS_OK)
         failed(r, &e, " cannot be read: ", status);

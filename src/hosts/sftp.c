@@ -421,6 +421,6 @@ int sftp_list(Sftp *s, const char *path, bool (*take)(void *ctx, const char *nam
     }
     for (; n; n--, first = (first + 1) % LISTS_AT_ONCE)
         connection_forget(s->connection, numbers[first]);
-    int closed = status == SFTP_LOST ? SFTP_LOST : sftp_close(s, &h);
-    return status == STATUS_EOF ? (closed == SFTP_LOST ? SFTP_LOST : STATUS_OK) : status;
+    sftp_let_go(s, &h);
+    return status == STATUS_EOF ? STATUS_OK : status;
 }
