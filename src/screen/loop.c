@@ -76,12 +76,11 @@ static bool take_signals(Editor *ed, const Terminal *t)
         if (c == 'T')
             return false;
         resize(ed, t);
+        ed->host.redraw = true; /* terminals move and drop rows in their own ways */
         if (c == 'S')
             ed->host.suspend = true;
-        if (c == 'C') {
+        if (c == 'C')
             terminal_retake();
-            ed->host.redraw = true;
-        }
     }
     return true;
 }
