@@ -109,6 +109,8 @@ void remote_load(Remote *r, Loader *l)
 
 /* ---- writing ---- */
 
+enum { SPECIAL_BITS = 06000 /* set-user-id and set-group-id */ };
+
 /* A save under way. */
 typedef struct Save {
     Remote *r;
@@ -214,8 +216,8 @@ static Outcome write_beside(Save *s)
     bool undressed = s->old.exists && is_refusal(status);
     if (status == STATUS_OK)
         status = sftp_write(f, &h, text_len(s->text), from_text, &s->text, s->counted);
-    if (status == STATUS_OK) /* writing takes special bits away */
-        status = dress(s, &h);
+    if (status == STATUS_OK && s->old.file.mode & SPECIAL_BITS) /* which writing takes away */
+        status = sftp_set(f, &h, &(Attributes){.has_mode = true, .mode = s->old.file.mode});
     if (status == STATUS_OK)
         status = sftp_sync(f, &h);
     if (status == STATUS_OK)
@@ -372,7 +374,7 @@ static bool write_in_place(Save *s)
     status = sftp_write(f, &h, text_len(s->text), from_text, &s->text, s->counted);
     if (status == STATUS_OK)
         status = sftp_set(f, &h, &size);
-    if (status == STATUS_OK && s->old.file.mode & 06000) /* writing took them away; if they cannot be given */
+    if (status == STATUS_OK && s->old.file.mode & SPECIAL_BITS) /* writing took them away; if they cannot be given */
         sftp_set(f, &h, &(Attributes){.has_mode = true, .mode = s->old.file.mode}); /* again, they are gone */
     if (status == STATUS_OK)
         status = sftp_sync(f, &h);
