@@ -92,7 +92,9 @@ void remote_load(Remote *r, Loader *l)
     if (status == STATUS_NO_SUCH_FILE)
         status = look(r, r->path, &disk); /* a new file, or a link to nothing */
     else if (status == STATUS_OK && unfit(packet_state(&a).type))
-        err_set(&e, "%s: %s%s", r->host, r->path, unfit(packet_state(&a).type));
+        err_set(&e, "%s: %s%s%s", r->host, r->path, unfit(packet_state(&a).type),
+                packet_state(&a).type == FILE_FOLDER ? "; with a slash at the end of its name it is listed"
+                                                     : "");
     else if (status == STATUS_OK && opened == STATUS_OK) {
         disk = state_of_host(&a);
         loader_feed_size(l, (size_t)disk.file.size);
@@ -374,7 +376,8 @@ static bool write_in_place(Save *s)
     status = sftp_write(f, &h, text_len(s->text), from_text, &s->text, s->counted);
     if (status == STATUS_OK)
         status = sftp_set(f, &h, &size);
-    if (status == STATUS_OK && s->old.file.mode & SPECIAL_BITS) /* writing took them away; if they cannot be given */
+    if (status == STATUS_OK &&
+        s->old.file.mode & SPECIAL_BITS) /* writing took them away; if they cannot be given */
         sftp_set(f, &h, &(Attributes){.has_mode = true, .mode = s->old.file.mode}); /* again, they are gone */
     if (status == STATUS_OK)
         status = sftp_sync(f, &h);

@@ -63,6 +63,7 @@ typedef struct OpenFile {
     bool unsettled;          /* it was just opened: what a slow disk may know of it is still to be asked */
     struct Reading *reading; /* of the rest of it, see reading.h; NULL: all is there */
     bool incomplete;         /* reading was stopped or failed: it must not be saved */
+    bool unreadable;         /* nothing of it could be had: it goes as soon as nothing lies over it */
     struct Writing *writing; /* the save under way, see writing.h; NULL: none */
     struct Looking *looking; /* at its disk, see looking.h; NULL: nobody does */
     struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */

@@ -106,8 +106,10 @@ static void poll_reading(void *ctx)
     if (state == LOADED) {
         all_is_there(s, f);
     } else if (state == LOAD_FAILED) {
+        bool some = loader_done(r->loader) > 0;
+        f->unreadable = loader_disk(r->loader) && !some;
         reading_stop(s, f);
-        notices_warn(s->notices, "%s. It is incomplete and look-only.", e.text);
+        notices_warn(s->notices, "%s%s", e.text, some ? ". It is incomplete and look-only." : "");
     } else {
         session_tell_more(s, f);
     }

@@ -49,9 +49,18 @@ void session_free(Session *s)
     free(s);
 }
 
+/* Files of other hosts are open before they are there; those that never come are no texts. */
+static void close_unreadable(Session *s)
+{
+    for (size_t i = s->held ? 0 : s->n_files; i-- > 0;)
+        if (s->files[i]->unreadable)
+            session_close(s, s->files[i]);
+}
+
 void session_poll(Session *s)
 {
     tasks_poll(&s->tasks);
+    close_unreadable(s);
     plans_step(s);
     keeper_poll(s);
 }

@@ -393,6 +393,34 @@ TEST(folders_of_a_host)
     end(s);
 }
 
+/* A text that never came is none: it goes, and why is said. */
+TEST(what_cannot_be_had_is_not_open)
+{
+    static const struct {
+        const char *relay, *name, *says;
+    } cases[] = {
+        {"", "logs", "is a folder, not a file; with a slash at the end of its name it is listed"},
+        {"refused", "motd", "tern cannot be reached: ssh: connect to host tern port 22: Connection refused"},
+        {"down 3", "motd", "tern cannot be reached: the connection has ended"}};
+    if (!begin())
+        return;
+    check_put("motd", "x\n");
+    mkdir(check_path("logs"), 0755);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].says);
+        setenv("RELAY", cases[i].relay, 1);
+        Session *s = sessions_start(NULL);
+        Err e = {""};
+        CHECK(session_open(s, place(cases[i].name), &e) != NULL);
+        settle(s);
+        CHECK_INT(s->n_files, 0);
+        check_result(strstr(sessions_notices.text, cases[i].says) != NULL, __FILE__, __LINE__, "it says: %s",
+                     sessions_notices.text);
+        end(s);
+    }
+    check_case(NULL);
+}
+
 /* ---- networks and servers at their worst ---- */
 
 static const char old_text[] = "[network]\naddress = 10.20.0.17\n",
