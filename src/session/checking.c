@@ -5,6 +5,7 @@
 #include "base/words.h"
 #include "edit/move.h"
 #include "files/job.h"
+#include "session/check_there.h"
 #include "session/check_work.h"
 #include "text/text_line.h"
 
@@ -410,6 +411,25 @@ bool checking_is_possible(const Session *s, const OpenFile *f, bool programs)
     for (size_t i = 0; i < n; i++)
         any = any || programs || !checks[i].run;
     return any;
+}
+
+bool checking_wants_host(const Session *s, const OpenFile *f, Bytes *host)
+{
+    size_t n;
+    const Check *checks = checks_for(s, f, &n);
+    const char *why;
+    Location l;
+    Err ignored;
+    bool any = false;
+    if (!f->path || filesystem_can(f->path, FILES_ARE_CHECKED) || may_ask_there(s, f->path))
+        return false;
+    for (size_t i = 0; i < n; i++)
+        any = any || (checks[i].run && !checks[i].spare && check_there_can(&checks[i], &why));
+    if (!any || !location_read(f->path, &l, &ignored))
+        return false;
+    bytes_add_str(host, l.host ? l.host : "");
+    location_free(&l);
+    return host->len > 0;
 }
 
 static bool begin(Session *s, OpenFile *f, bool programs, bool root_only)

@@ -51,4 +51,8 @@ void checking_finish(Session *s, OpenFile *f, Stop stop);
 void checking_stop(Session *s, OpenFile *f);
 void checking_forget(Session *s, OpenFile *f);
 
+/* Would programs of another machine, which has the file, be asked if they were allowed to? That machine's
+ * name is written to `host` then. */
+bool checking_wants_host(const Session *s, const OpenFile *f, Bytes *host);
+
 #endif

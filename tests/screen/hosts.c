@@ -277,12 +277,18 @@ TEST(checkers_there)
     check_put("cut", "");
     pty_do(p, "<F2>");
     SHOWS(p, "sshd could not be asked there: Connection reset");
-    CHECK(check_shell("rm cut sshd"));
+    CHECK(check_shell("rm cut"));
     LEAVE(p);
     p = pty_edit(place("heron", "files/sshd_config"), NULL);
     SHOWS(p, "Port 22");
     pty_do(p, "<F2>");
+    SHOWS(p, "May the checkers of heron look at a copy of sshd_config there, until you leave?");
+    pty_do(p, "<wait><Esc>");
     SHOWS(p, "as the file lies on another machine");
+    pty_do(p, "<F2>");
+    SHOWS(p, "May the checkers of heron");
+    pty_do(p, "<wait>c");
+    SHOWS(p, "No problem was found in sshd_config (sshd)");
     LEAVE(p);
     CHECK(check_shell("rmdir t")); /* nothing is left there */
 }

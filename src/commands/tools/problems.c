@@ -154,10 +154,8 @@ void problems_end(Editor *ed)
 
 /* ---- the commands ---- */
 
-static void run_check(Editor *ed, const Args *args)
+static void check_now(Editor *ed, OpenFile *f)
 {
-    (void)args;
-    OpenFile *f = ed->panes.view->file;
     Session *s = ed->session;
     ed->checks->told = f->id;
     if (!checking_begin(s, f, true)) {
@@ -169,6 +167,48 @@ static void run_check(Editor *ed, const Args *args)
     } else if (checking_goes_on(f)) {
         say(ed, "Checking %s", openfile_name(f));
     }
+}
+
+static void there_answered(Editor *ed, char letter, void *ctx)
+{
+    OpenFile *f = session_file(ed->session, *(FileId *)ctx);
+    Bytes host = {0}, value = {0};
+    Err e;
+    if (!f)
+        return;
+    const char *before = ed->config.settings.check_on_hosts;
+    if (letter == 'c' && checking_wants_host(ed->session, f, &host)) {
+        bytes_printf(&value, "%s%s%s", before, *before ? ", " : "", host.at);
+        if (!settings_set(&ed->config, "check_on_hosts", value.at, NULL, &e))
+            warn(ed, "%s", e.text);
+    }
+    bytes_free(&host);
+    bytes_free(&value);
+    check_now(ed, f);
+}
+
+/* Nothing is run on another machine unless a person said so. */
+static void ask_for_host(Editor *ed, const OpenFile *f, const char *host)
+{
+    QuestionSpec q = {.stay = "Leave them out", .done = there_answered, .free_ctx = free};
+    FileId *id = q.ctx = mem_get(sizeof *id);
+    *id = f->id;
+    q.answers[0] = (AnswerLetter){'c', "Check there"};
+    q.yes = 'c';
+    question_ask(ed, &q, "May the checkers of %s look at a copy of %s there, until you leave?", host,
+                 openfile_name(f));
+}
+
+static void run_check(Editor *ed, const Args *args)
+{
+    (void)args;
+    OpenFile *f = ed->panes.view->file;
+    Bytes host = {0};
+    if (!ed->session->rules.batch && checking_wants_host(ed->session, f, &host))
+        ask_for_host(ed, f, host.at);
+    else
+        check_now(ed, f);
+    bytes_free(&host);
 }
 
 static const Command cmd_check_file = {
