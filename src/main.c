@@ -209,11 +209,14 @@ static int print_recoverable(void)
     Editor *ed = app_new();
     Bytes out = {0};
     script_load_settings(&ed->config);
-    recovering_print(ed, &out);
+    Err e;
+    bool ok = recovering_print(ed, &out, &e);
     glyph_print(stdout, bytes_str(&out), out.len);
     bytes_free(&out);
     app_free(ed);
-    return printed_whole(0);
+    if (!ok)
+        complain(e.text);
+    return printed_whole(ok ? 0 : STATUS_FAILED);
 }
 
 static int run(char **args, int n, const Options *o)

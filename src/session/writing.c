@@ -30,6 +30,7 @@ typedef struct Writing {
     size_t trimmed;
     Journal *journal; /* for the thread, which tells it when the old version goes */
     int64_t row;
+    Err earlier; /* why what it replaces could not be kept, or "" */
 } Writing;
 
 /* Trims line ends where .editorconfig asks for it, as one step; returns how many lines. */
@@ -66,33 +67,41 @@ static bool keeps_earlier(const Session *s, const OpenFile *f)
            !openfile_is_awaited(f);
 }
 
-void writing_replaces(Session *s, const OpenFile *f, const char *path, Text bytes, const DiskState *disk)
+static void keep_bytes(Session *s, const OpenFile *f, const char *path, Text bytes, const DiskState *disk,
+                       Err *e)
 {
-    Err ignored;
     bool open_to_all = disk->file.mode & MODE_OTHERS_READ;
     if (keeps_earlier(s, f) && (s->rules.keep_private_undo || open_to_all))
-        earlier_keep_bytes(path, bytes, &ignored);
+        earlier_keep_bytes(path, bytes, e);
+}
+
+void writing_replaces(Session *s, const OpenFile *f, const char *path, Text bytes, const DiskState *disk)
+{
+    Err e = {""};
+    keep_bytes(s, f, path, bytes, disk, &e);
+    if (e.text[0])
+        notices_warn(s->notices, "What lies there could not be kept: %s", e.text);
 }
 
 /* Of a file of another machine: as it was read, or saved last. */
-static void keep_known(Session *s, const OpenFile *f, const char *path)
+static void keep_known(Session *s, const OpenFile *f, const char *path, Err *e)
 {
     Text known;
     if (!f->path || strcmp(f->path, path) != 0 || !f->disk.exists || !openfile_bytes(f, &known))
         return;
-    writing_replaces(s, f, path, known, &f->disk);
+    keep_bytes(s, f, path, known, &f->disk, e);
     text_drop(&known);
 }
 
-/* What the save replaces, whoever wrote it. That it cannot be kept stops no save. */
-static void keep_earlier(Session *s, const OpenFile *f, const char *path)
+/* What the save replaces, whoever wrote it. That it cannot be kept stops no save; why is in e. */
+static void keep_earlier(Session *s, const OpenFile *f, const char *path, Err *e)
 {
     Err ignored;
     const SessionRules *r = &s->rules;
     if (!keeps_earlier(s, f))
         return;
     if (!filesystem_can(path, FILES_ARE_HERE)) {
-        keep_known(s, f, path);
+        keep_known(s, f, path, e);
         return;
     }
     /* If somebody else has changed it meanwhile, what was found when it was opened would be nowhere. */
@@ -102,16 +111,19 @@ static void keep_earlier(Session *s, const OpenFile *f, const char *path)
     if (f->path && strcmp(f->path, path) == 0 && f->disk.exists && !disk_is(path, &f->disk) &&
         state_of(path, &st) && (r->keep_private_undo || (st.mode & MODE_OTHERS_READ)) &&
         encoding_write(doc_saved_text(f->doc), &f->encoding, &found, &at, &ignored))
-        earlier_keep_bytes(path, found, &ignored);
+        earlier_keep_bytes(path, found, e);
     text_drop(&found);
-    earlier_keep(path, r->keep_private_undo, &ignored);
+    earlier_keep(path, r->keep_private_undo, e);
 }
 
 bool writing_bytes(Session *s, OpenFile *f, Text *bytes)
 {
+    Err e = {""};
     trim_for_rules(s, f);
     if (f->path)
-        keep_earlier(s, f, f->path);
+        keep_earlier(s, f, f->path, &e);
+    if (e.text[0])
+        notices_warn(s->notices, "What lies there could not be kept: %s", e.text);
     return encoded(s, f, bytes);
 }
 
@@ -163,13 +175,14 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
         [IN_PLACE_RIGHTS] = "; in place, as its folder or rights ask for it",
     };
     notices_say(
-        s->notices, "Saved %s: %s, %s%s%s%s%s%s%s%s%s", openfile_name(f), AMOUNT(text_line_count(t), "line"),
-        size, w->trimmed ? "; trimmed " : "", w->trimmed ? AMOUNT(w->trimmed, "line") : "",
-        open_end ? "; the last line has no line end" : "",
+        s->notices, "Saved %s: %s, %s%s%s%s%s%s%s%s%s%s%s", openfile_name(f),
+        AMOUNT(text_line_count(t), "line"), size, w->trimmed ? "; trimmed " : "",
+        w->trimmed ? AMOUNT(w->trimmed, "line") : "", open_end ? "; the last line has no line end" : "",
         f->disk.in_place == IN_PLACE_WISHED && !writing_in_place(s, f->path) ? ""
                                                                              : in_place[f->disk.in_place],
         unchecked(s, f) ? "; not checked: " : "", unchecked(s, f) ? checking_trouble(f) : "",
-        takes_effect(f) ? "; it takes effect by: " : "", takes_effect(f) ? f->kind->after_saving : "");
+        takes_effect(f) ? "; it takes effect by: " : "", takes_effect(f) ? f->kind->after_saving : "",
+        w->earlier.text[0] ? "; what it replaced could not be kept: " : "", w->earlier.text);
     session_tell_saved(s, f);
 }
 
@@ -249,7 +262,7 @@ Written writing_begin(Session *s, OpenFile *f, const char *path, const DiskState
         free(w);
         return WRITE_FAILED;
     }
-    keep_earlier(s, f, path);
+    keep_earlier(s, f, path, &w->earlier);
     w->state = doc_close_state(f->doc);
     w->path = mem_string(path);
     w->encoding = f->encoding;

@@ -592,6 +592,23 @@ TEST(without_a_journal_it_is_told)
     session_free(s);
 }
 
+/* That what a save replaces cannot be kept stops no save; but it is said. */
+TEST(what_a_save_replaces_is_kept_or_it_is_told)
+{
+    Session *s = sessions_start(NULL);
+    s->rules.keep_earlier = true;
+    check_put("kiosk.ini", "[network]\n");
+    OpenFile *f = sessions_open(s, "kiosk.ini");
+    CHECK(check_shell("mkdir -p -m 700 .local/state/steady-quill; : >.local/state/steady-quill/earlier"));
+    doc_replace(f->doc, 0, 0, "x", 1, STEP_TYPE, 0);
+    plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
+    sessions_finish_writing(s);
+    check_holds("kiosk.ini", "x[network]\n");
+    CHECK(strstr(sessions_notices.text, "; what it replaced could not be kept: Cannot make the folder") !=
+          NULL);
+    session_free(s);
+}
+
 /* Asked to end with unsaved work that cannot be kept, the program says so; without such work it says nothing.
  */
 TEST(what_cannot_be_kept_at_the_end_is_named)

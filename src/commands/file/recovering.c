@@ -237,7 +237,10 @@ void recovering_list(Editor *ed)
         return;
     }
     Listing *l = mem_get(sizeof *l);
-    l->n = recoverable_list(j, NULL, &l->r);
+    Err e;
+    l->n = recoverable_of(j, &(const char *){NULL}, 1, &l->r, &e);
+    if (e.text[0])
+        warn(ed, "Work kept for recovery cannot be looked at: %s", e.text);
     PanelSpec p = {
         .title = "Recover work",
         .fill = fill_list,
@@ -251,17 +254,19 @@ void recovering_list(Editor *ed)
     panel_open(ed, &p);
 }
 
-void recovering_print(Editor *ed, Bytes *out)
+bool recovering_print(Editor *ed, Bytes *out, Err *e)
 {
     Recoverable *r = NULL;
     Journal *j = keeper_journal(ed->session);
-    size_t n = j ? recoverable_list(j, NULL, &r) : 0;
+    e->text[0] = 0;
+    size_t n = j ? recoverable_of(j, &(const char *){NULL}, 1, &r, e) : 0;
     for (size_t i = 0; i < n; i++) {
         bytes_printf(out, "%s\t", r[i].path ? r[i].path : "(no name yet)");
         describe(&r[i], out);
         bytes_add_str(out, "\n");
     }
     recoverable_free(r, n);
+    return !e->text[0];
 }
 
 static void run_recover(Editor *ed, const Args *args)

@@ -11,7 +11,7 @@ void recovering_ask(Editor *ed, OpenFile *f);
 void recovering_ask_copy(Editor *ed, OpenFile *f);
 /* The list of everything that can be brought back. */
 void recovering_list(Editor *ed);
-/* The same as lines of text, for a pipe. */
-void recovering_print(Editor *ed, Bytes *out);
+/* The same as lines of text, for a pipe; false, with the reason in e, when it cannot be looked at. */
+bool recovering_print(Editor *ed, Bytes *out, Err *e);
 
 #endif
