@@ -539,9 +539,11 @@ TEST(a_server_without_end)
         check_put("motd", "x\n");
         OpenFile *f = session_open(s, place("motd"), &e);
         CHECK(f != NULL);
-        for (int k = 0; k < 40 && f->reading; k++)
+        FileId id = f ? f->id : 0;
+        for (int k = 0; k < 40 && (f = session_file(s, id)) && f->reading; k++)
             pass(s, 10);
-        CHECK(i < 3 ? f->incomplete : f->reading != NULL);
+        f = session_file(s, id); /* one of which nothing came is closed */
+        CHECK(i < 3 ? !f || f->incomplete : f && f->reading);
         tasks_cancel(&s->tasks);
         end(s);
     }
