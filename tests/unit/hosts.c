@@ -480,19 +480,19 @@ static void at_bytes(const char *what, unsigned most, int usual)
 TEST(cut_while_it_asks)
 {
     if (begin())
-        at_bytes("up", 1300, 100);
+        at_bytes("up", 1300, 60);
 }
 
 TEST(cut_while_it_answers)
 {
     if (begin())
-        at_bytes("down", 1000, 80);
+        at_bytes("down", 1000, 50);
 }
 
 TEST(said_twice)
 {
     if (begin())
-        at_bytes("again", 1000, 40);
+        at_bytes("again", 1000, 20);
 }
 
 /* A server that lies in one byte: whatever comes of it, nothing hangs or breaks, and the text is not lost. */
