@@ -133,8 +133,7 @@ static void take_version(Connection *c, PacketReader *r)
         bool *skill;
     } known[] = {{"posix-rename@openssh.com", &c->skills.posix_rename},
                  {"fsync@openssh.com", &c->skills.fsync},
-                 {"hardlink@openssh.com", &c->skills.hardlink},
-                 {"limits@openssh.com", &c->skills.limits}};
+                 {"hardlink@openssh.com", &c->skills.hardlink}};
     while (r->left && !r->bad) {
         size_t n, m;
         const char *name = packet_read_string(r, PACKET_STRING_MOST, &n);
@@ -361,11 +360,6 @@ void connection_why(Connection *c, Err *e)
     pthread_mutex_unlock(&c->lock);
 }
 
-pid_t connection_process(const Connection *c)
-{
-    return c->pid;
-}
-
 ServerSkills connection_skills(const Connection *c)
 {
     return c->skills;
@@ -393,7 +387,7 @@ static void show_said(Connection *c, size_t *shown)
 {
     for (; c->terminal >= 0 && *shown < c->said.len; ++*shown) {
         char b = c->said.at[*shown];
-        bool steers = ((unsigned char)b < ' ' && b != '\n' && b != '\t' && b != '\r') || b == 0x7f;
+        bool steers = (b < ' ' && b != '\n' && b != '\t' && b != '\r') || (unsigned char)b >= 0x7f;
         ssize_t ignored = write(c->terminal, steers ? "?" : &b, 1);
         (void)ignored;
     }

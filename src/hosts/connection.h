@@ -15,7 +15,7 @@ typedef struct Connection Connection;
 
 /* What the server can do beyond version 3. */
 typedef struct ServerSkills {
-    bool posix_rename, fsync, hardlink, limits;
+    bool posix_rename, fsync, hardlink;
 } ServerSkills;
 
 /* After so many ms without an answer that is due it is lost: 30 s, and less for tests. */
@@ -41,7 +41,6 @@ void connection_end(Connection *c);
 bool connection_lost(const Connection *c);
 /* Why, for a person. */
 void connection_why(Connection *c, Err *e);
-pid_t connection_process(const Connection *c);
 
 /* A number for a request. */
 uint32_t connection_number(Connection *c);
