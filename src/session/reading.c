@@ -26,8 +26,8 @@ bool reading_unready(const OpenFile *f, char words[TASK_WORDS_MAX])
 {
     const Loader *l = f->reading ? f->reading->loader : NULL;
     if (l && !loader_done(l) && f->path && !filesystem_can(f->path, FILES_ARE_HERE))
-        snprintf(words, TASK_WORDS_MAX, "Waiting for %.*s; Esc stops that",
-                 (int)(strstr(f->title, ": ") - f->title), f->title);
+        snprintf(words, TASK_WORDS_MAX, "Waiting for %.*s; Esc stops that", (int)strcspn(f->title, ":"),
+                 f->title);
     else if (l && !loader_size(l))
         snprintf(words, TASK_WORDS_MAX, "%.60s is still being read, %s; Esc stops that", openfile_name(f),
                  words_size(loader_done(l), (char[WORDS_MAX]){0}));
