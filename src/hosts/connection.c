@@ -356,7 +356,7 @@ void connection_why(Connection *c, Err *e)
     if (n > from)
         err_set(e, "%.*s", (int)(n - from), c->said.at + from);
     else
-        *e = c->why;
+        err_set(e, "%s", c->why.text[0] ? c->why.text : "the connection has ended");
     pthread_mutex_unlock(&c->lock);
 }
 
@@ -418,8 +418,8 @@ bool connection_greet(Connection *c, const atomic_bool *stop, Err *e)
         lose(c, "it does not answer");
     if (c->refused && strstr(bytes_str(&c->said), c->refused))
         return err_set(e, "the password was not right");
-    /* Its words come with its end. */
-    for (int i = 0; i < 10 && sent && is_wanted(stop) && !late && !connection_lost(c); i++) {
+    /* Its words come with its end, also where it ended before it could be asked anything. */
+    for (int i = 0; i < 40 && is_wanted(stop) && !late && !connection_lost(c); i++) {
         pthread_mutex_lock(&c->lock);
         wait_a_moment(c);
         pthread_mutex_unlock(&c->lock);

@@ -200,7 +200,8 @@ TEST(saving)
         check_case(s->name);
         CHECK(calls > 10);
         CHECK(holds(check_path("a.conf"), v.fresh, v.n_fresh));
-        for (long n = 1; n <= calls; n++)
+        long step = s->lines == MANY_LINES && !getenv("ROUNDS") ? 3 : 1;
+        for (long n = 1; n <= calls; n += step)
             for (size_t k = 0; k < KINDS; k++) {
                 char name[100];
                 snprintf(name, sizeof name, "%s, call %ld of %ld, %s", s->name, n, calls, kinds[k]);
