@@ -1,4 +1,5 @@
 /* The command line. */
+#include "base/mem.h"
 #include "base/bytes.h"
 #include "base/data.h"
 #include "base/folder.h"
@@ -9,6 +10,7 @@
 #include "commands/help/key_test.h"
 #include "commands/help/lesson.h"
 #include "commands/help/practice.h"
+#include "commands/search/folder_find.h"
 #include "files/location.h"
 #include "files/privileged.h"
 #include "hosts/hosts.h"
@@ -44,6 +46,8 @@ typedef struct Options {
     const char *commands; /* of --do, or NULL */
     const char *script;   /* the file of --script, or NULL */
     const char *jobs;
+    const char *find;  /* words to be found in folders, or NULL */
+    const char *below; /* the folder of --below, or NULL */
     const char *kind_name;
     const char *check_path; /* of --check-from-pipe, or NULL */
     const char *printed;    /* of --print, or NULL */
@@ -179,6 +183,30 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
     return first || folder || (all && n == 0);
 }
 
+/* Finds words in the folders and files that the arguments name, or in the present one. */
+static bool find_in(Editor *ed, const char *words, char **args, int n, Err *e)
+{
+    char *here = ".", **named = n ? args : &here, **full = mem_get((size_t)(n + 1) * sizeof *full);
+    size_t count = n ? (size_t)n : 1, i = 0;
+    bool ok = true;
+    Bytes patterns = {0};
+    editor_show(ed, session_add(ed->session, (Text){0}));
+    for (; ok && i < count; i++) {
+        char *names;
+        folder_find_split(named[i], &full[i], &names);
+        ok = !location_is_remote(named[i]) || err_set(e, "--find works on this machine's folders only");
+        ok = ok && (disk_exists(full[i]) || err_set(e, "There is no folder %s", named[i]));
+        bytes_printf(&patterns, "%s%s", *names && patterns.len ? "," : "", names);
+        free(names);
+    }
+    ok = ok && folder_find_start(ed, words, full, count, bytes_str(&patterns), e);
+    bytes_free(&patterns);
+    while (i > 0)
+        free(full[--i]);
+    free(full);
+    return ok;
+}
+
 /* Goes to a new folder with the sample files. */
 static bool make_demo(Editor *ed, Err *e)
 {
@@ -228,7 +256,9 @@ static int run(char **args, int n, const Options *o)
     script_describe(ed);
     if (!o->plain)
         script_load(ed);
-    bool ready = o->demo || o->lesson ? make_demo(ed, &e) : open_all(ed, args, n, o);
+    bool ready = o->demo || o->lesson ? make_demo(ed, &e)
+                 : o->find            ? find_in(ed, o->find, args, n, &e)
+                                      : open_all(ed, args, n, o);
     if (ready && ed->session->n_files == 0)
         editor_show(ed, session_add(ed->session, (Text){0}));
     if (ready && o->lesson)
@@ -388,6 +418,12 @@ static int take_option(int letter, Options *o)
     case 'k':
         o->kind_name = optarg;
         return -1;
+    case 'F':
+        o->find = optarg;
+        return -1;
+    case 'B':
+        o->below = optarg;
+        return -1;
     case 'P':
         return help_privileged(optarg);
     case 'C':
@@ -421,6 +457,7 @@ static int run_batch(char **files, int n, const Options *o)
                    .strict = o->strict,
                    .plain = o->plain,
                    .look = o->look,
+                   .below = o->below,
                    .script_name = o->script};
     Err e = {""}, why = {""};
     char *end = NULL, *script = NULL;
@@ -429,7 +466,7 @@ static int run_batch(char **files, int n, const Options *o)
         err_set(&e, "--jobs is followed by a number from 1 to %d", JOBS_MOST);
     else if (o->commands && o->script)
         err_set(&e, "--do and --script do not go together; a script can run commands by do_command");
-    else if (n == 0)
+    else if (n == 0 && !o->below)
         err_set(&e, "%s needs the names of files", o->script ? "--script" : "--do");
     else if (o->script && !(script = trusted_read(o->script, &w.script_length, &why)))
         err_set(&e, "%s: %s", o->script, why.text[0] ? why.text : "there is no such file");
@@ -491,6 +528,14 @@ int main(int argc, char **argv)
         return STATUS_USAGE;
     if (o.printed)
         return print(&o, argv + optind);
+    const char *lone = o.find && (o.commands || o.script)
+                           ? "--find shows a list on the screen; it does not go with --do or --script"
+                       : o.below && !o.commands && !o.script ? "--below goes with --do or --script"
+                                                             : NULL;
+    if (lone) {
+        complain(lone);
+        return STATUS_USAGE;
+    }
     if (o.commands || o.script)
         return printed_whole(run_batch(argv + optind, argc - optind, &o));
     if (o.dry || o.strict || o.jobs) {

@@ -23,6 +23,7 @@
 #include "commands/lines/lines.h"
 #include "commands/mark/marking.h"
 #include "commands/mark/repeat.h"
+#include "commands/search/folder_find.h"
 #include "commands/search/match_list.h"
 #include "commands/search/replace.h"
 #include "commands/search/search.h"
@@ -39,14 +40,14 @@
 
 /* The tables of commands, one of each feature. */
 static const Command *const *const tables[] = {
-    bare_text_commands, clip_commands,      complete_commands,   comparing_commands,  files_commands,
-    going_commands,     help_commands,      history_commands,    key_test_commands,   lesson_commands,
-    lines_commands,     marking_commands,   match_list_commands, moving_commands,     open_files_commands,
-    opening_commands,   pane_commands,      pick_commands,       properties_commands, recovering_commands,
-    repeat_commands,    replace_commands,   run_commands,        search_commands,     settings_commands,
-    switch_commands,    putting_commands,   typing_commands,     growing_commands,    word_commands,
-    recording_commands, play_keys_commands, recordings_commands, problems_commands,   manual_commands,
-    earlier_commands,
+    bare_text_commands, clip_commands,        complete_commands,   comparing_commands,  files_commands,
+    going_commands,     help_commands,        history_commands,    key_test_commands,   lesson_commands,
+    lines_commands,     marking_commands,     match_list_commands, moving_commands,     open_files_commands,
+    opening_commands,   pane_commands,        pick_commands,       properties_commands, recovering_commands,
+    repeat_commands,    replace_commands,     run_commands,        search_commands,     settings_commands,
+    switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
+    recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
+    earlier_commands,   folder_find_commands,
 };
 
 typedef struct MenuSpec {
@@ -76,7 +77,7 @@ static const MenuSpec menus[] = {
      "sort-lines sort-by-numbers | trim-blanks line-end-character"},
     {"Search", 's', "Esc s",
      "find find-next find-before find-backwards find-word | replace replace-all | list-matches "
-     "list-matches-everywhere"},
+     "list-matches-everywhere | find-in-folder folder-results"},
     {"Go", 'g', "Esc g",
      "go-line go-top go-bottom go-line-start go-line-end go-matching | jump-back jump-forward "
      "next-change next-problem problem-before next-field field-before bookmark next-bookmark | where centre "

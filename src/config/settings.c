@@ -68,6 +68,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Keep what saving replaces for a while, as earlier saves"},
     {"keep_private_undo", SETTING_BOOL, "false", NULL, 0, 0, AT(keep_private_undo),
      "Do both, for undo and earlier saves, for files that others may not read too"},
+    {"find_in_files_to", SETTING_INT, "64", NULL, 1, 4096, AT(find_in_files_to),
+     "Megabytes that a file may have to be searched when you find in a folder"},
     {"menu_letters", SETTING_TEXT, "", NULL, 0, 0, AT(menu_letters),
      "Pairs of a letter on your keyboard and the Latin one it stands for in menus"},
     {"word_pairs", SETTING_TEXT, "", NULL, 0, 0, AT(word_pairs),

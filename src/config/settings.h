@@ -33,6 +33,7 @@ typedef struct Settings {
     int last_newline; /* LastNewline, see session.h */
     int backup;       /* Backup, see save.h */
     int backup_keep;
+    int find_in_files_to; /* MB */
     bool keep_recovery;
     bool say_in_use;
     bool auto_reload;
@@ -63,7 +64,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 35 };
+enum { SETTINGS_COUNT = 36 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -34,6 +34,8 @@ struct Finder {
     bool jit, exact, expression, crosses; /* crosses: may match line ends, or look at what comes after them */
     size_t lookbehind; /* bytes before a place that the expression may look at; 0: none, as plain words do */
     Text text;
+    const char *flat; /* bytes that are searched instead of a text; NULL: none */
+    size_t len;       /* of what is searched */
     TextRun run; /* the piece looked at last, which begins at run_from; neighbours mostly lie in it */
     size_t run_from;
     /* the window: bytes [start, end) of the text */
@@ -212,9 +214,19 @@ void finder_text(Finder *f, Text t)
         return;
     text_drop(&f->text);
     f->text = text_keep(t);
+    f->len = text_len(t);
     f->at = NULL;
     f->grow = FIRST_WINDOW; /* the match may be near */
     f->run = (TextRun){0};
+}
+
+void finder_bytes(Finder *f, const char *bytes, size_t n)
+{
+    f->flat = f->at = n ? bytes : "";
+    f->len = f->end = n;
+    f->start = 0;
+    f->run = (TextRun){f->flat, n};
+    f->run_from = 0;
 }
 
 /* text_run, but from the piece that was looked at last where that serves. */
@@ -262,7 +274,7 @@ void finder_set_window(size_t bytes)
 static void window_from(Finder *f, size_t from)
 {
     size_t least = from > f->lookbehind ? from - f->lookbehind : 0;
-    if (f->at && least >= f->start && (from < f->end || (from == f->end && f->end == text_len(f->text))))
+    if (f->at && least >= f->start && (from < f->end || (from == f->end && f->end == f->len)))
         return;
     size_t start = text_line_start(f->text, text_line_of(f->text, least));
     size_t size = f->grow < window ? f->grow : window;
@@ -274,7 +286,7 @@ static void window_from(Finder *f, size_t from)
 
 static int match_at(Finder *f, size_t from)
 {
-    bool more = f->end < text_len(f->text);
+    bool more = f->end < f->len;
     uint32_t options = f->crosses && more ? PCRE2_PARTIAL_HARD : 0;
     const pcre2_code *code = f->inner && more ? f->inner : f->code;
     return (f->jit ? pcre2_jit_match : pcre2_match)(code, (PCRE2_SPTR)f->at, f->end - f->start,
@@ -303,7 +315,7 @@ static Found next_plain(Finder *f, size_t from, size_t until, size_t end, Match 
         bool found = hit != NULL;
         if (found)
             m->from = at + (size_t)(hit - run.at);
-        else if (f->n_plain > 1)
+        else if (f->n_plain > 1 && !f->flat)
             found = across(f, at, at + run.len, m);
         if (found) {
             m->to = m->from + f->n_plain;
@@ -322,7 +334,7 @@ Found finder_next(Finder *f, size_t from, size_t end, Match *m)
 
 Found finder_step(Finder *f, size_t from, size_t until, size_t end, Match *m)
 {
-    size_t len = text_len(f->text);
+    size_t len = f->len;
     end = end < len ? end : len;
     if (f->plain)
         return next_plain(f, from, until, end, m);
@@ -371,6 +383,10 @@ size_t finder_after(const Finder *f, Match m)
 {
     if (m.to > m.from)
         return m.to;
+    if (f->flat) {
+        int32_t code;
+        return m.to < f->len ? m.to + utf8_decode(f->flat + m.to, f->len - m.to, &code) : m.to + 1;
+    }
     size_t next = move_right(f->text, m.to);
     return next > m.to ? next : m.to + 1;
 }

@@ -38,6 +38,10 @@ void finder_set_window(size_t bytes);
 /* The text that is searched from now on; the finder holds a reference until the next call. */
 void finder_text(Finder *f, Text t);
 
+/* The same for bytes that are in no text, which must stay where they are while they are searched. It can be
+ * called on any thread, as long as one at a time uses this finder; from then on no text may be given to it. */
+void finder_bytes(Finder *f, const char *bytes, size_t n);
+
 /* The first match that begins at or after `from` and ends at or before `end`.
  * FOUND_TOO_HARD: the expression needs more steps than allowed; the search stopped. */
 Found finder_next(Finder *f, size_t from, size_t end, Match *m);

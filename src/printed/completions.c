@@ -68,7 +68,12 @@ void printed_bash(const Config *c, Bytes *out)
     add_printed(out);
     bytes_add_str(out, "\" \"$word\"\n        ;;\n");
     add_case(out, VALUE_NUMBER);
-    bytes_add_str(out, "        ;;\n    *)\n"
+    bytes_add_str(out, "        ;;\n");
+    add_case(out, VALUE_WORDS);
+    bytes_add_str(out, "        ;;\n");
+    add_case(out, VALUE_FOLDER);
+    bytes_add_str(out, "        compopt -o filenames\n"
+                       "        mapfile -t COMPREPLY < <(compgen -d -- \"$word\")\n        ;;\n    *)\n"
                        "        if [[ $word == -* ]]; then\n            _squill_among \"");
     add_names(out, true, VALUE_NONE, " ");
     bytes_add_str(out, "\" \"$word\"\n        else\n"
@@ -100,8 +105,12 @@ static const char *zsh_action(OptionValue of)
         return ":commands: _squill_commands";
     case VALUE_FILE:
         return ":file:_files";
+    case VALUE_FOLDER:
+        return ":folder:_files -/";
     case VALUE_NUMBER:
         return ":number:";
+    case VALUE_WORDS:
+        return ":words:";
     default:
         return "";
     }
@@ -164,7 +173,9 @@ void printed_fish(const Config *c, Bytes *out)
             bytes_add_str(out, " -x -a '");
             add_printed(out);
             bytes_add_str(out, "'");
-        } else if (o->of == VALUE_NUMBER)
+        } else if (o->of == VALUE_FOLDER)
+            bytes_add_str(out, " -x -a '(__fish_complete_directories)'");
+        else if (o->of == VALUE_NUMBER || o->of == VALUE_WORDS)
             bytes_add_str(out, " -x");
         bytes_add_str(out, " -d '");
         add_quoted(out, o->help, "");

@@ -13,7 +13,9 @@ typedef enum OptionValue {
     VALUE_KIND,
     VALUE_COMMANDS,
     VALUE_FILE,
+    VALUE_FOLDER,
     VALUE_NUMBER,
+    VALUE_WORDS,
     VALUE_PRINTED
 } OptionValue;
 

@@ -3,7 +3,9 @@
 #include "app/app.h"
 #include "base/arguments.h"
 #include "base/mem.h"
+#include "base/words.h"
 #include "commands/asking.h"
+#include "commands/search/folder_find.h"
 #include "commands/tools/playing.h"
 #include "edit/diff.h"
 #include "files/state.h"
@@ -182,7 +184,8 @@ static bool run_on_it(Editor *ed, const BatchWish *w, bool filter, Bytes *report
     return ok;
 }
 
-static bool run_file(const char *path, const BatchWish *w, FILE *out, FILE *err)
+/* `quiet`: one that stays as it is is not listed. */
+static bool run_file(const char *path, const BatchWish *w, bool quiet, FILE *out, FILE *err)
 {
     Editor *ed = app_new();
     Err e = {""}, lost;
@@ -209,12 +212,13 @@ static bool run_file(const char *path, const BatchWish *w, FILE *out, FILE *err)
             ok = give_output(ed, &x, &e);
         else if (ok && w->dry)
             ok = show_differences(ed, path, before, out, &e);
+        quiet = quiet && ok && text_same(before, view_text(ed->panes.view));
         text_drop(&before);
         if (ok && !filter && openfile_changed(ed->panes.view->file))
             bytes_printf(&report, "%snot saved", report.len ? "; " : "");
     }
     FILE *to = ok && !w->dry && !filter ? out : err;
-    if (!filter || !ok) {
+    if ((!filter && !(ok && quiet)) || !ok) {
         print(to, filter ? "standard input" : path);
         print(to, ok ? ": " : ": failed: ");
         print(to, ok ? report.len ? report.at : "nothing to do" : e.text);
@@ -231,13 +235,14 @@ static bool run_file(const char *path, const BatchWish *w, FILE *out, FILE *err)
 
 typedef struct Batch {
     char **files;
+    size_t named; /* of them; those after them were found below a folder */
     const BatchWish *wish;
 } Batch;
 
 static bool run_piece(size_t piece, FILE *out, FILE *err, void *ctx)
 {
     const Batch *b = ctx;
-    return run_file(b->files[piece], b->wish, out, err);
+    return run_file(b->files[piece], b->wish, piece >= b->named, out, err);
 }
 
 /* The same file by several names is changed by one after the other. */
@@ -255,13 +260,45 @@ static void lost_piece(size_t piece, FILE *err, void *ctx)
     fputs(": failed: the process that worked on it has ended\n", err);
 }
 
-/* Reads what is a machine's and a person's, once for all; what is wrong there is said once. */
-static void load_own(void)
+/* Reads what is a machine's and a person's, once for all; what is wrong there is said once. Returns how
+ * large a file below a folder may be, in bytes. */
+static size_t load_own(bool plain)
 {
     Editor *ed = app_new();
-    script_load_settings(&ed->config);
+    if (!plain)
+        script_load_settings(&ed->config);
     glyph_print(stderr, bytes_str(&ed->config.problems), ed->config.problems.len);
+    size_t most = (size_t)ed->config.settings.find_in_files_to << 20;
     app_free(ed);
+    return most;
+}
+
+/* The files that were named, and after them those below the folder; each belongs to the caller. */
+static char **all_files(char **files, size_t *n, const char *below, size_t most, Err *e)
+{
+    size_t found = 0;
+    char **more = NULL, *folder = NULL, *names = NULL;
+    if (below) {
+        folder_find_split(below, &folder, &names);
+        const char *const folders[] = {folder};
+        FolderWish w = {.folders = folders, .n_folders = 1, .names = names, .most = most};
+        if (location_is_remote(below))
+            err_set(e, "--below works on a folder of this machine only");
+        else if (!disk_exists(folder))
+            err_set(e, "There is no folder %s", below);
+        else
+            more = folder_search_files(&w, &found);
+    }
+    char **all = mem_get((*n + found + 1) * sizeof *all);
+    for (size_t i = 0; i < *n; i++)
+        all[i] = mem_string(files[i]);
+    for (size_t i = 0; i < found; i++)
+        all[*n + i] = more[i];
+    *n += found;
+    free(more);
+    free(folder);
+    free(names);
+    return all;
 }
 
 enum { FEW = 8 /* files for which no processes are begun */ };
@@ -271,15 +308,26 @@ int batch_run(char **files, int n, const BatchWish *w)
     /* What is being written is written to its end; nothing is left lying about. */
     static const int signals[] = {SIGINT, SIGTERM, SIGHUP, SIGQUIT};
     struct sigaction a = {.sa_handler = interrupt};
-    Batch b = {files, w};
-    Work work = {(size_t)n, run_piece, lane_of, lost_piece, &b};
-    size_t at_once = w->jobs ? w->jobs : n < FEW ? 1 : workers_standard();
+    size_t named = (size_t)n, all_n = named, most = load_own(w->plain);
+    Err e = {""};
+    Batch b = {all_files(files, &all_n, w->below, most, &e), named, w};
+    Work work = {all_n, run_piece, lane_of, lost_piece, &b};
+    size_t at_once = w->jobs ? w->jobs : all_n < FEW ? 1 : workers_standard();
     for (int i = 0; i < n; i++)
         at_once = strcmp(files[i], "-") == 0 ? 1 : at_once; /* there is one standard input */
     for (size_t i = 0; i < sizeof signals / sizeof *signals; i++)
         sigaction(signals[i], &a, NULL);
-    if (!w->plain)
-        load_own();
-    bool all = workers_run(&work, at_once, &interrupted);
+    bool all = !e.text[0] && workers_run(&work, at_once, &interrupted);
+    if (e.text[0]) {
+        print(stderr, e.text);
+        fputc('\n', stderr);
+    } else if (w->below) {
+        fprintf(stderr, "%s below ", AMOUNT(all_n - named, "text file"));
+        print(stderr, w->below);
+        fputc('\n', stderr);
+    }
+    while (all_n)
+        free(b.files[--all_n]);
+    free(b.files);
     return interrupted ? 128 + interrupted : all ? 0 : 1;
 }

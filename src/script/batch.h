@@ -16,6 +16,7 @@ typedef struct BatchWish {
     bool dry;         /* write nothing, show the differences as a patch */
     bool strict;      /* treat "not found" as failure */
     bool plain, look;
+    const char *below; /* a folder whose text files are worked on too, or NULL */
 } BatchWish;
 
 /* Runs the commands on each file and reports on standard output, a line for each file; what went wrong goes

@@ -13,6 +13,7 @@
 typedef struct Row {
     long id;
     char *text, *note, *keys;
+    size_t from, to; /* bytes of the note that were looked for; equal: none */
     int score;
     size_t order;
 } Row;
@@ -41,8 +42,8 @@ static void free_rows(Panel *p)
 static void add_row(Panel *p, long id, const char *text, const char *note, const char *keys, int score)
 {
     p->rows = array_room(p->rows, p->n, sizeof *p->rows);
-    p->rows[p->n] =
-        (Row){id, mem_string(text), mem_string(note ? note : ""), mem_string(keys ? keys : ""), score, p->n};
+    p->rows[p->n] = (Row){
+        id, mem_string(text), mem_string(note ? note : ""), mem_string(keys ? keys : ""), 0, 0, score, p->n};
     p->n++;
 }
 
@@ -57,6 +58,14 @@ void panel_add_scored(Panel *p, long id, const char *text, const char *note, con
 {
     if (score >= 0)
         add_row(p, id, text, note, keys, score);
+}
+
+void panel_mark(Panel *p, size_t from, size_t to)
+{
+    if (!p->n)
+        return;
+    p->rows[p->n - 1].from = from;
+    p->rows[p->n - 1].to = to;
 }
 
 size_t panel_rows(const Panel *p)
@@ -273,6 +282,20 @@ static int panel_height(Editor *ed, Layer *l, const Frame *f)
     return height > 2 ? height : 2;
 }
 
+static void paint_note(Frame *f, int row, int col, int limit, Style style, const Row *r)
+{
+    if (r->to <= r->from) {
+        frame_text(f, row, col, limit, style, r->note);
+        return;
+    }
+    char *before = mem_string_n(r->note, r->from), *found = mem_string_n(r->note + r->from, r->to - r->from);
+    col = frame_text(f, row, col, limit, style, before);
+    col = frame_text(f, row, col, limit, ST_MATCH, found);
+    frame_text(f, row, col, limit, style, r->note + r->to);
+    free(before);
+    free(found);
+}
+
 static void paint_row(Frame *f, int row, const Row *r, bool now, int text_width)
 {
     Style style = now ? ST_BOX_NOW : ST_BOX;
@@ -288,7 +311,7 @@ static void paint_row(Frame *f, int row, const Row *r, bool now, int text_width)
         end + 2 + width <= limit) /* short ones at the edge, rather than cut */
         note = limit - width;
     if (r->note[0] && (note + 6 < limit || note + width <= limit))
-        frame_text(f, row, note, limit, style, r->note);
+        paint_note(f, row, note, limit, style, r);
     frame_text(f, row, f->cols - 1 - keys, f->cols, style, r->keys);
 }
 
@@ -402,6 +425,16 @@ void panel_go(Editor *ed, long id)
     for (size_t i = 0; i < p->n; i++)
         if (p->rows[i].id == id)
             p->now = i;
+}
+
+bool panel_shows(const Editor *ed, const void *ctx)
+{
+    return ed->layer && ed->layer->kind == &panel_kind && ((const Panel *)ed->layer)->spec.ctx == ctx;
+}
+
+void panel_preview(Editor *ed)
+{
+    preview(ed, (Panel *)ed->layer);
 }
 
 void panel_go_now(Editor *ed)

@@ -38,12 +38,18 @@ void panel_open(Editor *ed, const PanelSpec *spec);
 void panel_add(Panel *p, long id, const char *text, const char *note, const char *keys);
 /* The same for a row whose score is known; below 0 it is left out. */
 void panel_add_scored(Panel *p, long id, const char *text, const char *note, const char *keys, int score);
+/* In the note of the row that was added last, bytes [from, to) are what was looked for. */
+void panel_mark(Panel *p, size_t from, size_t to);
 /* How many there are by now. */
 size_t panel_rows(const Panel *p);
 /* Adds a row whatever the filter says. */
 void panel_exact(Panel *p, long id, const char *text, const char *note);
 /* Fills the uppermost layer's panel again, keeping the highlighted row. */
 void panel_refresh(Editor *ed);
+
+/* Is the uppermost layer the panel with that ctx? And shows again what its highlighted row stands for. */
+bool panel_shows(const Editor *ed, const void *ctx);
+void panel_preview(Editor *ed);
 
 /* What stands in the uppermost panel's filter (valid until it changes), and puts something else there. */
 const char *panel_filter(const Editor *ed);

@@ -317,6 +317,10 @@ static void search_again(Editor *ed, bool back)
 {
     Matches *all = &ed->matches;
     Match m;
+    if (ed->search->through && !ed->layer) {
+        ed->search->through(ed, back);
+        return;
+    }
     if (!ed->search->what || !all->finder) {
         search_ask(ed, back, NULL);
         return;
@@ -342,6 +346,8 @@ static void look(Editor *ed, const char *what, Ask *a)
     a->fault = -1;
     end_seek(ed);
     ed->matches.shown = false;
+    if (!*what && a->folder)
+        return;
     if (!*what) {
         view_go(ed->panes.view, a->origin);
         return;
@@ -352,6 +358,8 @@ static void look(Editor *ed, const char *what, Ask *a)
         a->fault = (long)mistake;
         return;
     }
+    if (a->folder)
+        return;
     /* Searching back, a match that begins at the origin itself counts. */
     seek_begin(ed, a->origin + (a->back ? 1 : 0), a->back, a);
     arrive(ed, seek_for(ed, &m, SLICE), m);
@@ -386,7 +394,12 @@ static bool option_key(Editor *ed, Ask *a, Key k)
     case 'f':
         s->follow = !s->follow;
         return true;
+    case 'i':
+        s->ignored = a->folder ? !s->ignored : s->ignored;
+        return true;
     case 'm':
+        if (a->folder)
+            return true;
         if (!all->in_mark && !(all->to > all->from) && !view_marked(ed->panes.view, &from, &to))
             say(ed, "Nothing was marked when the search began");
         else
@@ -435,6 +448,7 @@ static void find_note(Editor *ed, Bytes *out, void *ctx)
         bytes_add_str(out, a->back ? ", on from the end" : ", on from the top");
     bytes_add_str(out, out->len ? " · " : "");
     add_options(ed, out);
+    bytes_add_str(out, a->folder && ed->search->ignored ? " · ignored files too" : "");
 }
 
 static long find_fault(Editor *ed, void *ctx)
@@ -449,6 +463,8 @@ static size_t find_hints(Editor *ed, Hint *out, void *ctx)
     const Search *s = ed->search;
     if (!a->choosing) {
         out[0] = (Hint){"Tab", "Options", true};
+        if (a->folder)
+            return 1;
         out[1] = (Hint){"", "Next", false};
         out[2] = (Hint){"", "Before", false};
         command_key(ed, command_named(ed, "find-next"), out[1].key);
@@ -459,7 +475,10 @@ static size_t find_hints(Editor *ed, Hint *out, void *ctx)
     out[0] = (Hint){"c", letters[s->letters], true};
     out[1] = (Hint){"w", s->words ? "Whole words: on" : "Whole words: off", true};
     out[2] = (Hint){"x", s->expression ? "Expression: on" : "Expression: off", true};
-    out[3] = (Hint){"m", ed->matches.in_mark ? "In the mark: on" : "In the mark: off", true};
+    if (a->folder)
+        out[3] = (Hint){"i", s->ignored ? "Ignored files too: on" : "Ignored files too: off", true};
+    else
+        out[3] = (Hint){"m", ed->matches.in_mark ? "In the mark: on" : "In the mark: off", true};
     size_t n = 4;
     if (a->replace)
         out[n++] = (Hint){"f", s->follow ? "Follow case: on" : "Follow case: off", true};
@@ -536,6 +555,7 @@ void search_prompt(Editor *ed, Ask *a, const char *label, const char *what,
 static void search_ask(Editor *ed, bool back, const char *what)
 {
     View *v = ed->panes.view;
+    ed->search->through = NULL;
     bool goes_on = v->marking == MARK_KEY; /* a mark that a key began is extended, as by every movement */
     Ask *a = search_new_ask(ed, back);
     if (goes_on)
@@ -550,6 +570,7 @@ static void ask_for(Editor *ed, size_t at, const char *word)
     ViewPlace here = view_place(v);
     view_go(v, at);
     view_drop_mark(v);
+    ed->search->through = NULL;
     Ask *a = search_new_ask(ed, false);
     a->begun = here;
     search_prompt(ed, a, "Find", word, search_done);

@@ -14,6 +14,7 @@ typedef struct Ask {
     bool around;         /* it was found by going around the end */
     bool back, choosing; /* choosing: Tab shows the options */
     bool replace, all;   /* it is the first prompt of replacing; of replacing all */
+    bool folder;         /* of a search in a folder: nothing is looked for in this text */
     char mistake[600];
     long fault; /* the byte of the expression where it is wrong, -1: nowhere */
 } Ask;
@@ -36,9 +37,12 @@ typedef struct Search {
     char *what; /* NULL: nothing yet */
     FindCase letters;
     bool words, expression;
-    bool follow; /* a replacement takes the letter case of what was found */
+    bool follow;  /* a replacement takes the letter case of what was found */
+    bool ignored; /* in folders: also what their ignore files leave out */
     Seek seek;
     ViewPlace begun; /* where the last prompt was opened */
+    /* Next and before go through what a search in a folder found; NULL: through this text. */
+    void (*through)(Editor *ed, bool back);
 } Search;
 
 void search_begin(Editor *ed);
