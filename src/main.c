@@ -11,6 +11,7 @@
 #include "commands/help/lesson.h"
 #include "commands/help/practice.h"
 #include "commands/search/folder_find.h"
+#include "commands/view/follow.h"
 #include "files/location.h"
 #include "files/privileged.h"
 #include "hosts/hosts.h"
@@ -42,7 +43,7 @@
 enum { STATUS_FAILED = 1, STATUS_USAGE = 2 };
 
 typedef struct Options {
-    bool look, demo, plain, lesson, keys, dry, recover, strict;
+    bool look, follow, demo, plain, lesson, keys, dry, recover, strict;
     const char *commands; /* of --do, or NULL */
     const char *script;   /* the file of --script, or NULL */
     const char *jobs;
@@ -119,13 +120,17 @@ static void go_to(Editor *ed, Place p)
     scroll_centre(ed->panes.view);
 }
 
-static bool open_stdin(Editor *ed, Err *e)
+static bool open_stdin(Editor *ed, bool follow, Err *e)
 {
     if (isatty(STDIN_FILENO))
         return err_set(e, "- stands for standard input, but that is the keyboard; try: command | squill -");
     int fd = fcntl(STDIN_FILENO, F_DUPFD_CLOEXEC, 0);
     if (fd < 0)
         return err_set(e, "Cannot read standard input: %s", err_os(errno));
+    if (follow) {
+        follow_input(ed, fd);
+        return true;
+    }
     OpenFile *f = session_add(ed->session, (Text){0});
     f->piped = true;
     reading_begin(ed->session, f, loader_stream(fd, UNMEASURED_MOST, "standard input"));
@@ -156,7 +161,7 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
                          "%s is not understood: before a name stands +LINE or +LINE:COLUMN; ./%s is a file",
                          args[i], args[i]);
         } else if (strcmp(args[i], "-") == 0) {
-            ok = open_stdin(ed, &e);
+            ok = open_stdin(ed, o->follow, &e);
         } else {
             split_place(args[i], &p);
             ok = editor_open(ed, args[i], &e);
@@ -168,6 +173,8 @@ static bool open_all(Editor *ed, char **args, int n, const Options *o)
             continue;
         }
         ed->panes.view->file->look_only = ed->panes.view->file->look_only || o->look;
+        if (o->follow && !ed->panes.view->file->following && !follow_file(ed, ed->panes.view->file, &e))
+            warn(ed, "%s", e.text);
         if (o->kind)
             session_say_kind(ed->session, ed->panes.view->file, o->kind, false);
         go_to(ed, p);
@@ -403,8 +410,9 @@ static bool misplaced_option(char *const *names)
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
 static int take_option(int letter, Options *o)
 {
-    bool *const flags[] = {['l'] = &o->look,   ['d'] = &o->demo, ['p'] = &o->plain,   ['n'] = &o->dry,
-                           ['L'] = &o->lesson, ['K'] = &o->keys, ['R'] = &o->recover, ['S'] = &o->strict};
+    bool *const flags[] = {
+        ['l'] = &o->look,   ['f'] = &o->follow, ['d'] = &o->demo,    ['p'] = &o->plain, ['n'] = &o->dry,
+        ['L'] = &o->lesson, ['K'] = &o->keys,   ['R'] = &o->recover, ['S'] = &o->strict};
     switch (letter) {
     case 'D':
         o->commands = optarg;

@@ -15,6 +15,7 @@
 #include "commands/menus.h"
 #include "commands/search/folder_find.h"
 #include "commands/search/search.h"
+#include "commands/view/follow.h"
 #include "commands/tools/growing.h"
 #include "commands/tools/playing.h"
 #include "commands/tools/problems.h"
@@ -136,6 +137,7 @@ Editor *app_new(void)
     watching_begin(ed);
     hosts_watch(&ed->session->tasks, &ed->app->hosts);
     lesson_observe(ed);
+    follow_observe(ed);
     pointer_begin(ed);
     ed->press = press;
     ed->notices.key_of = key_of;

@@ -3,6 +3,7 @@
 #include "base/glyph.h"
 #include "commands/edits.h"
 #include "commands/lines/indenting.h"
+#include "commands/view/follow.h"
 #include "session/reading.h"
 #include "session/session_files.h"
 #include "ui/command.h"
@@ -43,6 +44,7 @@ static void text_key(Editor *ed, Key k)
 {
     const Binding *b = keymap_find(&ed->config.keys, k);
     wanted_forget(&ed->panes);
+    follow_seen(ed);
     if (b && b->command) {
         command_run_binding(ed, b, 1, false);
     } else if (!b && shift_marks(ed, k)) {

@@ -43,6 +43,11 @@ bool edit_allowed(Editor *ed)
     }
     if (!ed->panes.view->file->look_only)
         return true;
+    if (ed->panes.view->file->following) {
+        warn(ed, "%s is being followed, and look-only meanwhile; {follow} ends that",
+             openfile_name(ed->panes.view->file));
+        return false;
+    }
     warn(ed, "%s is open to look only; {look-only} changes that", openfile_name(ed->panes.view->file));
     return false;
 }

@@ -35,6 +35,7 @@
 #include "commands/tools/run.h"
 #include "commands/tools/word_tools.h"
 #include "commands/view/bare_text.h"
+#include "commands/view/follow.h"
 #include "commands/view/pane_commands.h"
 #include "commands/view/switches.h"
 
@@ -47,7 +48,7 @@ static const Command *const *const tables[] = {
     repeat_commands,    replace_commands,     run_commands,        search_commands,     settings_commands,
     switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
-    earlier_commands,   folder_find_commands,
+    earlier_commands,   folder_find_commands, follow_commands,
 };
 
 typedef struct MenuSpec {
@@ -83,7 +84,7 @@ static const MenuSpec menus[] = {
      "next-change next-problem problem-before next-field field-before bookmark next-bookmark | where centre "
      "move-by-letters"},
     {"View", 'v', "Esc v",
-     "line-numbers wrap show-blanks hints bare-text theme | file-kind | split-below split-beside "
+     "line-numbers wrap show-blanks hints bare-text theme | follow | file-kind | split-below split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
      "check-file problems | run-command filter | record-keys play-keys play-keys-many recordings "

@@ -33,9 +33,11 @@ typedef struct Settings {
     int last_newline; /* LastNewline, see session.h */
     int backup;       /* Backup, see save.h */
     int backup_keep;
-    int find_in_files_to; /* MB */
+    int find_in_files_to;  /* MB */
+    int follow_pipe_keeps; /* MB */
     bool keep_recovery;
     bool say_in_use;
+    bool follow_name;
     bool auto_reload;
     int command_seconds;
     int tab_width;
@@ -64,7 +66,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 36 };
+enum { SETTINGS_COUNT = 38 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -308,6 +308,42 @@ bool doc_load_more(Doc *d, Text more)
     return true;
 }
 
+bool doc_grow(Doc *d, Text more)
+{
+    size_t end = text_len(d->text), n = text_len(more);
+    if (d->n_states == 1)
+        return doc_load_more(d, more);
+    if (d->now != d->grown || d->n_states - 1 != d->grown) {
+        const char *verb = d->verb;
+        doc_seal(d);
+        d->verb = "Follow";
+        bool ok = doc_replace_text(d, end, 0, more, end);
+        d->verb = verb;
+        if (!ok)
+            return false;
+        for (Anchor *a = d->anchors; a; a = a->next)
+            a->at = a->at == end + n ? end : a->at;
+        d->grown = d->now;
+    } else {
+        if (!text_insert_text(&d->text, end, more))
+            return false;
+        d->states[d->now].span.added += n;
+        note_change(d, (Span){end, 0, n});
+    }
+    doc_mark_saved(d);
+    return true;
+}
+
+bool doc_forget(Doc *d, size_t n)
+{
+    assert(d->n_states == 1);
+    if (!text_delete(&d->text, 0, n))
+        return false;
+    note_change(d, (Span){0, n, 0});
+    move_anchors(d, (Span){0, n, 0});
+    return true;
+}
+
 void doc_reload(Doc *d, Text all)
 {
     assert(d->n_states == 1);

@@ -49,6 +49,13 @@ bool doc_load_more(Doc *d, Text more);
 /* The same with all of it, in place of what was read so far. */
 void doc_reload(Doc *d, Text all);
 
+/* Puts what was added to its file meanwhile after the text, and takes that for saved; cursors that stand at
+ * the end stay before it. Where there is a history, all that came is one step of it. False without memory. */
+bool doc_grow(Doc *d, Text more);
+/* Where there is no history: drops the first n bytes, as if they had never been there. False without memory.
+ */
+bool doc_forget(Doc *d, size_t n);
+
 /* The next change begins a new step even if it could continue this one. */
 void doc_seal(Doc *d);
 /* The number of the present state, which is frozen: a later change, of an open group too,

@@ -29,6 +29,7 @@ struct Doc {
     State *states;
     size_t n_states;
     size_t now, saved; /* indexes of states */
+    size_t grown;      /* the state that takes what is added to the file; 0: none */
     size_t fixed;      /* the newest state that somebody holds by its number */
     bool open;         /* the present state may take further changes in */
     unsigned group;    /* depth of doc_begin */

@@ -15,7 +15,20 @@ bool watch_begin(Watch *w, const char *path)
         watch_end(w);
     return w->fd >= 0;
 }
+
+bool watch_folder(Watch *w, const char *folder)
+{
+    if (w->fd < 0)
+        w->fd = inotify_init1(IN_CLOEXEC | IN_NONBLOCK);
+    return w->fd >= 0 && inotify_add_watch(w->fd, folder, IN_CREATE | IN_MOVED_TO | IN_ONLYDIR) >= 0;
+}
 #else
+bool watch_folder(Watch *w, const char *folder)
+{
+    (void)w, (void)folder;
+    return false;
+}
+
 bool watch_begin(Watch *w, const char *path)
 {
     (void)path;

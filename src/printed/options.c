@@ -5,6 +5,8 @@
 
 const Option options_table[] = {
     {'l', true, "look", NULL, VALUE_NONE, "open to look only: nothing can be changed"},
+    {'f', false, "follow", NULL, VALUE_NONE,
+     "show what is added to the files, or comes from -, as it comes; a file that is not there is waited for"},
     {'k', true, "kind", "NAME", VALUE_KIND, "take the files to be of that kind"},
     {'D', false, "do", "'COMMANDS'", VALUE_COMMANDS,
      "run commands, separated by ';' or line ends, on each FILE without a screen; - goes from standard input "

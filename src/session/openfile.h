@@ -62,16 +62,17 @@ typedef struct OpenFile {
     Purpose purpose;
     bool unsettled;          /* it was just opened: what a slow disk may know of it is still to be asked */
     struct Reading *reading; /* of the rest of it, see reading.h; NULL: all is there */
-    bool incomplete;         /* reading was stopped or failed: it must not be saved */
-    bool unreadable;         /* nothing of it could be had: it goes as soon as nothing lies over it */
-    struct Writing *writing; /* the save under way, see writing.h; NULL: none */
-    struct Looking *looking; /* at its disk, see looking.h; NULL: nobody does */
-    struct Keeping *keeping; /* what the recovery journal has of it, see keeper.h */
-    unsigned long dropped;   /* 0, or the version (from 1) whose changes were given up on purpose */
-    struct Checking *check;  /* see checking.h; NULL: it was never checked */
-    struct Shown *shown;     /* whatever those who show it keep with it */
-    size_t in_use;           /* its line in the session's note, 0: none */
-    InUseBy used_by;         /* who has it open, if `used` */
+    struct Following *following; /* it is followed as it grows, see following.h; NULL: it is not */
+    bool incomplete;             /* reading was stopped or failed: it must not be saved */
+    bool unreadable;             /* nothing of it could be had: it goes as soon as nothing lies over it */
+    struct Writing *writing;     /* the save under way, see writing.h; NULL: none */
+    struct Looking *looking;     /* at its disk, see looking.h; NULL: nobody does */
+    struct Keeping *keeping;     /* what the recovery journal has of it, see keeper.h */
+    unsigned long dropped;       /* 0, or the version (from 1) whose changes were given up on purpose */
+    struct Checking *check;      /* see checking.h; NULL: it was never checked */
+    struct Shown *shown;         /* whatever those who show it keep with it */
+    size_t in_use;               /* its line in the session's note, 0: none */
+    InUseBy used_by;             /* who has it open, if `used` */
     bool used;
     Reported reported;
     FreshIndent fresh;

@@ -5,6 +5,7 @@
 #include "kept/earlier.h"
 #include "session/checking.h"
 #include "session/looking.h"
+#include "session/following.h"
 #include "session/keeper.h"
 #include "session/reading.h"
 #include "session/session_around.h"
@@ -47,6 +48,7 @@ static void forget(Session *s, OpenFile *f)
     checking_forget(s, f);
     keeper_forget(f);
     reading_forget(s, f);
+    following_forget(s, f);
     in_use_release(&s->in_use, &f->in_use);
     openfile_free(f);
 }

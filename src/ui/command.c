@@ -22,6 +22,12 @@ const char *command_disabled_reason(const Editor *ed, const Command *c, char wor
         return "A page of help is no file; Esc goes back to the text";
     if ((c->flags & CMD_CHANGES) && reading_unready(f, words))
         return words;
+    if ((c->flags & CMD_CHANGES) && f->following) {
+        char key[COMMAND_KEY_MAX];
+        snprintf(words, TASK_WORDS_MAX, "This text is being followed, and look-only meanwhile; %s ends that",
+                 command_key(ed, command_named(ed, "follow"), key));
+        return words;
+    }
     if ((c->flags & CMD_CHANGES) && f->look_only)
         return "This text is open to look only";
     return c->disabled_reason ? c->disabled_reason(ed) : NULL;

@@ -3,11 +3,13 @@
 #include "base/words.h"
 #include "edit/cells.h"
 #include "edit/move.h"
+#include "session/following.h"
 #include "session/checking.h"
 #include "session/reading.h"
 #include "session/writing.h"
 #include "text/text_line.h"
 #include "ui/command.h"
+#include "view/shown.h"
 #include "view/columns.h"
 #include "view/told.h"
 
@@ -29,6 +31,10 @@ const char *status_line_state(const View *v)
         return "incomplete";
     if (f->reading && !filesystem_can(f->path, FILES_ARE_HERE))
         return "";
+    if (f->following)
+        return following_waits(f)                           ? "waited for"
+               : view_at_end(v, text_len(doc_text(f->doc))) ? "following"
+                                                            : "following, held";
     if (openfile_gone(f))
         return "no longer on disk";
     if (f->news != DISK_SAME && f->purpose == FOR_WORK)
@@ -78,6 +84,9 @@ static void about_words(const View *v, Bytes *out)
         bytes_printf(out, "%s (%s)", here->words, here->checker);
     else if (n)
         bytes_printf(out, "%s", AMOUNT(n, "problem"));
+    if (v->file->shown && v->file->shown->fresh)
+        bytes_printf(out, "%s%zu new match%s", out->len ? " · " : "", v->file->shown->fresh,
+                     v->file->shown->fresh == 1 ? "" : "es");
     size_t from, to;
     Bytes told = {0};
     if (!here && !view_marked(v, &from, &to)) /* then how much is marked says more */

@@ -8,6 +8,8 @@ typedef struct Shown {
     unsigned long turn;           /* grows each time it is shown */
     size_t tab;                   /* cells from one tab stop to the next, where .editorconfig does not say */
     size_t cursor, top;           /* where it was left when another one was shown */
+    bool follow;                  /* it is to be followed as soon as it is read */
+    size_t fresh;                 /* matches that came while it was followed, since the last key */
     bool led;                     /* somebody said where in it to go */
     size_t wanted, wanted_column; /* the line (from 1) to go to when it is there, see wanted.h */
     struct Bookmark *bookmarks;

@@ -57,6 +57,13 @@ void view_leave(View *v)
     v->file = NULL;
 }
 
+bool view_at_end(const View *v, size_t len)
+{
+    Text t = view_text(v);
+    size_t end = len && text_byte(t, len - 1) == '\n' ? len - 1 : len;
+    return v->cursor.at >= text_line_start(t, text_line_of(t, end));
+}
+
 void view_go(View *v, size_t at)
 {
     size_t len =

@@ -52,6 +52,8 @@ size_t view_end(const View *v);
 size_t view_tab(const View *v);
 /* Lines as people count them: the place after the last newline is none. */
 size_t view_lines(const View *v);
+/* Is the cursor in the last line that has anything, of the first `len` bytes? */
+bool view_at_end(const View *v, size_t len);
 /* Moves the cursor; forgets the column that vertical movement aims at. */
 void view_go(View *v, size_t at);
 /* Line and column from 0, column in characters; returns false if it had to stop short. */

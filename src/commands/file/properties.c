@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "commands/edits.h"
+#include "session/following.h"
 #include "session/plan.h"
 #include "session/reading.h"
 #include "session/session_memory.h"
@@ -230,6 +231,10 @@ static void run_look_only(Editor *ed, const Args *args)
     if (reading_unready(f, why)) {
         say(ed, "%s", why);
         return;
+    }
+    if (f->following) {
+        following_end(ed->session, f);
+        f->look_only = true; /* as is flipped below */
     }
     if (!f->look_only && openfile_changed(f)) {
         say(ed, "%s has changes that are not saved; save it first", openfile_name(f));

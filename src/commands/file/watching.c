@@ -30,7 +30,8 @@ static OpenFile *shown_file(const Editor *ed)
 {
     OpenFile *f = ed->panes.view->file;
     const SessionRules *r = &ed->session->rules;
-    bool may = f && f->purpose == FOR_WORK && f->path && !r->batch && !f->writing && !f->reading;
+    bool may =
+        f && f->purpose == FOR_WORK && f->path && !r->batch && !f->writing && !f->reading && !f->following;
     return may ? f : NULL;
 }
 
