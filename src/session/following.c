@@ -5,7 +5,6 @@
 #include "base/words.h"
 #include "files/follow.h"
 #include "session/keeper.h"
-#include "session/plan.h"
 #include "session/session_around.h"
 #include "text/text_line.h"
 
@@ -271,11 +270,10 @@ void following_forget(Session *s, OpenFile *f)
     f->following = NULL;
 }
 
-void following_end(Session *s, OpenFile *f)
+bool following_end(OpenFile *f)
 {
     bool reload = f->following && f->following->mixed;
     if (f->following)
         set_aside(f->following);
-    if (reload)
-        plan_reload_now(s, f);
+    return reload;
 }

@@ -16,8 +16,8 @@ const char *following_hindered(const OpenFile *f);
 void following_begin(Session *s, OpenFile *f, const FollowWish *w);
 /* The same with what comes from a pipe, which it takes over. */
 void following_pipe(Session *s, OpenFile *f, int fd, const FollowWish *w);
-/* Ends it. A text that is not what its file holds any more is reloaded. */
-void following_end(Session *s, OpenFile *f);
+/* Ends it. True: its text is not what its file holds any more, and is to be reloaded. */
+bool following_end(OpenFile *f);
 /* The file is closed. */
 void following_forget(Session *s, OpenFile *f);
 

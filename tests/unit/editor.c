@@ -499,7 +499,7 @@ TEST(what_keys_show)
         /* letters inside of words do not count, and what ends something wants its own name */
         {"Ctrl+P t a i l", "▸ tail   No command matches", "leave", 24, 80},
         {"Ctrl+P d a t e", "▸ date   No command matches", "duplicate", 24, 80},
-        {"Ctrl+P f o l d", "▸ wrap", "rename", 24, 80},
+        {"Ctrl+P s o f t", "▸ wrap", "rename", 24, 80},
         {"Ctrl+P l e a v e", "▸ leave ", NULL, 24, 80},
         {"Ctrl+P q u i t", "▸ leave ", NULL, 24, 80},
         {"Ctrl+P d e l w r i", "▸ delete-word-right", NULL, 24, 80},

@@ -265,7 +265,7 @@ TEST(a_text_grows)
          "zero\none\ntwo\nth\xc3\xa4"
          "e\n");
     CHECK(!openfile_changed(f));
-    following_end(s, f);
+    CHECK(!following_end(f));
     CHECK(!f->look_only && !f->following);
     size_t cursor;
     CHECK(doc_undo(f->doc, &cursor));
@@ -288,7 +288,8 @@ TEST(a_rotated_text_is_the_file_again_afterwards)
     following_begin(s, f, &by_name);
     CHECK(check_shell("cd \"$F\" && mv night.log old && echo two >night.log"));
     turn(s, f, "one\ntwo\n");
-    following_end(s, f);
+    CHECK(following_end(f));
+    plan_reload_now(s, f);
     turn(s, f, "two\n");
     session_free(s);
 }

@@ -3,7 +3,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "commands/edits.h"
-#include "session/following.h"
+#include "commands/view/follow.h"
 #include "session/plan.h"
 #include "session/reading.h"
 #include "session/session_memory.h"
@@ -233,7 +233,7 @@ static void run_look_only(Editor *ed, const Args *args)
         return;
     }
     if (f->following) {
-        following_end(ed->session, f);
+        follow_end_of(ed, f);
         f->look_only = true; /* as is flipped below */
     }
     if (!f->look_only && openfile_changed(f)) {

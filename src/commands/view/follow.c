@@ -2,6 +2,7 @@
 
 #include "base/words.h"
 #include "session/following.h"
+#include "session/plan.h"
 #include "session/session_files.h"
 #include "text/text_line.h"
 #include "ui/command.h"
@@ -109,14 +110,20 @@ void follow_input(Editor *ed, int fd)
     editor_show(ed, f);
 }
 
+void follow_end_of(Editor *ed, OpenFile *f)
+{
+    f->shown->follow = false;
+    if (following_end(f))
+        plan_reload_now(ed->session, f);
+}
+
 static void run_follow(Editor *ed, const Args *args)
 {
     (void)args;
     OpenFile *f = ed->panes.view->file;
     Err e;
     if (f->following || f->shown->follow) {
-        f->shown->follow = false;
-        following_end(ed->session, f);
+        follow_end_of(ed, f);
         say(ed, "%s is not followed any more%s", openfile_name(f),
             f->look_only ? "" : "; it can be changed again");
     } else if (!follow_file(ed, f, &e)) {

@@ -11,6 +11,8 @@ void follow_observe(Editor *ed);
 bool follow_file(Editor *ed, OpenFile *f, Err *e);
 /* The same with a pipe, in a text of its own, which is shown; takes over `fd`. */
 void follow_input(Editor *ed, int fd);
+/* Ends that; what is not the file's text any more is reloaded. */
+void follow_end_of(Editor *ed, OpenFile *f);
 /* A key was pressed: what came so far was seen. */
 void follow_seen(Editor *ed);
 
