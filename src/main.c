@@ -206,7 +206,7 @@ static bool find_in(Editor *ed, const char *words, char **args, int n, Err *e)
         bytes_printf(&patterns, "%s%s", *names && patterns.len ? "," : "", names);
         free(names);
     }
-    ok = ok && folder_find_start(ed, words, full, count, bytes_str(&patterns), e);
+    ok = ok && folder_find_start(ed, words, NULL, full, count, bytes_str(&patterns), e);
     bytes_free(&patterns);
     while (i > 0)
         free(full[--i]);

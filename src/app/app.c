@@ -13,7 +13,7 @@
 #include "commands/help/manual.h"
 #include "commands/help/practice.h"
 #include "commands/menus.h"
-#include "commands/search/folder_find.h"
+#include "commands/search/folder_list.h"
 #include "commands/search/search.h"
 #include "commands/view/follow.h"
 #include "commands/tools/growing.h"
@@ -133,7 +133,7 @@ Editor *app_new(void)
     problems_begin(ed);
     playing_begin(ed);
     search_begin(ed);
-    folder_find_begin(ed);
+    folder_list_begin(ed);
     watching_begin(ed);
     hosts_watch(&ed->session->tasks, &ed->app->hosts);
     lesson_observe(ed);
@@ -169,7 +169,7 @@ void app_free(Editor *ed)
     Err ignored;
     app_end(ed, &ignored);
     search_stop(ed);
-    folder_find_free(ed);
+    folder_list_free(ed);
     watching_free(ed);
     folders_forget(ed);
     practice_remove(ed->session);

@@ -78,7 +78,7 @@ static const MenuSpec menus[] = {
      "sort-lines sort-by-numbers | trim-blanks line-end-character"},
     {"Search", 's', "Esc s",
      "find find-next find-before find-backwards find-word | replace replace-all | list-matches "
-     "list-matches-everywhere | find-in-folder folder-results"},
+     "list-matches-everywhere | find-in-folder replace-in-folder folder-results"},
     {"Go", 'g', "Esc g",
      "go-line go-top go-bottom go-line-start go-line-end go-matching | jump-back jump-forward "
      "next-change next-problem problem-before next-field field-before bookmark next-bookmark | where centre "

@@ -383,10 +383,8 @@ size_t finder_after(const Finder *f, Match m)
 {
     if (m.to > m.from)
         return m.to;
-    if (f->flat) {
-        int32_t code;
-        return m.to < f->len ? m.to + utf8_decode(f->flat + m.to, f->len - m.to, &code) : m.to + 1;
-    }
+    if (f->flat)
+        return m.to < f->len ? m.to + glyph_length(f->flat + m.to, f->len - m.to) : m.to + 1;
     size_t next = move_right(f->text, m.to);
     return next > m.to ? next : m.to + 1;
 }

@@ -15,6 +15,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
+#include <xxhash.h>
 
 enum {
     THREADS_MOST = 8,
@@ -84,8 +85,10 @@ typedef struct OpenBytes {
 struct FolderSearch {
     Walk walk;
     /* the wish */
-    char *names, *words;
+    char *names, *words, *with;
     FindWhat what;
+    Replacement by;
+    bool replaces;
     bool ignored, foreign; /* foreign: what is looked for can differ in another encoding */
     size_t most;
     OpenBytes *open;
@@ -330,36 +333,47 @@ static bool may_keep(FolderSearch *s)
     return atomic_fetch_add(&s->kept, 1) < FOLDER_HITS_MOST;
 }
 
+uint64_t folder_search_hash(const MatchLines *m)
+{
+    return XXH3_64bits(m->bytes + m->start, m->end - m->start);
+}
+
+/* What would be another, of a line that would be replaced: between what both begin and end with. */
+static void fresh_excerpt(FolderHit *h, const MatchLines *m)
+{
+    const char *was = m->bytes + m->start;
+    size_t n = m->end - m->start, from = m->first.from - m->start, same = 0;
+    size_t most = (n < m->fresh.len ? n : m->fresh.len) - from;
+    while (same < most && was[n - 1 - same] == m->fresh.at[m->fresh.len - 1 - same])
+        same++;
+    while (same && inside_letter(m->fresh.at, m->fresh.len - same))
+        same--;
+    excerpt(h, bytes_str(&m->fresh), m->fresh.len, from, m->fresh.len - same);
+}
+
 /* Searches some bytes; their lines with matches go to the batch, and a record of the file with the first. */
 static void search_bytes(FolderSearch *s, Finder *f, const char *path, const char *bytes, size_t n, Batch *b)
 {
-    size_t from = 0, line = 0, counted = 0, lines = 0;
-    Found found = FOUND_NONE;
-    Match m;
-    finder_bytes(f, bytes, n);
-    while (!atomic_load(&s->stop) && (found = finder_next(f, from, n, &m)) == FOUND) {
-        const char *start = bytes + m.from, *end = memchr(start, '\n', n - m.from);
-        while (start > bytes && start[-1] != '\n')
-            start--;
-        for (const char *p = bytes + counted; (p = memchr(p, '\n', (size_t)(start - p))); p++)
-            line++;
-        counted = (size_t)(start - bytes);
-        size_t len = (size_t)((end ? end : bytes + n) - start), at = m.from - counted;
-        if (m.from == n && n && bytes[n - 1] == '\n' && m.to == m.from)
-            break; /* after the last line end there is no line to be shown */
+    size_t lines = 0;
+    MatchLines m = {.finder = f, .bytes = bytes, .n = n, .by = s->replaces ? &s->by : NULL};
+    while (!atomic_load(&s->stop) && match_lines_next(&m)) {
         lines++;
-        if (may_keep(s)) {
-            FolderHit h = {.file = b->n_files, .line = line};
-            excerpt(&h, start, len, at, m.to - counted < len ? m.to - counted : len);
-            b->hits = array_room(b->hits, b->n_hits, sizeof *b->hits);
-            b->hits[b->n_hits++] = h;
+        b->counts.places += m.matches;
+        if (!may_keep(s))
+            continue;
+        FolderHit h = {.file = b->n_files, .line = m.line, .places = m.matches};
+        size_t end = m.first.to < m.end ? m.first.to : m.end;
+        if (s->replaces) {
+            h.was = folder_search_hash(&m);
+            fresh_excerpt(&h, &m);
+        } else {
+            excerpt(&h, bytes + m.start, m.end - m.start, m.first.from - m.start, end - m.start);
         }
-        from = counted + len + 1;
-        from = m.to > from ? m.to : from;
-        if (!end || from > n)
-            break;
+        b->hits = array_room(b->hits, b->n_hits, sizeof *b->hits);
+        b->hits[b->n_hits++] = h;
     }
-    b->counts.hard += found == FOUND_TOO_HARD;
+    b->counts.hard += m.too_hard;
+    match_lines_end(&m);
     if (!lines)
         return;
     b->counts.with++;
@@ -422,6 +436,7 @@ static void search_read(Worker *w, const char *path, size_t n, Batch *b)
     }
     b->counts.files++;
     size_t skip = n >= 3 && memcmp(w->room, "\xef\xbb\xbf", 3) == 0 ? 3 : 0, lines = b->n_hits;
+    size_t places = b->counts.places;
     bool foreign = s->foreign && converts && !is_utf8(w->room, n);
     if (!foreign)
         search_bytes(s, w->finder, path, w->room + skip, n - skip, b);
@@ -431,6 +446,7 @@ static void search_read(Worker *w, const char *path, size_t n, Batch *b)
         const FolderFile *f = &b->files[--b->n_files];
         b->counts.with--;
         b->counts.lines -= f->lines;
+        b->counts.places = places;
         free(f->path);
         foreign = true;
     }
@@ -518,6 +534,7 @@ static void let_go(FolderSearch *s)
     pthread_mutex_destroy(&s->lock);
     free(s->names);
     free(s->words);
+    free(s->with);
     free(s);
 }
 
@@ -582,6 +599,11 @@ static void take_wish(FolderSearch *s, const FolderWish *w)
     s->words = mem_string_n(w->what.what, w->what.len);
     s->what = w->what;
     s->what.what = s->words;
+    s->replaces = w->by != NULL;
+    if (w->by) {
+        s->by = *w->by;
+        s->by.with = s->with = mem_string_n(w->by->with, w->by->len);
+    }
     s->ignored = w->ignored;
     s->most = w->most;
     for (size_t i = 0; i < w->what.len; i++)
@@ -697,6 +719,7 @@ static void add_counts(FolderCounts *to, const FolderCounts *c)
     to->files += c->files;
     to->with += c->with;
     to->lines += c->lines;
+    to->places += c->places;
     to->binary += c->binary;
     to->large += c->large;
     to->unreadable += c->unreadable;

@@ -4,7 +4,7 @@
 #define FOLDER_SEARCH_H
 
 #include "base/bytes.h"
-#include "edit/finder.h"
+#include "edit/match_lines.h"
 #include "files/disk.h"
 
 /* What is searched instead of a file's bytes: a text that is open. */
@@ -19,8 +19,9 @@ typedef struct FolderWish {
     size_t n_folders;
     const char *names; /* patterns of the names that count, with commas between; "": all do */
     FindWhat what;
-    bool ignored; /* also what ignore files leave out */
-    size_t most;  /* bytes; larger files are passed over */
+    const Replacement *by; /* the lines are shown as they would be; NULL: as they are */
+    bool ignored;          /* also what ignore files leave out */
+    size_t most;           /* bytes; larger files are passed over */
     const OpenText *open;
     size_t n_open;
 } FolderWish;
@@ -35,11 +36,13 @@ typedef struct FolderHit {
     size_t file;     /* its number in FolderFound */
     size_t line;     /* from 0 */
     char *text;      /* of the line as much as says enough, in UTF-8 or bytes, */
-    size_t from, to; /* and in that the first match */
+    size_t from, to; /* and in that the first match, or what would be another */
+    size_t places;   /* matches in it */
+    uint64_t was;    /* a hash of the bytes from which they would be changed */
 } FolderHit;
 
 typedef struct FolderCounts {
-    size_t files, with, lines; /* searched; in how many of them, and in how many lines, something was found */
+    size_t files, with, lines, places; /* searched; in how many of them, in how many lines, and how often */
     /* passed over: */
     size_t binary, large, unreadable, ignored, links, systems, others;
     size_t hard; /* the expression took too long there */
@@ -60,6 +63,9 @@ typedef struct FolderSearch FolderSearch;
 
 /* The text files below, in the order of their paths, whatever is in them: the caller frees each and all. */
 char **folder_search_files(const FolderWish *w, size_t *n);
+
+/* The hash of the lines that were found last. */
+uint64_t folder_search_hash(const MatchLines *m);
 
 /* Begins. The wish's strings and texts are copied. NULL with the reason in e, and in *mistake the byte of
  * what is looked for where it was noticed. */

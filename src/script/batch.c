@@ -8,6 +8,7 @@
 #include "commands/search/folder_find.h"
 #include "commands/tools/playing.h"
 #include "edit/diff.h"
+#include "files/folder_search.h"
 #include "files/state.h"
 #include "files/write.h"
 #include "script/own_data.h"

@@ -74,7 +74,7 @@ typedef struct Editor {
     struct Typing *typing;          /* see commands/edits.h */
     struct Clips *clips;            /* commands/clips.h */
     struct Search *search;          /* commands/search.h */
-    struct FolderFind *folder_find; /* commands/search/folder_find.h */
+    struct FolderFind *folder_find; /* commands/search/folder_list.h */
     struct Watching *watching;      /* commands/watching.h */
     struct Growing *growing;        /* commands/growing.h */
     struct Lesson *lesson;          /* commands/lesson.h */

@@ -138,6 +138,118 @@ TEST(find_from_the_shell)
     CHECK(check_shell_said(SQUILL " --find berth --do save quay") == 2);
 }
 
+static void replace_berths(Pty *p, const char *with)
+{
+    pty_do(p, "<Esc>sp");
+    SHOWS(p, "Replace in a folder: ");
+    pty_do(p, "berth<Enter>");
+    SHOWS(p, "Replace “berth” with");
+    pty_do(p, with);
+    pty_do(p, "<Enter>");
+    SHOWS(p, "In the folder: ");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "4 lines in 3 of 4 files. Passed over: 1 binary");
+}
+
+TEST(replace_in_a_folder)
+{
+    make_quay();
+    Pty *p = pty_edit("quay/zoo.sh", "quay/motd");
+    replace_berths(p, "quay");
+    SHOWS(p, "▸ [x] kiosk.ini:1");
+    SHOWS(p, "[quays]");
+    SHOWS(p, "[berths]"); /* the text above, as it is */
+    pty_do(p, "<Down><Tab>");
+    SHOWS(p, "▸ [ ] north/tides.log:2");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "Replace 3 places in 3 files, and save?");
+    pty_do(p, "<Esc>");
+    check_holds("quay/kiosk.ini", "[berths]\ndefault = 3\n"); /* nothing is written before it is agreed to */
+    pty_do(p, "<Shift+Tab>");
+    pty_do(p, "<Shift+Tab><Tab>");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "Replace 3 places in 3 files");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "Replaced 3 places in 3 files");
+    check_holds("quay/kiosk.ini", "[quays]\ndefault = 3\n");
+    check_holds("quay/north/tides.log", "tide 1\nquay 4 is open\nberth 5 is shut\n");
+    check_holds("quay/zoo.sh", "say quay 7\n");
+    check_holds("quay/motd", "no such\n");
+    /* The open one has it as one step; the others have earlier saves, and are not open. */
+    SHOWS(p, "say quay 7");
+    pty_do(p, "<Ctrl+Z>");
+    SHOWS(p, "say berth 7");
+    pty_do(p, "<Ctrl+Y><Esc>ff");
+    HIDES(p, "kiosk.ini");
+    pty_do(p, "<Esc>");
+    LEAVE(p);
+    p = pty_edit("quay/kiosk.ini", NULL);
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "1 of 1");
+    pty_do(p, "<Esc>");
+    LEAVE(p);
+}
+
+TEST(replacing_with_neighbours)
+{
+    make_quay();
+    Pty *p = pty_edit("quay/zoo.sh", "quay/kiosk.ini");
+    pty_do(p, "# berth <Enter>"); /* it has changes of its own */
+    pty_do(p, "<Esc>fn");         /* and what follows is begun from another text */
+    pty_do(p, "<Esc>spberth<Enter>quay<Enter><Ctrl+U>quay<Enter>");
+    SHOWS(p, "5 lines in 3 of 4 files");
+    CHECK(check_shell("cd \"$F\"/quay/north && echo berth 9 >>tides.log"));
+    pty_do(p, "<Enter>");
+    SHOWS(p, "Replace 5 places in 3 files");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "Not replaced: ");
+    SHOWS(p, "it changed since it was searched");
+    SHOWS(p, "Replaced 3 places in 2 files; 1 had unsaved changes and is still to be saved; 1 file not");
+    check_holds("quay/zoo.sh", "say berth 7\n");
+    check_holds("quay/kiosk.ini", "[quays]\ndefault = 3\n");
+    check_holds("quay/north/tides.log", "tide 1\nberth 4 is open\nberth 5 is shut\nberth 9\n");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "tide 1");
+    pty_do(p, "<Esc>ff<Down>zoo<Enter>");
+    SHOWS(p, "# quay");
+    SHOWS(p, "say quay 7");
+    pty_do(p, "<Ctrl+Z>");
+    SHOWS(p, "say berth 7");
+    SHOWS(p, "# berth");
+    pty_leave(p);
+}
+
+/* Only root may write one of them: that is asked as always, and the rest goes on. */
+TEST(replacing_as_root)
+{
+    make_quay();
+    if (!pty_make_sudo()) {
+        check_skip("only root can make a stand-in for sudo");
+        return;
+    }
+    CHECK(check_shell(
+        "cd \"$F\" && chown -R nobody quay && chown 0:0 quay/kiosk.ini quay && chmod 755 quay && chmod 644 "
+        "quay/kiosk.ini"));
+    pty_env("LOGNAME", "kai");
+    const char *args[] = {"-c", pty_as_nobody("quay/motd"), NULL};
+    Pty *p = pty_start("/bin/sh", 24, 100, args);
+    SHOWS(p, "no such");
+    replace_berths(p, "pier");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "Replace 4 places in 3 files");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "No permission to write kiosk.ini; sudo can.");
+    pty_do(p, "<wait>");
+    pty_send(p, "r", 1);
+    SHOWS(p, "password 0:");
+    pty_others(p, "harbour\r");
+    SHOWS(p, "Replaced 4 places in 3 files");
+    check_holds("quay/kiosk.ini", "[piers]\ndefault = 3\n");
+    check_holds("quay/north/tides.log", "tide 1\npier 4 is open\npier 5 is shut\n");
+    check_holds("quay/zoo.sh", "say pier 7\n");
+    LEAVE(p);
+}
+
 TEST(commands_below_a_folder)
 {
     make_quay();

@@ -1,7 +1,8 @@
 #include "check.h"
 #include "find_cases.h"
 #include "base/data.h"
-#include "edit/finder.h"
+#include "base/mem.h"
+#include "edit/match_lines.h"
 #include "files/load.h"
 #include "text/text_line.h"
 
@@ -28,6 +29,69 @@ static bool same(Text t, const char *want)
     return check_equal_bytes(__FILE__, __LINE__, got, n, want, strlen(want));
 }
 
+/* The same line by line, of bytes that are in no text: what they would be all together. The match after a
+ * last line end is in no line, and left out. */
+static void by_lines(Finder *f, const Replacement *by, const char *bytes, size_t n, size_t count,
+                     const char *want, size_t n_want)
+{
+    MatchLines m = {.finder = f, .bytes = bytes, .n = n, .by = by};
+    Bytes all = {0};
+    size_t copied = 0, places = 0, line = 0;
+    while (match_lines_next(&m)) {
+        for (size_t i = copied; i < m.start; i++)
+            line += bytes[i] == '\n';
+        CHECK_INT(m.line, line);
+        CHECK(m.start >= copied && m.end >= m.first.from && (m.end == n || bytes[m.end] == '\n'));
+        bytes_add(&all, bytes + copied, m.start - copied);
+        bytes_add(&all, bytes_str(&m.fresh), m.fresh.len);
+        for (size_t i = m.start; i < m.end; i++)
+            line += bytes[i] == '\n';
+        copied = m.end;
+        places += m.matches;
+    }
+    bytes_add(&all, bytes + copied, n - copied);
+    if (n && bytes[n - 1] == '\n' && places + 1 == count)
+        return;
+    CHECK_INT(places, count);
+    CHECK_BYTES(bytes_str(&all), all.len, want, n_want);
+    match_lines_end(&m);
+    bytes_free(&all);
+}
+
+TEST(lines_with_matches)
+{
+    static const char *const expressions[] = {"a",   "ab",      "a*",  "^",       "$",        "b$",
+                                              "^a",  "a\\nb",   "\\n", "(a)(b)?", "[^a]+",    "\\s+",
+                                              "b|$", "(?<=a)b", "a.c", "x*$",     "\\bab\\b", "c\n?a"};
+    static const char *const withs[] = {"", "X", "$0$0", "long\nlines", "aba"};
+    for (int round = check_rounds(3000); round > 0 && !check_failed(); round--) {
+        char bytes[60];
+        size_t n = check_random(sizeof bytes), mistake, count, lines;
+        for (size_t i = 0; i < n; i++)
+            bytes[i] = "abc\n\nx "[check_random(7)];
+        const char *what = expressions[check_random(sizeof expressions / sizeof *expressions)];
+        const char *with = withs[check_random(sizeof withs / sizeof *withs)];
+        FindWhat w = {what, strlen(what), CASE_EXACT, false, check_random(3) > 0};
+        Replacement by = {with, strlen(with), false};
+        Err e = {""};
+        Text t = {0}, out;
+        text_insert(&t, 0, bytes, n);
+        Finder *f = finder_new(&w, &e, &mistake), *flat = finder_new(&w, &e, &mistake);
+        check_case(what);
+        finder_text(f, t);
+        CHECK(finder_replace_all(f, 0, n, &by, (Stop){0}, &out, &count, &lines, &e));
+        char *want = text_string(out, 0, text_len(out)), *copy = mem_string_n(bytes, n);
+        by_lines(flat, &by, copy, n, count, want, text_len(out));
+        free(want);
+        free(copy);
+        finder_free(f);
+        finder_free(flat);
+        text_drop(&t);
+        text_drop(&out);
+    }
+    check_case(NULL);
+}
+
 TEST(find_and_replace)
 {
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
@@ -46,6 +110,9 @@ TEST(find_and_replace)
         CHECK(finder_replace_all(f, 0, text_len(t), &by, (Stop){0}, &out, &count, &lines, &e));
         CHECK_INT(count, c->count);
         same(out, c->result);
+        Finder *flat = make(c, &e, &mistake);
+        by_lines(flat, &by, c->text, strlen(c->text), count, c->result, strlen(c->result));
+        finder_free(flat);
         /* Backwards the same matches come in the other order. */
         size_t back = 0, at = text_len(t) + 1;
         Match m;
