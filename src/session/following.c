@@ -13,7 +13,7 @@
 
 enum {
     AT_ONCE = 4 << 20,       /* bytes taken in one go, so that keys come in between */
-    PAUSE = 30,              /* ms between two goes: many small writes are one */
+    PAUSE = 80,              /* ms between two goes: many small writes are one */
     PENDING_MOST = 64 * 1024 /* bytes of a line in another encoding that wait for its end */
 };
 
@@ -184,7 +184,10 @@ static void poll_following(void *ctx)
     if (now < g->next)
         return;
     g->next = now + PAUSE;
+    size_t had = g->pending.len;
     FollowNews news = follow_step(g->follow, &g->pending, AT_ONCE, &e);
+    if (g->pending.len - had == AT_ONCE) /* there is more */
+        g->next = now;
     if (news == FOLLOW_NOTHING) {
         g->next = 0;
         return;
