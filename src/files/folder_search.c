@@ -3,6 +3,7 @@
 #include "base/array.h"
 #include "base/letters.h"
 #include "base/mem.h"
+#include "base/paths.h"
 #include "base/pattern.h"
 #include "base/system.h"
 #include "base/utf8.h"
@@ -139,18 +140,6 @@ static bool is_version_control(const char *name)
     return false;
 }
 
-static char *path_below(const char *folder, const char *name)
-{
-    size_t n = strlen(folder), m = strlen(name);
-    bool slash = n && folder[n - 1] == '/';
-    char *path = mem_get(n + m + 2);
-    memcpy(path, folder, n);
-    if (!slash)
-        path[n++] = '/';
-    memcpy(path + n, name, m + 1);
-    return path;
-}
-
 /* Enters a folder, whose path it takes over. The one that was given may be a link. */
 static void enter(FolderSearch *s, char *path, const Ignored *rules, FolderCounts *counts)
 {
@@ -230,7 +219,7 @@ static void walk_on(FolderSearch *s, Batch *b)
         return;
     }
     Name name = l->names[l->at++];
-    char *path = path_below(l->path, name.name);
+    char *path = path_in(l->path, name.name);
     unsigned char type = type_of(path, name.type);
     bool folder = type == DT_DIR;
     if (folder && is_version_control(name.name)) {
