@@ -185,6 +185,7 @@ void session_renamed(Session *s, OpenFile *f, const char *path)
     if (f->path && !s->rules.plain)
         earlier_renamed(f->path, path);
     looking_forget(f);
+    following_end(f);
     openfile_set_path(f, mem_string(path));
     f->news = DISK_SAME;
     session_take_use(s, f);

@@ -7,6 +7,7 @@
 #include "files/leftovers.h"
 #include "files/saver.h"
 #include "session/checking.h"
+#include "session/following.h"
 #include "session/keeper.h"
 #include "session/session_memory.h"
 #include "session/session_around.h"
@@ -151,6 +152,7 @@ static void written(Session *s, OpenFile *f, const Writing *w, const DiskState *
         f->format_changed && (strcmp(f->encoding.name, w->encoding.name) != 0 ||
                               f->encoding.mark != w->encoding.mark || f->format.ends != w->ends);
     if (renamed) {
+        following_end(f); /* what grows is the other file */
         openfile_set_path(f, mem_string(w->path));
         session_take_use(s, f);
         session_follow_rules(s, f);

@@ -210,12 +210,39 @@ TEST(replacing_with_neighbours)
     check_holds("quay/north/tides.log", "tide 1\nberth 4 is open\nberth 5 is shut\nberth 9\n");
     pty_do(p, "<Enter>");
     SHOWS(p, "tide 1");
-    pty_do(p, "<Esc>ff<Down>zoo<Enter>");
+    pty_do(p, "<Esc>sj");
+    SHOWS(p, "Not replaced: "); /* they stay listed */
+    pty_do(p, "<Esc><wait><Esc>ff<Down>zoo<Enter>");
     SHOWS(p, "# quay");
     SHOWS(p, "say quay 7");
     pty_do(p, "<Ctrl+Z>");
     SHOWS(p, "say berth 7");
     SHOWS(p, "# berth");
+    pty_leave(p);
+}
+
+/* One finds no room on the disk: the others are done, and it is open with its changes. */
+TEST(replacing_without_room)
+{
+    make_quay();
+    CHECK(check_shell("cd \"$F\"/quay && { echo berth; seq 20000; } >large.txt"));
+    const char *args[] = {"-c", "ulimit -f 100; exec " SQUILL " --plain quay/motd", NULL};
+    Pty *p = pty_start("/bin/sh", 24, 100, args);
+    SHOWS(p, "no such");
+    pty_do(p, "<Esc>spberth<Enter>pier<Enter><Enter>");
+    SHOWS(p, "5 lines in 4 of 5 files");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "Replace 5 places in 4 files");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "Not replaced: ");
+    SHOWS(p, "it was not saved, and is open with the changes");
+    SHOWS(p, "Replaced 4 places in 3 files; 1 file not");
+    check_holds("quay/zoo.sh", "say pier 7\n");
+    CHECK(check_shell("head -n 1 \"$F\"/quay/large.txt | grep -q berth"));
+    pty_do(p, "<Enter>");
+    SHOWS(p, "large.txt");
+    SHOWS(p, "pier");
+    SHOWS(p, "changed");
     pty_leave(p);
 }
 

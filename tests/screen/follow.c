@@ -98,6 +98,29 @@ TEST(rotation_and_what_is_not_there_yet)
     LEAVE(p);
 }
 
+/* Marks, bookmarks, lists and other names work on what is followed. */
+TEST(what_is_done_with_it_meanwhile)
+{
+    make_log(30);
+    Pty *p = follow_at(24, 100, "night.log");
+    SHOWS(p, "berth 30");
+    pty_do(p, "<Ctrl+F>berth 2<Enter><Esc>sl");
+    SHOWS(p, "of 11");
+    CHECK(check_shell("echo berth 200 >>\"$F\"/night.log")); /* while the list is there */
+    pty_do(p, "<Enter><Esc>gk<Ctrl+End>");
+    SHOWS(p, "berth 200");
+    pty_do(p, "<Esc>gn");
+    SHOWS(p, "Line 2 of 31");
+    pty_do(p, "<Ctrl+T><Down><Ctrl+C><Esc>fa<Ctrl+U>copy.log<Enter>");
+    SHOWS(p, "Saved copy.log: 31 lines");
+    HIDES(p, "following"); /* what grows is the other one */
+    CHECK(check_shell("echo late >>\"$F\"/night.log"));
+    pty_do(p, "<Ctrl+End>x");
+    SHOWS(p, "changed");
+    HIDES(p, "late");
+    LEAVE(p);
+}
+
 /* Two of them in panes, and one for good by the setting. */
 TEST(two_at_once)
 {

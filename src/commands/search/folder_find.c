@@ -271,14 +271,17 @@ static void run_list(Editor *ed, const Args *args)
         decline(ed, "Find in a folder first: %s", KEY_FOR(ed, "find-in-folder"));
         return;
     }
-    folder_list_open(ed);
+    if (ed->folder_find->n_failures)
+        folder_replace_show_failures(ed);
+    else
+        folder_list_open(ed);
 }
 
 static const Command cmd_folder_results = {
     .name = "folder-results",
     .label = "Results of the folder…",
     .letter = 'j',
-    .help = "Show again what was found in the folder",
+    .help = "Show again what was found in the folder, or where nothing could be replaced",
     .words = "search files list",
     .flags = CMD_JUMPS | CMD_LEAVES,
     .run = run_list,

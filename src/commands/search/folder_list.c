@@ -494,6 +494,17 @@ static const TaskKind search_task = {.poll = poll_search,
                                      .cancel = cancel_search,
                                      .words = words_of_search};
 
+void folder_list_free_failures(FolderFind *r)
+{
+    for (size_t i = 0; i < r->n_failures; i++) {
+        free(r->failures[i].path);
+        free(r->failures[i].why);
+    }
+    free(r->failures);
+    r->failures = NULL;
+    r->n_failures = 0;
+}
+
 static void forget(Editor *ed)
 {
     FolderFind *r = ed->folder_find;
@@ -505,6 +516,7 @@ static void forget(Editor *ed)
     free(r->words);
     free(r->with);
     free(r->left);
+    folder_list_free_failures(r);
     r->search = NULL;
     r->folders = NULL;
     r->words = r->with = NULL;

@@ -7,6 +7,12 @@
 #include "ui/editor.h"
 #include "view/view.h"
 
+/* A file in which nothing was replaced, and why. */
+typedef struct Failure {
+    char *path;
+    char *why;
+} Failure;
+
 typedef struct FolderFind {
     Task task;
     FolderSearch *search; /* the last one; NULL: none yet */
@@ -21,11 +27,13 @@ typedef struct FolderFind {
     bool *left;  /* lines that are not to be replaced, as many as `n_left` */
     size_t n_left;
     void (*replace)(Editor *ed); /* Enter in the list; what that does */
-    void *work;                  /* a replacing that goes on, */
-    void (*free_work)(void *);   /* and what ends it; NULL: there is none */
-    long now;                    /* the result that was gone to last */
-    uint64_t filled;             /* ms, when the list was */
-    bool due;                    /* it is to be filled again */
+    Failure *failures;           /* of the last replacing */
+    size_t n_failures;
+    void *work;                /* a replacing that goes on, */
+    void (*free_work)(void *); /* and what ends it; NULL: there is none */
+    long now;                  /* the result that was gone to last */
+    uint64_t filled;           /* ms, when the list was */
+    bool due;                  /* it is to be filled again */
     char title[160], empty[80];
     const void *list; /* what the panel keeps, while it is there */
     OpenFile *copy;   /* of a file that is not open, shown while the list is there; in no session */
@@ -36,6 +44,7 @@ typedef struct FolderFind {
  * e. */
 bool folder_list_start(Editor *ed, const char *words, const char *with, char *const *folders, size_t n,
                        const char *names, Err *e);
+void folder_list_free_failures(FolderFind *r);
 /* Shows the list. */
 void folder_list_open(Editor *ed);
 void folder_list_begin(Editor *ed);

@@ -20,12 +20,6 @@
 
 enum { SLICE = 20 /* ms, between which keys come */ };
 
-/* A file in which it was not done, and why. */
-typedef struct Failure {
-    char *path;
-    char *why;
-} Failure;
-
 /* What goes on, file by file. It owns what it needs of the list, which may be another one by the next key. */
 typedef struct Work {
     Task task;
@@ -42,18 +36,7 @@ typedef struct Work {
     bool ours;     /* it was opened for this, and is closed afterwards */
     size_t places_there;
     size_t places, files, unsaved; /* replaced; in how many files; of them not saved, as they had changes */
-    Failure *failures;
-    size_t n_failures;
 } Work;
-
-static void free_failures(Failure *all, size_t n)
-{
-    for (size_t i = 0; i < n; i++) {
-        free(all[i].path);
-        free(all[i].why);
-    }
-    free(all);
-}
 
 static void free_work(void *ctx)
 {
@@ -67,14 +50,14 @@ static void free_work(void *ctx)
     free(w->paths);
     free(w->hits);
     free(w->taken);
-    free_failures(w->failures, w->n_failures);
     free(w);
 }
 
 static void fail(Work *w, const char *path, const char *why)
 {
-    w->failures = array_room(w->failures, w->n_failures, sizeof *w->failures);
-    w->failures[w->n_failures++] = (Failure){mem_string(path), mem_string(why)};
+    FolderFind *r = w->ed->folder_find;
+    r->failures = array_room(r->failures, r->n_failures, sizeof *r->failures);
+    r->failures[r->n_failures++] = (Failure){mem_string(path), mem_string(why)};
 }
 
 /* ---- one file ---- */
@@ -211,25 +194,21 @@ static void end_file(Work *w, OpenFile *f)
 
 /* ---- all of them ---- */
 
-typedef struct FailureList {
-    Failure *at;
-    size_t n;
-} FailureList;
-
 static void fill_failures(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter;
-    const FailureList *l = ctx;
-    for (size_t i = 0; i < l->n; i++)
-        panel_add(p, (long)i, folder_list_below(ed, l->at[i].path), l->at[i].why, NULL);
+    (void)ctx;
+    const FolderFind *r = ed->folder_find;
+    for (size_t i = 0; i < r->n_failures; i++)
+        panel_add(p, (long)i, folder_list_below(ed, r->failures[i].path), r->failures[i].why, NULL);
 }
 
 static void failure_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
-    const FailureList *l = ctx;
+    (void)ctx;
     Err e = {""};
-    if (id >= 0 && !editor_open(ed, l->at[id].path, &e))
+    if (id >= 0 && !editor_open(ed, ed->folder_find->failures[id].path, &e))
         warn(ed, "%s", e.text);
 }
 
@@ -238,11 +217,11 @@ static const char *failure_enter(long id)
     return id < 0 ? "Back" : "Open it";
 }
 
-static void free_failure_list(void *ctx)
+void folder_replace_show_failures(Editor *ed)
 {
-    FailureList *l = ctx;
-    free_failures(l->at, l->n);
-    free(l);
+    PanelSpec p = {
+        .title = "Not replaced", .fill = fill_failures, .chosen = failure_chosen, .enter = failure_enter};
+    panel_open(ed, &p);
 }
 
 static void report(Work *w, bool stopped)
@@ -254,23 +233,13 @@ static void report(Work *w, bool stopped)
     if (w->unsaved)
         bytes_printf(&b, "; %zu had unsaved changes and %s still to be saved", w->unsaved,
                      w->unsaved == 1 ? "is" : "are");
-    if (w->n_failures)
-        bytes_printf(&b, "; %s not", AMOUNT(w->n_failures, "file"));
-    (w->n_failures ? warn : say)(ed, "%s", bytes_str(&b));
+    size_t failed = ed->folder_find->n_failures;
+    if (failed)
+        bytes_printf(&b, "; %s not", AMOUNT(failed, "file"));
+    (failed ? warn : say)(ed, "%s", bytes_str(&b));
     bytes_free(&b);
-    if (!w->n_failures || ed->layer)
-        return;
-    FailureList *l = mem_get(sizeof *l);
-    *l = (FailureList){w->failures, w->n_failures};
-    w->failures = NULL;
-    w->n_failures = 0;
-    PanelSpec p = {.title = "Not replaced",
-                   .fill = fill_failures,
-                   .chosen = failure_chosen,
-                   .enter = failure_enter,
-                   .ctx = l,
-                   .free_ctx = free_failure_list};
-    panel_open(ed, &p);
+    if (failed && !ed->layer)
+        folder_replace_show_failures(ed);
 }
 
 static void poll_work(void *ctx)
@@ -319,6 +288,7 @@ static void begin_work(Editor *ed)
 {
     const FolderFound *found = folder_list_found(ed);
     FolderFind *r = ed->folder_find;
+    folder_list_free_failures(r);
     FindWhat what = {r->words, strlen(r->words), r->letters, r->whole, r->expression};
     Err e = {""};
     size_t mistake;
@@ -337,6 +307,9 @@ static void begin_work(Editor *ed)
         w->hits[w->n_hits].text = NULL;
         w->taken[w->n_hits] = folder_list_taken(ed, w->n_hits);
     }
+    free(r->with); /* from now on it is the list of what was replaced */
+    r->with = NULL;
+    r->replace = NULL;
     r->work = w;
     r->free_work = free_work;
     tasks_add(&ed->session->tasks, &w->task, &work_task, w);

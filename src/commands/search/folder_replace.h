@@ -7,5 +7,7 @@
 
 /* Asks whether what the list takes is to be replaced, and does it. */
 void folder_replace_ask(Editor *ed);
+/* Lists the files in which it was not done. */
+void folder_replace_show_failures(Editor *ed);
 
 #endif
