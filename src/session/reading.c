@@ -22,11 +22,18 @@ static int percent(const Loader *l)
     return (int)(loader_done(l) / (loader_size(l) / 100 + 1));
 }
 
+/* Bytes of the host in "tern: /etc/hosts"; an address of six groups has colons of its own. */
+static size_t host_of_title(const char *title)
+{
+    const char *path = strstr(title, ": ");
+    return path ? (size_t)(path - title) : strlen(title);
+}
+
 bool reading_unready(const OpenFile *f, char words[TASK_WORDS_MAX])
 {
     const Loader *l = f->reading ? f->reading->loader : NULL;
     if (l && !loader_done(l) && f->path && !filesystem_can(f->path, FILES_ARE_HERE))
-        snprintf(words, TASK_WORDS_MAX, "Waiting for %.*s; Esc stops that", (int)strcspn(f->title, ":"),
+        snprintf(words, TASK_WORDS_MAX, "Waiting for %.*s; Esc stops that", (int)host_of_title(f->title),
                  f->title);
     else if (l && !loader_size(l))
         snprintf(words, TASK_WORDS_MAX, "%.60s is still being read, %s; Esc stops that", openfile_name(f),

@@ -1,4 +1,6 @@
 #include "check.h"
+#include "session/reading.h"
+#include "base/mem.h"
 #include "sessions.h"
 
 #include "edit/doc.h"
@@ -495,6 +497,37 @@ TEST(said_twice)
         at_bytes("again", 1000, 20);
 }
 
+/* A disk or a share of it that is full, there: the old version stays, whole and alone, and the text is not
+ * lost. */
+TEST(no_room_there)
+{
+    if (!begin())
+        return;
+    char script[300];
+    snprintf(script, sizeof script, "#!/bin/sh\ntrap '' XFSZ\nulimit -f 8\nexec %s\n", server());
+    check_put("server", script);
+    chmod(check_path("server"), 0755);
+    setenv("RELAY_SERVER", check_path("server"), 1);
+    mkdir(check_path("net"), 0755);
+    check_put("net/kiosk.ini", old_text);
+    for (int in_place = 0; in_place < 2; in_place++) {
+        Session *s = sessions_start(NULL);
+        snprintf(s->rules.in_place, sizeof s->rules.in_place, "%s", in_place ? "*.ini" : "");
+        OpenFile *f = open_it(s, "net/kiosk.ini");
+        char *much = mem_get(100001);
+        memset(much, 'x', 100000);
+        type(f, much);
+        plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
+        settle(s);
+        CHECK(openfile_changed(f));
+        CHECK(strstr(sessions_notices.text, "kiosk.ini") != NULL);
+        check_holds("net/kiosk.ini", old_text);
+        CHECK(check_shell("test \"$(ls -A \"$F\"/net)\" = kiosk.ini"));
+        free(much);
+        end(s);
+    }
+}
+
 /* A server that lies in one byte: whatever comes of it, nothing hangs or breaks, and the text is not lost. */
 TEST(a_server_that_lies)
 {
@@ -544,7 +577,8 @@ TEST(a_server_without_end)
             pass(s, 10);
         f = session_file(s, id); /* one of which nothing came is closed */
         CHECK(i < 3 ? !f || f->incomplete : f && f->reading);
-        tasks_cancel(&s->tasks);
+        if (i >= 3)
+            CHECK(reading_stop(s, f) && !f->reading && f->incomplete);
         end(s);
     }
     check_case(NULL);
