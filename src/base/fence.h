@@ -17,7 +17,7 @@ typedef struct Fence {
     int rules;           /* private: a descriptor */
 } Fence;
 
-/* Can it be had here? */
+/* Does this system have one? */
 bool fence_is_possible(void);
 /* Makes it, before fork(); what it points to must stay until fence_free. False with errno. */
 bool fence_make(Fence *f);

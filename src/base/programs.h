@@ -16,7 +16,7 @@ pid_t programs_fork(void);
 /* Is there such a process, one that has not ended? (A dead one may wait for ever to be taken note of.) */
 bool programs_live(pid_t pid);
 /* When it began, by the system's own count, so that a number that was given again is not taken for the old
- * one; 0 when that cannot be had. */
+ * one; 0 when that is not known. */
 long long programs_born(pid_t pid);
 
 #endif

@@ -6,7 +6,7 @@
 
 typedef struct SideThread SideThread;
 
-/* Begins run(ctx); NULL when no thread can be had. */
+/* Begins run(ctx); NULL when no thread can be started. */
 SideThread *side_thread_begin(void (*run)(void *ctx), void *ctx);
 /* Readable once it has ended. */
 int side_thread_fd(const SideThread *t);

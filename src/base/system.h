@@ -1,6 +1,6 @@
 /* All that POSIX has no way for: what this system does, and beside it what others do. Where a system has
  * nothing, the call says so, and its caller lives without. Two more have a file to themselves: attributes and
- * access lists (files/rights.c), and being told of changes to a file (files/watch.c). */
+ * access lists (files/rights.c), and notices of changes to a file (files/watch.c). */
 #ifndef SYSTEM_H
 #define SYSTEM_H
 
@@ -28,7 +28,7 @@ enum { SYSTEM_FOLDER_ONLY = O_RDONLY };
 
 /* ---- this program and others ---- */
 
-/* The path of this program; false when it cannot be had. */
+/* The path of this program; false when it is not known. */
 bool system_own_path(char *out, size_t cap);
 /* What the system knows of a process: false when it does not tell. *ended: it only waits to be taken note of;
  * *born: when it began, by a count of the system's own. */
@@ -51,7 +51,7 @@ bool system_random(void *out, size_t n);
 bool system_pipe(int ends[2], bool no_wait);
 /* Asks the system to start writing these bytes to the disk. */
 void system_write_soon(int fd, off_t from, off_t n);
-/* Is something mounted at that very name? False where that is not told. */
+/* Is something mounted at that very name? False where the system does not say. */
 bool system_is_mount(int folder, const char *name);
 /* Why nobody may change a file, not even root: a mark that it has; NULL: it has none. */
 const char *system_mark(const char *path);

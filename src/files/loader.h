@@ -24,7 +24,8 @@ bool loader_feed(Loader *l, const char *bytes, size_t n);
 void loader_feed_end(Loader *l, const DiskState *disk, const char *failed);
 /* What was loaded, once all is: of one that is fed; NULL for others. */
 const DiskState *loader_disk(const Loader *l);
-/* Begins, with two threads (one for a stream). Where none can be had, everything is read in loader_take. */
+/* Begins, with two threads (one for a stream). Where none can be started, everything is read in loader_take.
+ */
 void loader_start(Loader *l);
 bool loader_started(const Loader *l);
 /* What can be waited for: readable when there is something to take. */

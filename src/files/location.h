@@ -15,7 +15,7 @@ typedef struct Location {
     char *path;        /* any bytes but zero; on a host "/~/notes" lies in the home folder there */
 } Location;
 
-/* Is it the name of a place on a host? That is told by its beginning alone. */
+/* Is it the name of a place on a host? Only its beginning is looked at. */
 bool location_is_remote(const char *name);
 /* Takes a name apart. False with the reason in e; nothing is left to free then. */
 bool location_read(const char *name, Location *out, Err *e);

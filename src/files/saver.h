@@ -7,7 +7,7 @@
 typedef struct Saver Saver;
 
 /* Begins to save `t`, which is kept until the end. What the wish asks to be called is called by the thread.
- * NULL when no thread can be had. */
+ * NULL when no thread can be started. */
 Saver *saver_begin(const char *path, Text t, const SaveWish *wish);
 /* Readable once it has ended. */
 int saver_fd(const Saver *s);

@@ -38,8 +38,8 @@ typedef struct FileState {
     uint64_t names; /* hard links, its own name counted */
 } FileState;
 
-/* Each is false with errno when it cannot be had. The first follows links, the next does not; the last is for
- * a name in an open folder. */
+/* Each is false with errno when that cannot be read. The first follows links, the next does not; the last is
+ * for a name in an open folder. */
 bool state_of(const char *path, FileState *out);
 bool state_of_name(const char *path, FileState *out);
 bool state_of_open(int fd, FileState *out);

@@ -1,4 +1,4 @@
-/* Whether a file changes, told by the system, so that nobody has to look. */
+/* Notices from the system that a file changes, so that nobody has to look. */
 #ifndef WATCH_H
 #define WATCH_H
 

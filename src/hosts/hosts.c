@@ -396,7 +396,7 @@ static void *serve(void *ctx)
     return NULL;
 }
 
-/* False when no thread can be had for it. */
+/* False when no thread can be started for it. */
 static bool queue(Work *w)
 {
     Host *h = w->host;

@@ -33,7 +33,7 @@ static sqlite3 *try(const char *path, const char *schema, int busy_ms, bool *dam
     return NULL;
 }
 
-/* What belongs to it goes along, lest it be taken for the new one's. */
+/* What belongs to it goes along, so that it is not taken for the new one's. */
 static void put_aside(const char *path)
 {
     static const char *const parts[] = {"", "-wal", "-shm"};

@@ -24,7 +24,7 @@ size_t recoverable_list(Journal *j, const char *path, Recoverable **out);
 size_t recoverable_of(Journal *j, const char *const *paths, size_t n_paths, Recoverable **out, Err *e);
 void recoverable_free(Recoverable *r, size_t n);
 /* The text with all its patches. When a part is damaged, what was before that, and e says so. False (with e)
- * when nothing can be had. */
+ * when nothing can be read. */
 bool recoverable_text(Journal *j, int64_t id, Text *out, Err *e);
 /* What can be shown of it without its base: where something was changed, and what was put there. False when
  * there is nothing. */

@@ -25,7 +25,7 @@ enum { PREPARED = 24 /* statements */ };
 struct Store {
     sqlite3 *db;
     struct {
-        const char *sql; /* a constant: told by its address */
+        const char *sql; /* a constant: recognised by its address */
         sqlite3_stmt *q;
     } prepared[PREPARED];
     size_t n_prepared;

@@ -9,7 +9,7 @@ void own_data_load(void);
 /* What was wrong in them, a line each. */
 const char *own_data_problems(void);
 
-/* The bytes of a file that may tell us what to do; NULL when there are none to be had, with a line in
+/* The bytes of a file that may tell us what to do; NULL when there are none, with a line in
  * `problems` unless there is no such file. The caller frees them. */
 char *own_data_read(Bytes *problems, const char *path, size_t *length);
 

@@ -67,7 +67,7 @@ static size_t whole_letters(const Bytes *b)
     return wants > back + 1 ? n - 1 - back : n;
 }
 
-/* The text of what came, as far as it can be told by now. */
+/* The text of what came, as far as it is whole by now. */
 static bool decode(Following *g, Text *out)
 {
     const OpenFile *f = g->file;

@@ -11,7 +11,7 @@ bool keeper_end(Session *s, Err *e);
 void keeper_free(Session *s);
 void keeper_forget(OpenFile *f); /* frees what it has of a file */
 
-/* The journal, opened when it is needed first; NULL when there is none to be had. */
+/* The journal, opened when it is needed first; NULL when there is none. */
 Journal *keeper_journal(Session *s);
 /* Can unsaved work not be kept at the moment? (It was reported when that began.) */
 bool keeper_in_trouble(const Session *s);
@@ -44,13 +44,13 @@ typedef struct Offer {
 /* Looks for that of `n` files. */
 void keeper_look(Session *s, OpenFile *const *files, size_t n);
 Offer keeper_offer(const OpenFile *f);
-/* That text; false with the reason in e. With a reason although it is true: only a part could be had. */
+/* That text; false with the reason in e. With a reason although it is true: only a part could be read. */
 bool keeper_text(Session *s, int64_t row, Text *t, Err *e);
 /* What can be seen of work whose base is gone: the places and what was put there. */
 bool keeper_remains(Session *s, int64_t row, Text *t);
 /* Puts it into the text as a step that can be undone; false with the reason in e. */
 bool keeper_take(Session *s, OpenFile *f, int64_t row, Err *e);
-/* Not wanted now; it can be had for some days. */
+/* Not wanted now; it stays available for some days. */
 void keeper_put_away(Session *s, OpenFile *f, int64_t row);
 /* To be asked again the next time. */
 void keeper_later(OpenFile *f);

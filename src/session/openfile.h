@@ -108,7 +108,7 @@ void openfile_recognise(OpenFile *f);
 void openfile_set_kind(OpenFile *f, const Kind *k);
 
 /* How its file differs from what we last knew of it, by what was seen of it just now. DISK_TOUCHED: its bytes
- * must be compared with openfile_bytes, and openfile_compared told what came of that. */
+ * must be compared with openfile_bytes, and the result given to openfile_compared. */
 DiskNews openfile_news_by(OpenFile *f, const Seen *seen);
 bool openfile_bytes(const OpenFile *f, Text *out);
 DiskNews openfile_compared(OpenFile *f, bool same, const DiskState *now);

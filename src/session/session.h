@@ -68,7 +68,7 @@ typedef struct Session {
     size_t n_plans;
     unsigned last_plan;
     FileId last_file;
-    Store *store; /* NULL while not needed yet, or not to be had */
+    Store *store; /* NULL while not needed yet, or not available */
     bool store_tried;
     struct Keeper *keeper;
     struct ManualPages *manual; /* see manual_pages.h */

@@ -1,4 +1,4 @@
-/* Brackets and quotes that belong together, told by the kind of file: those in comments and quoted texts do
+/* Brackets and quotes that belong together, by the kind of file: those in comments and quoted texts do
  * not count for the code around them. */
 #ifndef BRACKETS_H
 #define BRACKETS_H

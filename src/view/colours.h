@@ -6,7 +6,7 @@
 #include "kinds/colour.h"
 #include "session/openfile.h"
 
-/* Before bytes [from, to) are shown: follows changes. What lies too far behind what is known is guessed from
+/* Before bytes [from, to) are shown: follows changes. What lies too far after what is known is guessed from
  * nearby, to be put right by colours_step. False when the text has no colours. */
 bool colours_begin(OpenFile *f, size_t from, size_t to);
 /* The state at the start of a line; cheapest when asked for one line after the other. */
