@@ -4,6 +4,7 @@
 #include "base/paths.h"
 #include "base/words.h"
 #include "commands/file/comparing.h"
+#include "commands/file/merging.h"
 #include "commands/file/recovering.h"
 #include "commands/help/about.h"
 #include "commands/tools/problems.h"
@@ -41,6 +42,11 @@ static void plan_answered(Editor *ed, char letter, void *ctx)
             comparing_with_disk(ed, f, asked_again, about_new(*a), free);
         else
             comparing_with_save(ed, f, asked_again, about_new(*a), free);
+        return;
+    }
+    if (letter == 'm' && f) {
+        plan_answer(ed->session, a->plan, ANSWER_NO, NULL);
+        merging_with_disk(ed, f);
         return;
     }
     for (size_t i = 0; i < sizeof answers / sizeof *answers; i++)
@@ -135,6 +141,8 @@ static void ask_disk(Editor *ed, const Plan *p, const OpenFile *f)
     q.answers[0] = (AnswerLetter){'v', "View"};
     q.answers[1] = (AnswerLetter){'o', "Overwrite"};
     q.answers[2] = (AnswerLetter){'z', "Reload"};
+    if (p->news != DISK_APPEARED && openfile_changed(f) && !f->look_only)
+        q.answers[3] = (AnswerLetter){'m', "Merge both"};
     if (p->news == DISK_APPEARED)
         question_ask(ed, &q, "There is a %s on disk now, made at %s, after you began.", openfile_name(f),
                      when);
@@ -167,6 +175,13 @@ static void ask_unsaved(Editor *ed, const Plan *p, OpenFile *f)
                       : "%s has changes that are not saved%s.",
                  f->path ? openfile_name(f) : "This text",
                  many ? left == 2 ? ", and so has another file" : ", and so have others" : "");
+}
+
+static void marked_answered(Editor *ed, char letter, void *ctx)
+{
+    plan_answer(ed->session, ((About *)ctx)->plan, letter == 's' ? ANSWER_YES : ANSWER_NO, NULL);
+    if (letter == 'g')
+        merging_go_first(ed);
 }
 
 static void problems_answered(Editor *ed, char letter, void *ctx)
@@ -291,6 +306,14 @@ static void ask_plan(Editor *ed, Plan *p)
         q.stay = "Do not save";
         question_ask(ed, &q, "The last line of %s has no line end.", openfile_name(f));
         break;
+    case ASK_MARKED:
+        editor_show(ed, f);
+        q = question_of(p, marked_answered);
+        q.answers[0] = (AnswerLetter){'g', "Go to them"};
+        q.answers[1] = (AnswerLetter){'s', "Save anyway"};
+        q.stay = "Do not save";
+        question_ask(ed, &q, "Lines in %s are still marked as changed by both.", openfile_name(f));
+        break;
     case ASK_FOLDER:
         ask_folder(ed, p);
         break;
@@ -381,6 +404,8 @@ static void news_answered(Editor *ed, char letter, void *ctx)
         plan_reload_now(ed->session, f);
     else if (letter == 'v')
         comparing_with_disk(ed, f, news_viewed, NULL, NULL);
+    else if (letter == 'm')
+        merging_with_disk(ed, f);
     else { /* not again until it changes once more */
         f->reported = (Reported){true, a->disk};
     }
@@ -412,7 +437,9 @@ static void focus_looked(void *ctx, OpenFile *f, const Looked *l)
     char when[WORDS_MAX];
     words_when(disk_time(&now), when);
     QuestionSpec q = {
-        .answers = {{'v', "View"}, {'z', "Reload"}},
+        .answers = {{'v', "View"},
+                    {'z', "Reload"},
+                    {openfile_changed(f) && !f->look_only ? 'm' : 0, "Merge both"}},
         .stay = "Keep what is here",
         .can_lose = true,
         .done = news_answered,

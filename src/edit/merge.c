@@ -15,6 +15,7 @@ enum { MARKER = 7 /* signs that a marker line begins with */ };
 typedef struct Group {
     size_t base_from, base_to, mine_from, mine_to, theirs_from, theirs_to;
     bool by_mine, by_theirs;
+    bool aligned; /* no side added or took away lines: each stands against one of the others */
 } Group;
 
 typedef struct Merging {
@@ -70,8 +71,10 @@ static void put_conflict(Merging *m, const Group *g)
 {
     put_marker(m, '<', m->names->mine);
     put_between(m, m->mine, g->mine_from, g->mine_to);
-    put_marker(m, '|', m->names->base);
-    put_between(m, m->base, g->base_from, g->base_to);
+    if (m->names->base) {
+        put_marker(m, '|', m->names->base);
+        put_between(m, m->base, g->base_from, g->base_to);
+    }
     put_marker(m, '=', "");
     put_between(m, m->theirs, g->theirs_from, g->theirs_to);
     put_marker(m, '>', m->names->theirs);
@@ -97,7 +100,7 @@ static bool next_group(Weave *w, Group *g)
                   : w->mine[w->i].a_from < w->theirs[w->k].a_from ? w->mine[w->i].a_from
                                                                   : w->theirs[w->k].a_from;
     size_t to = from;
-    *g = (Group){.base_from = from};
+    *g = (Group){.base_from = from, .aligned = true};
     size_t skip = from - w->base_at;
     g->mine_from = w->mine_at + skip;
     g->theirs_from = w->theirs_at + skip;
@@ -108,11 +111,13 @@ static bool next_group(Weave *w, Group *g)
             to = r->a_to > to ? r->a_to : to;
             mine += (long long)(r->b_to - r->b_from) - (long long)(r->a_to - r->a_from);
             g->by_mine = true;
+            g->aligned = g->aligned && r->b_to - r->b_from == r->a_to - r->a_from;
         } else if (w->k < w->n_theirs && w->theirs[w->k].a_from <= to) {
             const DiffRun *r = &w->theirs[w->k++];
             to = r->a_to > to ? r->a_to : to;
             theirs += (long long)(r->b_to - r->b_from) - (long long)(r->a_to - r->a_from);
             g->by_theirs = true;
+            g->aligned = g->aligned && r->b_to - r->b_from == r->a_to - r->a_from;
         } else {
             break;
         }
@@ -128,12 +133,9 @@ static bool next_group(Weave *w, Group *g)
 
 /* ---- within lines ---- */
 
-/* Both changed the same lines, but other words of them: true when that could be brought together. */
-static bool put_words(Merging *m, const Group *g)
+/* Both changed the same line, but other words of it: true when that could be brought together. */
+static bool merge_words(Merging *m, const Group *g, bool puts)
 {
-    size_t lines = g->base_to - g->base_from;
-    if (!lines || g->mine_to - g->mine_from != lines || g->theirs_to - g->theirs_from != lines)
-        return false;
     size_t from[3] = {at_line(m->base, g->base_from), at_line(m->mine, g->mine_from),
                       at_line(m->theirs, g->theirs_from)};
     size_t to[3] = {at_line(m->base, g->base_to), at_line(m->mine, g->mine_to),
@@ -144,13 +146,13 @@ static bool put_words(Merging *m, const Group *g)
     w.n_theirs = diff_words(m->base, from[0], to[0], m->theirs, from[2], to[2], &theirs);
     w.mine = mine;
     w.theirs = theirs;
-    Weave look = w;
     Group part;
     bool apart = true;
-    while (apart && next_group(&look, &part))
-        apart = !(part.by_mine && part.by_theirs);
     size_t at = from[0];
     while (apart && next_group(&w, &part)) {
+        apart = !(part.by_mine && part.by_theirs);
+        if (!puts)
+            continue;
         put(m, m->base, at, part.base_from);
         if (part.by_mine)
             put(m, m->mine, part.mine_from, part.mine_to);
@@ -158,11 +160,63 @@ static bool put_words(Merging *m, const Group *g)
             put(m, m->theirs, part.theirs_from, part.theirs_to);
         at = part.base_to;
     }
-    if (apart)
+    if (puts)
         put(m, m->base, at, to[0]);
     free(mine);
     free(theirs);
     return apart;
+}
+
+static bool words_fit(Merging *m, const Group *g)
+{
+    return merge_words(m, g, false);
+}
+
+static void put_words(Merging *m, const Group *g)
+{
+    merge_words(m, g, true);
+}
+
+/* The same number of lines everywhere: each is looked at by itself, and only those are a conflict that both
+ * changed in the same words. */
+static void put_aligned(Merging *m, const Group *g)
+{
+    Group open = {0};
+    size_t lines = g->base_to - g->base_from;
+    for (size_t i = 0; i < lines; i++) {
+        Group one = {.base_from = g->base_from + i,
+                     .base_to = g->base_from + i + 1,
+                     .mine_from = g->mine_from + i,
+                     .mine_to = g->mine_from + i + 1,
+                     .theirs_from = g->theirs_from + i,
+                     .theirs_to = g->theirs_from + i + 1};
+        bool mine = !same_lines(m->base, one.base_from, one.base_to, m->mine, one.mine_from, one.mine_to);
+        bool theirs =
+            !same_lines(m->base, one.base_from, one.base_to, m->theirs, one.theirs_from, one.theirs_to);
+        bool alike =
+            same_lines(m->mine, one.mine_from, one.mine_to, m->theirs, one.theirs_from, one.theirs_to);
+        if (mine && theirs && !alike && !words_fit(m, &one)) {
+            if (!open.base_to)
+                open = one;
+            open.base_to = one.base_to;
+            open.mine_to = one.mine_to;
+            open.theirs_to = one.theirs_to;
+            continue;
+        }
+        if (open.base_to)
+            put_conflict(m, &open);
+        open = (Group){0};
+        if (theirs && !alike)
+            m->result->theirs++;
+        if (mine && theirs && !alike)
+            put_words(m, &one);
+        else if (theirs)
+            put_lines(m, m->theirs, one.theirs_from, one.theirs_to);
+        else
+            put_lines(m, m->mine, one.mine_from, one.mine_to);
+    }
+    if (open.base_to)
+        put_conflict(m, &open);
 }
 
 static void put_group(Merging *m, const Group *g)
@@ -180,15 +234,52 @@ static void put_group(Merging *m, const Group *g)
         put_lines(m, m->mine, g->mine_from, g->mine_to);
         return;
     }
-    if (put_words(m, g))
-        m->result->theirs++;
+    if (g->aligned)
+        put_aligned(m, g);
     else
         put_conflict(m, g);
 }
 
-bool merge_texts(Text base, Text mine, Text theirs, const MergeNames *names, bool crlf, Merged *out)
+/* Without an older text every difference of the two is a place to be decided. */
+static void put_differences(Merging *m)
+{
+    DiffRun *runs;
+    size_t n = diff_lines(m->mine, m->theirs, &runs), at = 0;
+    for (size_t i = 0; i < n && m->ok; i++) {
+        Group g = {.mine_from = runs[i].a_from,
+                   .mine_to = runs[i].a_to,
+                   .theirs_from = runs[i].b_from,
+                   .theirs_to = runs[i].b_to};
+        put_lines(m, m->mine, at, g.mine_from);
+        put_conflict(m, &g);
+        at = g.mine_to;
+    }
+    put(m, m->mine, at_line(m->mine, at), text_len(m->mine));
+    free(runs);
+}
+
+static void put_groups(Merging *m)
 {
     DiffRun *runs_mine, *runs_theirs;
+    Weave w = {0};
+    Group g;
+    w.n_mine = diff_lines(m->base, m->mine, &runs_mine);
+    w.n_theirs = diff_lines(m->base, m->theirs, &runs_theirs);
+    w.mine = runs_mine;
+    w.theirs = runs_theirs;
+    size_t at = 0; /* the line of mine up to which all is there */
+    while (m->ok && next_group(&w, &g)) {
+        put_lines(m, m->mine, at, g.mine_from);
+        put_group(m, &g);
+        at = g.mine_to;
+    }
+    put(m, m->mine, at_line(m->mine, at), text_len(m->mine));
+    free(runs_mine);
+    free(runs_theirs);
+}
+
+bool merge_texts(Text base, Text mine, Text theirs, const MergeNames *names, bool crlf, Merged *out)
+{
     Merging m = {.base = base,
                  .mine = mine,
                  .theirs = theirs,
@@ -196,22 +287,11 @@ bool merge_texts(Text base, Text mine, Text theirs, const MergeNames *names, boo
                  .line_end = crlf ? "\r\n" : "\n",
                  .result = out,
                  .ok = true};
-    Weave w = {0};
-    Group g;
     *out = (Merged){0};
-    w.n_mine = diff_lines(base, mine, &runs_mine);
-    w.n_theirs = diff_lines(base, theirs, &runs_theirs);
-    w.mine = runs_mine;
-    w.theirs = runs_theirs;
-    size_t at = 0; /* the line of mine up to which all is there */
-    while (m.ok && next_group(&w, &g)) {
-        put_lines(&m, mine, at, g.mine_from);
-        put_group(&m, &g);
-        at = g.mine_to;
-    }
-    put(&m, mine, at_line(mine, at), text_len(mine));
-    free(runs_mine);
-    free(runs_theirs);
+    if (names->base)
+        put_groups(&m);
+    else
+        put_differences(&m);
     m.ok = m.ok && builder_finish(&m.out, &out->text);
     builder_drop(&m.out);
     return m.ok;

@@ -7,7 +7,8 @@
 #include "text/text.h"
 
 typedef struct MergeNames {
-    const char *mine, *base, *theirs; /* for the marker lines */
+    const char *mine, *base, *theirs; /* for the marker lines; no base: nothing is known to be older, so every
+                                         difference is marked */
 } MergeNames;
 
 typedef struct Merged {

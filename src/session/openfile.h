@@ -57,8 +57,9 @@ typedef struct OpenFile {
     const Kind *kind;
     bool kind_said; /* a person said it, in this run */
     bool look_only;
-    bool piped;     /* it came from a pipe: nothing of it is on disk until it has a name */
-    bool ends_open; /* on purpose: a person took the last line end away by the properties */
+    bool piped;          /* it came from a pipe: nothing of it is on disk until it has a name */
+    bool marks_are_text; /* a person saves it with lines that look like those of a merge */
+    bool ends_open;      /* on purpose: a person took the last line end away by the properties */
     Purpose purpose;
     bool unsettled;          /* it was just opened: what a slow disk may know of it is still to be asked */
     struct Reading *reading; /* of the rest of it, see reading.h; NULL: all is there */

@@ -520,6 +520,8 @@ static void agree(Session *s, Plan *p, OpenFile *f)
         p->make_folder = true;
     } else if (p->ask == ASK_ROOT) {
         p->by_root = true;
+    } else if (p->ask == ASK_MARKED && f) {
+        f->marks_are_text = true;
     } else if (p->ask == ASK_NEWLINE && f) {
         plan_add_newline(s, f);
     } else if (p->ask == ASK_PROBLEMS && f) {

@@ -23,6 +23,7 @@ typedef enum AskFor {
     ASK_REPLACE,  /* there is a file of that name */
     ASK_DISK,     /* the file is not as it was read, see `news` */
     ASK_NEWLINE,  /* its last line has none */
+    ASK_MARKED,   /* lines of it are marked as changed by both sides of a merge */
     ASK_FOLDER,   /* its folder is not there */
     ASK_PROBLEMS, /* its checkers found some */
     ASK_ROOT,     /* only root may write it */

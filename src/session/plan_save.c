@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "edit/merge.h"
 #include "files/privileged.h"
 #include "session/checking.h"
 #include "session/reading.h"
@@ -194,6 +195,17 @@ static Step check_newline(Session *s, Plan *p, OpenFile *f)
     return plan_ask(p, ASK_NEWLINE);
 }
 
+/* What a merge left to be decided is no text that anybody wants to have in a file. */
+static Step check_marked(Session *s, Plan *p, const OpenFile *f)
+{
+    enum { LOOKED_AT = 64 << 20 };
+    Conflict c;
+    Text t = doc_text(f->doc);
+    if (s->rules.batch || f->marks_are_text || text_len(t) > LOOKED_AT || !conflict_next(t, 0, &c))
+        return STEP_DONE;
+    return plan_ask(p, ASK_MARKED);
+}
+
 /* Files that lock people out when they are broken, or all, are checked before they are written. Somebody who
  * types on meanwhile is asked after a while, as only text that stands still can be checked. */
 static Step check_problems(Session *s, Plan *p, OpenFile *f)
@@ -384,6 +396,7 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
         }
     }
     step = other ? plan_check_name(s, p, f, there) : check_disk(s, p, f, there);
+    step = step == STEP_DONE ? check_marked(s, p, f) : step;
     step = step == STEP_DONE ? check_newline(s, p, f) : step;
     step = step == STEP_DONE ? check_problems(s, p, f) : step;
     step = step == STEP_DONE ? check_folder(s, p, there) : step;

@@ -49,6 +49,10 @@ TEST(cases)
         {"a\n", "b\n", "c\n", "<<<<<<< mine\nb\n||||||| before\na\n=======\nc\n>>>>>>> theirs\n"},
         {"", "b", "c\n", "<<<<<<< mine\nb\n||||||| before\n=======\nc\n>>>>>>> theirs\n"},
         {"a\nb\n", "", "a\nc\n", "<<<<<<< mine\n||||||| before\na\nb\n=======\na\nc\n>>>>>>> theirs\n"},
+        /* lines next to each other, none of which both changed */
+        {"a\nb\nc\n", "x\nb\nz\n", "a\ny\nc\n", "x\ny\nz\n"},
+        {"a\nb\nc\n", "x\nb\nm\n", "a\ny\nt\n",
+         "x\ny\n<<<<<<< mine\nm\n||||||| before\nc\n=======\nt\n>>>>>>> theirs\n"},
         /* other words of the same line */
         {"port = 80 and name = tern\n", "port = 81 and name = tern\n", "port = 80 and name = gull\n",
          "port = 81 and name = gull\n"},

@@ -1,0 +1,148 @@
+/* Two who changed the same file: both changes are kept, or a person decides line by line. */
+#include "check.h"
+#include "drive.h"
+
+#include <stdio.h>
+#include <string.h>
+
+static const char base[] = "[display]\nbrightness = 80\nlanguage = en\n\n[network]\naddress = 10.20.0.17\n";
+
+/* Opens the file, changes the brightness, and somebody else changes it meanwhile. */
+static Pty *changed_by_both(int rows, int cols, const char *theirs)
+{
+    check_put("kiosk.ini", base);
+    Pty *p = pty_edit_at(rows, cols, "kiosk.ini", NULL);
+    pty_do(p, "<Down><End><Backspace><Backspace>95");
+    check_put("kiosk.ini", theirs);
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "changed on disk");
+    SHOWS(p, "m Merge both");
+    pty_do(p, "<wait>m");
+    return p;
+}
+
+TEST(changes_that_do_not_touch)
+{
+    Pty *p = changed_by_both(
+        24, 80, "[display]\nbrightness = 80\nlanguage = fi\n\n[network]\naddress = 10.20.0.99\ndhcp = no\n");
+    SHOWS(p, "Merged 2 changes of the other version; one undo takes that back");
+    SHOWS(p, "brightness = 95");
+    SHOWS(p, "language = fi");
+    SHOWS(p, "dhcp = no");
+    pty_do(p, "<Ctrl+Z>");
+    SHOWS(p, "language = en");
+    HIDES(p, "dhcp");
+    SHOWS(p, "brightness = 95");
+    pty_do(p, "<Ctrl+Y><Ctrl+S>");
+    SHOWS(p, "Saved kiosk.ini"); /* what is on disk is known, so it is not asked about again */
+    check_holds("kiosk.ini",
+                "[display]\nbrightness = 95\nlanguage = fi\n\n[network]\naddress = 10.20.0.99\ndhcp = no\n");
+    LEAVE(p);
+}
+
+TEST(lines_that_both_changed)
+{
+    static const struct {
+        const char *keys, *lines;
+    } cases[] = {
+        {"m", "[display]\nbrightness = 95\nlanguage = en\n"},
+        {"t", "[display]\nbrightness = 70\nlanguage = en\n"},
+        {"b", "[display]\nbrightness = 95\nbrightness = 70\nlanguage = en\n"},
+        {"o", "[display]\nbrightness = 80\nlanguage = en\n"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char want[300];
+        check_case(cases[i].keys);
+        Pty *p =
+            changed_by_both(i ? 24 : 12, i ? 80 : 30,
+                            "[display]\nbrightness = 70\nlanguage = en\n\n[network]\naddress = 10.20.0.17\n");
+        SHOWS(p, "Both changed these lines");
+        SHOWS(p, "=======");
+        pty_do(p, cases[i].keys);
+        SHOWS(p, "Nothing is marked any more");
+        pty_do(p, "<Ctrl+S>");
+        SHOWS(p, "Saved kiosk.ini");
+        snprintf(want, sizeof want, "%s\n[network]\naddress = 10.20.0.17\n", cases[i].lines);
+        check_holds("kiosk.ini", want);
+        pty_do(p, "<Ctrl+Z>");
+        SHOWS(p, "brightness = 95"); /* one step */
+        HIDES(p, "<<<<<<<");
+        pty_leave(p);
+    }
+    check_case(NULL);
+}
+
+TEST(places_that_are_left)
+{
+    Pty *p = changed_by_both(
+        24, 100, "[display]\nbrightness = 70\nlanguage = en\n\n[network]\naddress = 10.20.0.17\n");
+    SHOWS(p, "1 place to decide");
+    pty_do(p, "<Esc>");
+    SHOWS(p, "One place is still marked. Esc g x goes to the next one");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Lines in kiosk.ini are still marked as changed by both.");
+    pty_do(p, "<Esc>");
+    pty_do(p, "<Ctrl+S><wait>g");
+    SHOWS(p, "1 place to decide");
+    pty_do(p, "e");
+    SHOWS(p, "Make it as it is to be, and take the marker lines away");
+    pty_do(p, "<Up><Ctrl+End><Esc>gx");
+    SHOWS(p, "1 place to decide"); /* around the end */
+    pty_do(p, "t");
+    SHOWS(p, "Nothing is marked any more");
+    pty_do(p, "<Esc>gx");
+    SHOWS(p, "No lines are marked as changed by both");
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved kiosk.ini");
+    check_holds("kiosk.ini",
+                "[display]\nbrightness = 70\nlanguage = en\n\n[network]\naddress = 10.20.0.17\n");
+    LEAVE(p);
+}
+
+/* Marks of a version control, and a file that is to have them. */
+TEST(marks_of_others)
+{
+    check_put("berths.txt",
+              "one\n<<<<<<< HEAD\nmine 1\n=======\ntheirs 1\n>>>>>>> ferry\ntwo\n<<<<<<< HEAD\nmine "
+              "2\n=======\ntheirs 2\n>>>>>>> ferry\n");
+    Pty *p = pty_edit("berths.txt", NULL);
+    pty_do(p, "<Esc>gx");
+    SHOWS(p, "2 places to decide");
+    HIDES(p, "The old lines");
+    pty_do(p, "b");
+    SHOWS(p, "1 place to decide");
+    pty_do(p, "<Esc><wait><Ctrl+S><wait>s");
+    SHOWS(p, "Saved berths.txt");
+    check_holds("berths.txt",
+                "one\nmine 1\ntheirs 1\ntwo\n<<<<<<< HEAD\nmine 2\n=======\ntheirs 2\n>>>>>>> ferry\n");
+    pty_do(p, "x<Ctrl+S>"); /* it was said once */
+    SHOWS(p, "Saved berths.txt");
+    LEAVE(p);
+}
+
+TEST(another_file)
+{
+    check_put("mine.ini", "a\nb\nc\n");
+    check_put("old.ini", "a\nb\n");
+    check_put("other.ini", "x\nb\n");
+    Pty *p = pty_edit("mine.ini", NULL);
+    pty_do(p, "<Esc>fg");
+    SHOWS(p, "Merge with:");
+    pty_do(p, "other.ini<Enter>");
+    SHOWS(p, "2 places to decide"); /* nothing is known to be older */
+    pty_do(p, "tm");
+    SHOWS(p, "Nothing is marked any more");
+    pty_do(p, "<Ctrl+S>");
+    check_holds("mine.ini", "x\nb\nc\n");
+    pty_do(p, "<Ctrl+Z>");
+    LEAVE(p);
+    check_put("mine.ini", "a\nb\nc\n");
+    p = pty_edit("mine.ini", NULL);
+    pty_do(p, "<Ctrl+P>merge other.ini old.ini<Enter>");
+    SHOWS(p, "Merged 1 change of the other version");
+    pty_do(p, "<Ctrl+S>");
+    check_holds("mine.ini", "x\nb\nc\n");
+    pty_do(p, "<Ctrl+P>merge nothing.ini<Enter>");
+    SHOWS(p, "nothing.ini");
+    LEAVE(p);
+}
