@@ -8,6 +8,7 @@
 #include "commands/asking.h"
 #include "commands/edit/clips.h"
 #include "commands/edits.h"
+#include "commands/file/comparing.h"
 #include "commands/file/watching.h"
 #include "commands/help/lesson.h"
 #include "commands/help/manual.h"
@@ -138,6 +139,7 @@ Editor *app_new(void)
     hosts_watch(&ed->session->tasks, &ed->app->hosts);
     lesson_observe(ed);
     follow_observe(ed);
+    comparing_observe(ed);
     pointer_begin(ed);
     ed->press = press;
     ed->notices.key_of = key_of;

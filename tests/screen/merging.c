@@ -120,6 +120,38 @@ TEST(marks_of_others)
     LEAVE(p);
 }
 
+/* An upgrade left its version beside the file: said once, compared, merged. */
+TEST(what_a_package_left)
+{
+    check_put("sshd.conf", "Port 22\nUseDNS no\n");
+    check_put("sshd.conf.dpkg-dist", "Port 22\nUseDNS no\nCompression no\n");
+    check_put("sshd.conf.dpkg-old", "Port 2222\n");
+    check_put("plain.conf", "a\n");
+    check_put("plain.conf.rpmsave", "a\nb\n");
+    Pty *p = pty_edit_at(24, 120, "sshd.conf", NULL);
+    SHOWS(p, "sshd.conf.dpkg-dist lies beside it, the package's new version");
+    pty_do(p, "<F9>c");
+    SHOWS(p, "▸ sshd.conf.dpkg-dist");
+    SHOWS(p, "the version before the package's");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "Compression no");
+    pty_do(p, "<Esc><wait><Esc>fg");
+    SHOWS(p, "sshd.conf.dpkg-dist");
+    pty_do(p, "<Enter>");
+    SHOWS(p, "1 place to decide");
+    pty_do(p, "t<Ctrl+S>");
+    SHOWS(p, "Saved sshd.conf");
+    check_holds("sshd.conf", "Port 22\nUseDNS no\nCompression no\n");
+    LEAVE(p);
+    p = pty_edit("plain.conf", NULL);
+    SHOWS(p, "plain.conf");
+    HIDES(p, "lies beside it"); /* an old one is no news */
+    pty_do(p, "x<F9>c");
+    SHOWS(p, "plain.conf.rpmsave");
+    pty_do(p, "<Esc>");
+    LEAVE(p);
+}
+
 TEST(another_file)
 {
     check_put("mine.ini", "a\nb\nc\n");

@@ -3,6 +3,8 @@
 #include "base/mem.h"
 #include "commands/differences.h"
 #include "files/encoding.h"
+#include "files/location.h"
+#include "files/versions.h"
 #include "ui/awaiting.h"
 #include "ui/panel.h"
 
@@ -14,16 +16,31 @@
 typedef struct Choice {
     Differences *view;
     FileId file;
+    PackageVersion *versions; /* that lie beside the file */
+    size_t n_versions;
 } Choice;
 
-enum { AGAINST_SAVE, AGAINST_DISK, AGAINST_FIRST, AGAINST_FILES };
+enum { AGAINST_SAVE, AGAINST_DISK, AGAINST_FIRST, AGAINST_VERSIONS, AGAINST_FILES = 100 };
+
+static void free_choice(void *ctx)
+{
+    Choice *c = ctx;
+    versions_free(c->versions, c->n_versions);
+    free(c);
+}
 
 static void fill_against(Editor *ed, Panel *p, const char *filter, void *ctx)
 {
     (void)filter;
-    const OpenFile *f = session_file(ed->session, ((const Choice *)ctx)->file);
+    const Choice *c = ctx;
+    const OpenFile *f = session_file(ed->session, c->file);
     if (!f)
         return;
+    for (size_t i = 0; i < c->n_versions; i++) {
+        char *name = location_base(c->versions[i].path);
+        panel_add(p, AGAINST_VERSIONS + (long)i, name, c->versions[i].words, NULL);
+        free(name);
+    }
     panel_add(p, AGAINST_SAVE, "the last save", NULL, NULL);
     if (f->path)
         panel_add(p, AGAINST_DISK, "the file on disk", NULL, NULL);
@@ -100,6 +117,22 @@ static void set_disk(Editor *ed, OpenFile *f, Text old, bool theirs, void *ctx)
     differences_set_old(ctx, old, "the file on disk", theirs);
 }
 
+/* A version that was loaded is compared with, if the view is still the one that asked. */
+static void take_version(Editor *ed, Errand *e, void *ctx)
+{
+    Err why = e->e;
+    Text old;
+    Encoding x = e->ok ? encoding_guess(e->bytes) : (Encoding){.name = ""};
+    if (!e->ok || !encoding_read(e->bytes, &x, &old, &why)) {
+        warn(ed, "%s", why.text);
+        return;
+    }
+    char *name = location_base(e->path);
+    differences_set_old(ctx, old, name, true);
+    free(name);
+    text_drop(&old);
+}
+
 static void against(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
@@ -113,6 +146,11 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
         return;
     if (id == AGAINST_DISK) {
         text_on_disk(ed, f, (OnDisk){.take = set_disk, .ctx = c->view});
+        return;
+    } else if (id >= AGAINST_VERSIONS && id < AGAINST_FILES) {
+        if ((size_t)(id - AGAINST_VERSIONS) < c->n_versions)
+            await_errand(ed, &(Errand){.kind = ERRAND_LOAD, .path = c->versions[id - AGAINST_VERSIONS].path},
+                         take_version, c->view, NULL);
         return;
     } else if (id < AGAINST_FILES) {
         old = text_keep(id == AGAINST_SAVE ? doc_saved_text(f->doc) : doc_state_text(f->doc, 0));
@@ -128,9 +166,12 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
 static void choose(Editor *ed, Differences *v, FileId file)
 {
     Choice *c = mem_get(sizeof *c);
-    *c = (Choice){v, file};
+    const OpenFile *f = session_file(ed->session, file);
+    *c = (Choice){.view = v, .file = file};
+    if (f && filesystem_can(f->path, FILES_ARE_HERE))
+        c->versions = versions_beside(f->inside, &c->n_versions);
     PanelSpec p = {
-        .title = "Compare with", .fill = fill_against, .chosen = against, .ctx = c, .free_ctx = free};
+        .title = "Compare with", .fill = fill_against, .chosen = against, .ctx = c, .free_ctx = free_choice};
     panel_open(ed, &p);
 }
 
@@ -202,6 +243,29 @@ void comparing_with_save(Editor *ed, OpenFile *f, void (*then)(Editor *, void *)
 {
     show_file(ed, f, doc_saved_text(f->doc), f->disk.exists ? "the last save" : "nothing yet", false,
               (Then){then, ctx, free_ctx});
+}
+
+/* What an upgrade left beside a file is said once, when it is opened. */
+static void opened(void *ctx, OpenFile *f)
+{
+    Editor *ed = ctx;
+    size_t n;
+    if (ed->session->rules.batch || f->purpose != FOR_WORK || !filesystem_can(f->path, FILES_ARE_HERE))
+        return;
+    PackageVersion *all = versions_beside(f->inside, &n);
+    if (n && all[0].newer) {
+        char *name = location_base(all[0].path);
+        say(ed, "%s lies beside it, %s. {merge} merges it, {differences}, then c, compares", name,
+            all[0].words);
+        free(name);
+    }
+    versions_free(all, n);
+}
+
+void comparing_observe(Editor *ed)
+{
+    SessionEvents events = {.ctx = ed, .opened = opened};
+    session_observe(ed->session, &events);
 }
 
 static void run_differences(Editor *ed, const Args *args)

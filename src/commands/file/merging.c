@@ -6,6 +6,7 @@
 #include "commands/edits.h"
 #include "edit/merge.h"
 #include "files/location.h"
+#include "files/versions.h"
 #include "text/text_line.h"
 #include "ui/awaiting.h"
 #include "ui/command.h"
@@ -248,6 +249,16 @@ static void path_given(Editor *ed, const char *path, void *ctx)
         begin(ed, ed->panes.view->file, path, NULL);
 }
 
+/* The version that a package manager left beside a file, if there is one: it is likely what is wanted. */
+static char *version_beside(const OpenFile *f)
+{
+    size_t n = 0;
+    PackageVersion *all = filesystem_can(f->path, FILES_ARE_HERE) ? versions_beside(f->inside, &n) : NULL;
+    char *path = n ? mem_string(all[0].path) : NULL;
+    versions_free(all, n);
+    return path;
+}
+
 static void run_merge(Editor *ed, const Args *args)
 {
     OpenFile *f = ed->panes.view->file;
@@ -259,12 +270,14 @@ static void run_merge(Editor *ed, const Args *args)
     } else if (f->path && f->news != DISK_SAME && f->news != DISK_GONE) {
         begin(ed, f, NULL, NULL);
     } else {
+        char *beside = version_beside(f);
         PromptSpec p = {.label = "Merge with",
-                        .initial = "",
+                        .initial = beside ? beside : "",
                         .history = "files",
                         .offer = offers_files,
                         .done = path_given};
         prompt_ask(ed, &p);
+        free(beside);
     }
     bytes_free(&path);
     bytes_free(&base);
