@@ -9,6 +9,7 @@
 #include "commands/edit/clips.h"
 #include "commands/edits.h"
 #include "commands/file/comparing.h"
+#include "commands/file/trial_save.h"
 #include "commands/file/watching.h"
 #include "commands/help/lesson.h"
 #include "commands/help/manual.h"
@@ -139,6 +140,7 @@ Editor *app_new(void)
     hosts_watch(&ed->session->tasks, &ed->app->hosts);
     lesson_observe(ed);
     follow_observe(ed);
+    trial_save_begin(ed);
     comparing_observe(ed);
     pointer_begin(ed);
     ed->press = press;
@@ -171,6 +173,7 @@ void app_free(Editor *ed)
     Err ignored;
     app_end(ed, &ignored);
     search_stop(ed);
+    trial_save_free(ed);
     folder_list_free(ed);
     watching_free(ed);
     folders_forget(ed);

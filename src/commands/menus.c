@@ -13,6 +13,7 @@
 #include "commands/file/opening.h"
 #include "commands/file/properties.h"
 #include "commands/file/recovering.h"
+#include "commands/file/trial_save.h"
 #include "commands/go/going.h"
 #include "commands/go/moving.h"
 #include "commands/help/help.h"
@@ -49,7 +50,7 @@ static const Command *const *const tables[] = {
     repeat_commands,    replace_commands,     run_commands,        search_commands,     settings_commands,
     switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
-    earlier_commands,   folder_find_commands, follow_commands, merging_commands,
+    earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
 };
 
 typedef struct MenuSpec {
@@ -63,7 +64,7 @@ typedef struct MenuSpec {
  * every keyboard, and its letters those of the pad. */
 static const MenuSpec menus[] = {
     {"File", 'f', "Esc f",
-     "save save-as save-every-file | new open open-files next-file file-before close | "
+     "save save-as save-every-file save-on-trial | new open open-files next-file file-before close | "
      "differences merge earlier-saves reload rename insert-file properties look-only recover-work | "
      "shell-and-back leave leave-with-failure"},
     {"Edit", 'e', "Esc e",
@@ -82,7 +83,8 @@ static const MenuSpec menus[] = {
      "list-matches-everywhere | find-in-folder replace-in-folder folder-results"},
     {"Go", 'g', "Esc g",
      "go-line go-top go-bottom go-line-start go-line-end go-matching | jump-back jump-forward "
-     "next-change next-problem problem-before next-conflict next-field field-before bookmark next-bookmark | where centre "
+     "next-change next-problem problem-before next-conflict next-field field-before bookmark next-bookmark | "
+     "where centre "
      "move-by-letters"},
     {"View", 'v', "Esc v",
      "line-numbers wrap show-blanks hints bare-text theme | follow | file-kind | split-below split-beside "

@@ -74,6 +74,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Follow goes on with another file that gets the name, as when a log is rotated"},
     {"follow_pipe_keeps", SETTING_INT, "256", NULL, 1, 16384, AT(follow_pipe_keeps),
      "Megabytes that are kept of a pipe that is followed, of what came last"},
+    {"trial_seconds", SETTING_INT, "60", NULL, 5, 3600, AT(trial_seconds),
+     "Seconds after which a file saved on trial is taken back unless you keep it"},
     {"menu_letters", SETTING_TEXT, "", NULL, 0, 0, AT(menu_letters),
      "Pairs of a letter on your keyboard and the Latin one it stands for in menus"},
     {"word_pairs", SETTING_TEXT, "", NULL, 0, 0, AT(word_pairs),

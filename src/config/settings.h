@@ -33,6 +33,7 @@ typedef struct Settings {
     int last_newline; /* LastNewline, see session.h */
     int backup;       /* Backup, see save.h */
     int backup_keep;
+    int trial_seconds;
     int find_in_files_to;  /* MB */
     int follow_pipe_keeps; /* MB */
     bool keep_recovery;
@@ -66,7 +67,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 38 };
+enum { SETTINGS_COUNT = 39 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

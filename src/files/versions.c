@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "base/paths.h"
 #include "files/state.h"
 
 #include <stdlib.h>
@@ -34,6 +35,21 @@ PackageVersion *versions_beside(const char *path, size_t *n)
         all[(*n)++] = (PackageVersion){name, endings[i].newer ? newer : older, endings[i].newer};
     }
     return all;
+}
+
+bool versions_in_work_tree(const char *path)
+{
+    char *at = mem_string(path);
+    bool found = false;
+    for (char *slash; !found && (slash = strrchr(at, '/'));) {
+        FileState state;
+        *slash = 0;
+        char *git = path_in(*at ? at : "/", ".git");
+        found = state_of(git, &state);
+        free(git);
+    }
+    free(at);
+    return found;
 }
 
 void versions_free(PackageVersion *all, size_t n)

@@ -15,5 +15,7 @@ typedef struct PackageVersion {
  * and all of it; NULL when there are none. */
 PackageVersion *versions_beside(const char *path, size_t *n);
 void versions_free(PackageVersion *all, size_t n);
+/* Does a file lie in a work tree of git? Only looked at, nothing is asked. */
+bool versions_in_work_tree(const char *path);
 
 #endif

@@ -402,5 +402,6 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
     step = step == STEP_DONE ? check_folder(s, p, there) : step;
     step = step == STEP_DONE ? check_root(s, p, path, there) : step;
     step = step == STEP_DONE ? keep_replaced(s, p, f, path) : step;
+    step = step == STEP_DONE && !session_may_write(s, f) ? STEP_ENDED : step;
     return step == STEP_DONE ? write_now(s, p, f, path) : step;
 }

@@ -25,6 +25,14 @@ bool session_may_save(Session *s, OpenFile *f)
     return true;
 }
 
+bool session_may_write(Session *s, OpenFile *f)
+{
+    for (size_t i = 0; i < s->n_observers; i++)
+        if (s->observers[i].writing && !s->observers[i].writing(s->observers[i].ctx, f))
+            return false;
+    return true;
+}
+
 void session_tell_saved(Session *s, OpenFile *f)
 {
     for (size_t i = 0; i < s->n_observers; i++)

@@ -44,6 +44,7 @@ typedef struct SessionEvents {
     void (*closing)(void *ctx, OpenFile *f);            /* for the last time */
     void (*opened)(void *ctx, OpenFile *f);             /* it is all there, and its kind is known */
     bool (*saving)(void *ctx, OpenFile *f);             /* false: it is not to be; why was reported */
+    bool (*writing)(void *ctx, OpenFile *f);            /* at the next moment; false: it is not to be */
     void (*checked)(void *ctx, OpenFile *f);            /* the checkers have answered */
     void (*saved)(void *ctx, OpenFile *f);              /* under the name that it has now */
     void (*more)(void *ctx, OpenFile *f);               /* more of it was read */
@@ -86,6 +87,7 @@ OpenFile *session_file(const Session *s, FileId id);
 /* Tells the observers, or asks them. */
 void session_tell_opened(Session *s, OpenFile *f);
 bool session_may_save(Session *s, OpenFile *f);
+bool session_may_write(Session *s, OpenFile *f);
 void session_tell_saved(Session *s, OpenFile *f);
 void session_tell_checked(Session *s, OpenFile *f);
 void session_tell_more(Session *s, OpenFile *f);

@@ -75,6 +75,7 @@ typedef struct Editor {
     struct Clips *clips;            /* commands/clips.h */
     struct Search *search;          /* commands/search.h */
     struct FolderFind *folder_find; /* commands/search/folder_list.h */
+    struct OnTrial *on_trial;       /* commands/file/trial_save.h */
     struct Watching *watching;      /* commands/watching.h */
     struct Growing *growing;        /* commands/growing.h */
     struct Lesson *lesson;          /* commands/lesson.h */

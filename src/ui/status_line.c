@@ -31,6 +31,8 @@ const char *status_line_state(const View *v)
         return "incomplete";
     if (f->reading && !filesystem_can(f->path, FILES_ARE_HERE))
         return "";
+    if (f->shown && f->shown->on_trial[0])
+        return f->shown->on_trial;
     if (f->following)
         return following_waits(f)                           ? "waited for"
                : view_at_end(v, text_len(doc_text(f->doc))) ? "following"

@@ -8,6 +8,7 @@ typedef struct Shown {
     unsigned long turn;           /* grows each time it is shown */
     size_t tab;                   /* cells from one tab stop to the next, where .editorconfig does not say */
     size_t cursor, top;           /* where it was left when another one was shown */
+    char on_trial[24];            /* how long it is on trial yet; "": it is not */
     bool follow;                  /* it is to be followed as soon as it is read */
     size_t fresh;                 /* matches that came while it was followed, since the last key */
     bool led;                     /* somebody said where in it to go */

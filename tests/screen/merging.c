@@ -152,6 +152,46 @@ TEST(what_a_package_left)
     LEAVE(p);
 }
 
+/* What git has of the file: the last commit, and earlier ones; and nothing of the repository is run. */
+TEST(what_was_committed)
+{
+    if (!check_shell("command -v git >/dev/null")) {
+        check_skip("git is not installed");
+        return;
+    }
+    CHECK(check_shell(
+        "cd \"$F\" && mkdir -p quay/deep && cd quay && export HOME=\"$F\" GIT_AUTHOR_NAME=mira "
+        "GIT_AUTHOR_EMAIL=m@tern GIT_COMMITTER_NAME=mira GIT_COMMITTER_EMAIL=m@tern && git init -q && "
+        "echo berth 1 >deep/a.txt && git add . && git commit -qm 'the first berth' && echo berth 2 "
+        ">>deep/a.txt && git commit -qam 'one more' && echo berth 3 >>deep/a.txt && "
+        "git config core.fsmonitor \"touch $F/ran; false\" && git config core.hooksPath \"$F\" && "
+        "git config core.pager \"touch $F/ran\" && git config filter.x.smudge \"touch $F/ran; cat\" && "
+        "git config filter.x.clean \"touch $F/ran; cat\" && git config diff.x.textconv \"touch $F/ran; cat\" "
+        "&& "
+        "echo '* filter=x diff=x' >.gitattributes"));
+    Pty *p = pty_edit("quay/deep/a.txt", NULL);
+    pty_do(p, "<F9>c");
+    SHOWS(p, "the last commit");
+    pty_do(p, "last commit<Enter>");
+    SHOWS(p, "+ berth 3");
+    HIDES(p, "+ berth 2");
+    pty_do(p, "cearlier commits<Enter>");
+    SHOWS(p, "mira: one more");
+    SHOWS(p, "mira: the first berth");
+    pty_do(p, "first<Enter>");
+    SHOWS(p, "+ berth 2");
+    SHOWS(p, "+ berth 3");
+    pty_do(p, "<Esc>");
+    LEAVE(p);
+    CHECK(!check_shell("test -e \"$F\"/ran"));
+    check_put("quay/new.txt", "x\n"); /* one that no commit has */
+    p = pty_edit("quay/new.txt", NULL);
+    pty_do(p, "<F9>clast commit<Enter>");
+    SHOWS(p, "git has no answer: ");
+    pty_do(p, "<Esc>");
+    LEAVE(p);
+}
+
 TEST(another_file)
 {
     check_put("mine.ini", "a\nb\nc\n");

@@ -2,6 +2,7 @@
 
 #include "base/mem.h"
 #include "commands/differences.h"
+#include "commands/file/commits.h"
 #include "files/encoding.h"
 #include "files/location.h"
 #include "files/versions.h"
@@ -18,9 +19,18 @@ typedef struct Choice {
     FileId file;
     PackageVersion *versions; /* that lie beside the file */
     size_t n_versions;
+    bool committed; /* it lies in a work tree of a version control */
 } Choice;
 
-enum { AGAINST_SAVE, AGAINST_DISK, AGAINST_FIRST, AGAINST_VERSIONS, AGAINST_FILES = 100 };
+enum {
+    AGAINST_SAVE,
+    AGAINST_DISK,
+    AGAINST_FIRST,
+    AGAINST_COMMIT,
+    AGAINST_COMMITS,
+    AGAINST_VERSIONS,
+    AGAINST_FILES = 100
+};
 
 static void free_choice(void *ctx)
 {
@@ -40,6 +50,10 @@ static void fill_against(Editor *ed, Panel *p, const char *filter, void *ctx)
         char *name = location_base(c->versions[i].path);
         panel_add(p, AGAINST_VERSIONS + (long)i, name, c->versions[i].words, NULL);
         free(name);
+    }
+    if (c->committed) {
+        panel_add(p, AGAINST_COMMIT, "the last commit", NULL, NULL);
+        panel_add(p, AGAINST_COMMITS, "earlier commits…", NULL, NULL);
     }
     panel_add(p, AGAINST_SAVE, "the last save", NULL, NULL);
     if (f->path)
@@ -133,6 +147,12 @@ static void take_version(Editor *ed, Errand *e, void *ctx)
     text_drop(&old);
 }
 
+static void take_commit(Editor *ed, Text t, const char *name, void *ctx)
+{
+    (void)ed;
+    differences_set_old(ctx, t, name, true);
+}
+
 static void against(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
@@ -146,6 +166,9 @@ static void against(Editor *ed, long id, const char *typed, void *ctx)
         return;
     if (id == AGAINST_DISK) {
         text_on_disk(ed, f, (OnDisk){.take = set_disk, .ctx = c->view});
+        return;
+    } else if (id == AGAINST_COMMIT || id == AGAINST_COMMITS) {
+        (id == AGAINST_COMMIT ? commits_take_last : commits_choose)(ed, f, take_commit, c->view);
         return;
     } else if (id >= AGAINST_VERSIONS && id < AGAINST_FILES) {
         if ((size_t)(id - AGAINST_VERSIONS) < c->n_versions)
@@ -168,8 +191,10 @@ static void choose(Editor *ed, Differences *v, FileId file)
     Choice *c = mem_get(sizeof *c);
     const OpenFile *f = session_file(ed->session, file);
     *c = (Choice){.view = v, .file = file};
-    if (f && filesystem_can(f->path, FILES_ARE_HERE))
+    if (f && filesystem_can(f->path, FILES_ARE_HERE)) {
         c->versions = versions_beside(f->inside, &c->n_versions);
+        c->committed = versions_in_work_tree(f->inside);
+    }
     PanelSpec p = {
         .title = "Compare with", .fill = fill_against, .chosen = against, .ctx = c, .free_ctx = free_choice};
     panel_open(ed, &p);

@@ -1,6 +1,7 @@
 #include "commands/file/files.h"
 
 #include "commands/asking.h"
+#include "commands/file/trial_save.h"
 
 static void run_save(Editor *ed, const Args *args)
 {
@@ -129,11 +130,17 @@ static const Command cmd_close = {
     .run = run_close,
 };
 
+static void leave(Editor *ed)
+{
+    asking_begin(ed, PLAN_LEAVE, NULL, NULL);
+}
+
 static void run_leave(Editor *ed, const Args *args)
 {
     (void)args;
     ed->host.exit_status = 0; /* a failure that was called off counts no longer */
-    asking_begin(ed, PLAN_LEAVE, NULL, NULL);
+    if (!trial_save_asks(ed, leave))
+        leave(ed);
 }
 
 static const Command cmd_leave = {
@@ -152,7 +159,8 @@ static void run_leave_with_failure(Editor *ed, const Args *args)
 {
     (void)args;
     ed->host.exit_status = 1;
-    asking_begin(ed, PLAN_LEAVE, NULL, NULL);
+    if (!trial_save_asks(ed, leave))
+        leave(ed);
 }
 
 static const Command cmd_leave_with_failure = {

@@ -6,6 +6,7 @@
 #include "files/watch.h"
 #include "session/looking.h"
 #include "session/plan.h"
+#include "view/shown.h"
 
 #include <stdlib.h>
 
@@ -30,8 +31,8 @@ static OpenFile *shown_file(const Editor *ed)
 {
     OpenFile *f = ed->panes.view->file;
     const SessionRules *r = &ed->session->rules;
-    bool may =
-        f && f->purpose == FOR_WORK && f->path && !r->batch && !f->writing && !f->reading && !f->following;
+    bool may = f && f->purpose == FOR_WORK && f->path && !r->batch && !f->writing && !f->reading &&
+               !f->following && !(f->shown && f->shown->on_trial[0]);
     return may ? f : NULL;
 }
 
