@@ -3,6 +3,7 @@
 #include "session/checking.h"
 #include "ui/command.h"
 #include "ui/status_line.h"
+#include "view/shown.h"
 
 #include <string.h>
 
@@ -80,6 +81,8 @@ static size_t text_hints(const Editor *ed, Hint *out)
         n += hints_add_command(ed, "next-problem", false, out + n);
         n += hints_add_command(ed, "problems", false, out + n);
     }
+    if (f->shown && f->shown->on_trial[0] && hints_add_command(ed, "save-on-trial", true, out + n))
+        out[n++].label = "Keep or take back";
     if (f->following && !marked) {
         if (!view_at_end(ed->panes.view, text_len(doc_text(f->doc))) &&
             hints_add_command(ed, "go-bottom", true, out + n))

@@ -35,6 +35,7 @@ TEST(it_is_kept)
     /* Working goes on, but the file cannot be saved again before it is decided. */
     pty_do(p, "<End>2<Ctrl+S>");
     SHOWS(p, "sshd is on trial: keep it or have it taken back first");
+    SHOWS(p, "Esc f w Keep or take back");
     pty_do(p, "<Backspace><Esc>fw");
     SHOWS(p, "k Keep it");
     pty_do(p, "<wait>k");

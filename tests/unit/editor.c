@@ -488,7 +488,7 @@ TEST(what_keys_show)
         {"Esc f Down F1 Esc", "Write the text to a file with another name", NULL, 24, 80}, /* and back */
         /* what is pale says why */
         {"Esc e Down Down Down Down Down", "Nothing was cut or copied yet", NULL, 24, 80},
-        {"Esc f PageDown", "Leave, cancel the caller", NULL, 24, 80},
+        {"Esc f End", "Leave, cancel the caller", NULL, 24, 80},
         {"Esc f PageDown Enter", "", "a letter Run", 24, 80},
         /* thin lines between groups, where there is room */
         {"Esc f", "──────", NULL, 30, 80},

@@ -84,7 +84,7 @@ static void ask(Editor *ed, Asking *a, const char *const *args,
     char *folder = path_folder(a->path);
     for (; n < GIT; n++)
         words[n] = (char *)git[n];
-    for (size_t i = 0; args[i] && i < WORDS; i++)
+    for (size_t i = 0; i < WORDS && args[i]; i++)
         words[n++] = (char *)args[i];
     words[n] = NULL;
     JobSpec spec = {.words = words, .folder = folder, .english = true};
