@@ -81,14 +81,13 @@ static size_t text_hints(const Editor *ed, Hint *out)
         n += hints_add_command(ed, "next-problem", false, out + n);
         n += hints_add_command(ed, "problems", false, out + n);
     }
-    if (f->shown && f->shown->on_trial[0] && hints_add_command(ed, "save-on-trial", true, out + n))
-        out[n++].label = "Keep or take back";
+    if (f->shown && f->shown->on_trial[0])
+        n += hints_add_command(ed, "save-on-trial", true, out + n);
     if (f->following && !marked) {
         if (!view_at_end(ed->panes.view, text_len(doc_text(f->doc))) &&
             hints_add_command(ed, "go-bottom", true, out + n))
             out[n++].label = "Go on at the end";
-        if (hints_add_command(ed, "follow", false, out + n))
-            out[n++].label = "End following";
+        n += hints_add_command(ed, "follow", false, out + n);
     }
     for (size_t i = 0; i < count; i++) {
         bool leave = strcmp(names[i], "leave") == 0;

@@ -539,6 +539,7 @@ static const Command cmd_save_on_trial = {
             "editor, its terminal or the connection is gone. The time is the setting trial_seconds, or given "
             "before the command.",
     .args = "SECONDS COMMAND",
+    .hint = "Keep or take back",
     .flags = CMD_FILE,
     .run = run_trial,
 };

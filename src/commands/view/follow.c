@@ -143,6 +143,7 @@ static const Command cmd_follow = {
         "when you go up, and goes along again from the end on. Matches of the last search are marked as they "
         "come, and counted until the next key. When a log is rotated, what the old file still gets comes "
         "first, then the new one; with the setting follow_name off, the old file is followed for good.",
+    .hint = "End following",
     .flags = CMD_FILE,
     .run = run_follow,
 };
