@@ -228,7 +228,7 @@ static const FollowWish by_name = {true, 1000};
 static void turn(Session *s, const OpenFile *f, const char *want)
 {
     char *is = NULL;
-    for (int i = 0; i < 500; i++) {
+    for (int i = 0; i < 3000; i++) {
         tasks_poll(&s->tasks);
         free(is);
         is = text_string(doc_text(f->doc), 0, text_len(doc_text(f->doc)));
@@ -251,7 +251,7 @@ TEST(a_text_grows)
     CHECK(doc_replace(f->doc, 0, 0, "zero\n", 5, STEP_WHOLE, 0));
     CHECK(following_hindered(f) != NULL);
     plan_begin(s, PLAN_SAVE, f->id, NULL, NULL);
-    for (int i = 0; i < 500 && (openfile_changed(f) || f->writing); i++, usleep(10000)) {
+    for (int i = 0; i < 3000 && (openfile_changed(f) || f->writing); i++, usleep(10000)) {
         tasks_poll(&s->tasks);
         plans_step(s);
     }
@@ -307,7 +307,7 @@ TEST(a_pipe_without_an_end)
         snprintf(line, sizeof line, "%098d\n", i);
         add(ends[1], line);
     }
-    for (int i = 0; i < 300; i++, usleep(10000)) {
+    for (int i = 0; i < 3000; i++, usleep(10000)) {
         tasks_poll(&s->tasks);
         Text t = doc_text(f->doc);
         char last[100] = "";
@@ -320,7 +320,7 @@ TEST(a_pipe_without_an_end)
     CHECK(text_len(t) >= 1000 - 99 && text_len(t) <= 1200 && text_len(t) % 99 == 0);
     CHECK(strstr(sessions_notices.text, "Only the last 1.0 kB of what comes are kept") != NULL);
     close(ends[1]);
-    for (int i = 0; i < 300 && f->following; i++, usleep(10000))
+    for (int i = 0; i < 3000 && f->following; i++, usleep(10000))
         tasks_poll(&s->tasks);
     CHECK(!f->following && !f->look_only);
     session_free(s);

@@ -234,10 +234,13 @@ TEST(nothing_is_closed_under_help)
     ed->session->rules.beside_from = 0;
     FileId id = ed->panes.view->file->id;
     editors_press(ed, "x Ctrl+S Esc f c F1");
-    for (int i = 0; i < 200; i++) {
+    for (int i = 0; i < 30000 && session_file(ed->session, id) && session_file(ed->session, id)->writing;
+         i++) {
         shown(ed);
         usleep(1000);
     }
+    for (int i = 0; i < 20; i++)
+        shown(ed);
     CHECK(session_file(ed->session, id) && !session_file(ed->session, id)->writing);
     editors_press(ed, "Esc");
     shown(ed);
