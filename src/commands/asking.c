@@ -16,6 +16,7 @@
 #include "text/text_line.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
+#include "view/shown.h"
 
 #include <stdlib.h>
 
@@ -454,6 +455,8 @@ void asking_focus(Editor *ed)
 {
     OpenFile *f = ed->panes.view->file;
     if (ed->layer || !f || f->purpose == FOR_READING || !f->path || f->reading || ed->session->rules.batch)
+        return;
+    if (f->following || (f->shown && f->shown->on_trial[0])) /* it changes all the time, or may be put back */
         return;
     looking_begin(ed->session, f, focus_looked, ed);
 }

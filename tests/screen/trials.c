@@ -109,6 +109,52 @@ TEST(leaving_and_dying)
     pty_leave(p);
 }
 
+/* A service of its own that refuses what was saved: it is back with the old version. */
+TEST(a_real_service)
+{
+    if (access("/usr/sbin/sshd", X_OK) != 0 || !check_shell("command -v ssh-keygen ssh-keyscan >/dev/null")) {
+        check_skip("no sshd is installed");
+        return;
+    }
+    char config[600], serve[900];
+    unsigned port = 20000 + (unsigned)getpid() % 20000;
+    CHECK(check_shell("test \"$(id -u)\" != 0 || mkdir -p /run/sshd"));
+    CHECK(check_shell("cd \"$F\" && ssh-keygen -q -t ed25519 -N '' -f hostkey"));
+    snprintf(config, sizeof config, "Port %u\nListenAddress 127.0.0.1\nHostKey %s\nPidFile %s\nUsePAM no\n",
+             port, check_path("hostkey"), check_path("pid"));
+    check_put("sshd_config", config);
+    snprintf(
+        serve, sizeof serve,
+        "#!/bin/sh\ncd '%s'\n[ -e pid ] && kill $(cat pid) && sleep .3\nrm -f pid\nexec /usr/sbin/sshd -f "
+        "'%s'\n",
+        check_folder(), check_path("sshd_config"));
+    check_put("serve", serve);
+    CHECK(check_shell("chmod 755 \"$F\"/serve && \"$F\"/serve"));
+    char scan[200];
+    snprintf(scan, sizeof scan, "ssh-keyscan -T 2 -p %u 127.0.0.1 2>/dev/null | grep -q ed25519", port);
+    for (int i = 0; i < 100 && !check_shell(scan); i++)
+        usleep(50000);
+    CHECK(check_shell(scan));
+    char line[400];
+    Pty *p = pty_edit_at(24, 100, "sshd_config", NULL);
+    snprintf(line, sizeof line, "Nonsense yes<Enter><Ctrl+P>save-on-trial 10 %s<Enter>", check_path("serve"));
+    pty_do(p, line);
+    SHOWS(p, "take both back in 10 s");
+    pty_do(p, "<wait>s<wait>");
+    if (pty_find(p, "Save anyway") >= 0) /* sshd was asked about it before */
+        pty_do(p, "<wait>s");
+    SHOWS(p, "failed. sshd_config is taken back in");
+    CHECK(!check_shell(scan)); /* locked out, */
+    pty_do(p, "<Esc>");
+    SHOWS(p, "sshd_config was taken back at");
+    for (int i = 0; i < 100 && !check_shell(scan); i++)
+        usleep(50000);
+    CHECK(check_shell(scan)); /* and in again */
+    check_holds("sshd_config", config);
+    check_shell("kill $(cat \"$F\"/pid)");
+    pty_leave(p);
+}
+
 TEST(what_cannot_be_tried)
 {
     check_put("sshd", old_text);
