@@ -1,5 +1,6 @@
 #include "base/utf8.h"
 
+#include <string.h>
 #include <utf8proc.h>
 
 size_t utf8_decode(const char *at, size_t n, int32_t *code)
@@ -22,6 +23,22 @@ size_t utf8_decode(const char *at, size_t n, int32_t *code)
 size_t utf8_write(uint32_t code, char out[4])
 {
     return (size_t)utf8proc_encode_char((utf8proc_int32_t)code, (utf8proc_uint8_t *)out);
+}
+
+bool utf8_is_valid(const char *s, size_t n)
+{
+    for (size_t i = 0; i < n;) {
+        uint64_t eight;
+        if (i + sizeof eight <= n && (memcpy(&eight, s + i, sizeof eight), !(eight & 0x8080808080808080))) {
+            i += sizeof eight;
+            continue;
+        }
+        int32_t code;
+        i += utf8_decode(s + i, n - i, &code);
+        if (code < 0)
+            return false;
+    }
+    return true;
 }
 
 bool utf8_is_capital(int32_t code)

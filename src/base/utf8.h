@@ -12,6 +12,9 @@ size_t utf8_decode(const char *at, size_t n, int32_t *code);
 /* Writes a code point as UTF-8, returns 1..4. */
 size_t utf8_write(uint32_t code, char out[4]);
 
+/* Is all of it UTF-8? */
+bool utf8_is_valid(const char *s, size_t n);
+
 /* Is it a capital letter, in any script? */
 bool utf8_is_capital(int32_t code);
 /* Its capital, or the code point itself. */

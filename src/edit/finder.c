@@ -36,7 +36,7 @@ struct Finder {
     Text text;
     const char *flat; /* bytes that are searched instead of a text; NULL: none */
     size_t len;       /* of what is searched */
-    TextRun run; /* the piece looked at last, which begins at run_from; neighbours mostly lie in it */
+    TextRun run;      /* the piece looked at last, which begins at run_from; neighbours mostly lie in it */
     size_t run_from;
     /* the window: bytes [start, end) of the text */
     const char *at;
@@ -61,17 +61,6 @@ static bool has_capital(const char *s, size_t n, bool expression)
         i += len - 1;
     }
     return false;
-}
-
-static bool valid_utf8(const char *s, size_t n)
-{
-    for (size_t i = 0; i < n;) {
-        int32_t code;
-        i += utf8_decode(s + i, n - i, &code);
-        if (code < 0)
-            return false;
-    }
-    return true;
 }
 
 static void quote(const char *s, size_t n, Bytes *out)
@@ -161,7 +150,7 @@ Finder *finder_new(const FindWhat *w, Err *e, size_t *mistake)
     }
     build(w, &built, &shift);
     uint32_t options = PCRE2_MULTILINE | (f->exact ? 0 : PCRE2_CASELESS);
-    if (valid_utf8(w->what, w->len))
+    if (utf8_is_valid(w->what, w->len))
         options |= PCRE2_UTF | PCRE2_UCP | PCRE2_MATCH_INVALID_UTF;
     pcre2_compile_context *context = pcre2_compile_context_create(NULL);
     pcre2_set_newline(context, PCRE2_NEWLINE_ANYCRLF);

@@ -266,22 +266,6 @@ static Batch *next_batch(FolderSearch *s)
 
 /* ---- one file ---- */
 
-static bool is_utf8(const char *s, size_t n)
-{
-    for (size_t i = 0; i < n;) {
-        uint64_t eight;
-        if (i + sizeof eight <= n && (memcpy(&eight, s + i, sizeof eight), !(eight & 0x8080808080808080))) {
-            i += sizeof eight;
-            continue;
-        }
-        int32_t code;
-        i += utf8_decode(s + i, n - i, &code);
-        if (code < 0)
-            return false;
-    }
-    return true;
-}
-
 static bool inside_letter(const char *s, size_t at)
 {
     return ((unsigned char)s[at] & 0xc0) == 0x80;
@@ -426,10 +410,11 @@ static void search_read(Worker *w, const char *path, size_t n, Batch *b)
     b->counts.files++;
     size_t skip = n >= 3 && memcmp(w->room, "\xef\xbb\xbf", 3) == 0 ? 3 : 0, lines = b->n_hits;
     size_t places = b->counts.places;
-    bool foreign = s->foreign && converts && !is_utf8(w->room, n);
+    bool foreign = s->foreign && converts && !utf8_is_valid(w->room, n);
     if (!foreign)
         search_bytes(s, w->finder, path, w->room + skip, n - skip, b);
-    if (b->n_hits > lines && converts && !s->foreign && !is_utf8(w->room, n)) { /* shown in its own letters */
+    if (b->n_hits > lines && converts && !s->foreign &&
+        !utf8_is_valid(w->room, n)) { /* shown in its own letters */
         while (b->n_hits > lines)
             free(b->hits[--b->n_hits].text);
         const FolderFile *f = &b->files[--b->n_files];

@@ -10,6 +10,7 @@
 #include "files/save.h"
 #include "files/write.h"
 #include "kept/earlier.h"
+#include "kept/store.h"
 
 #include <errno.h>
 #include <poll.h>
@@ -19,7 +20,6 @@
 #include <string.h>
 #include <time.h>
 #include <unistd.h>
-#include <xxhash.h>
 
 enum {
     READY_MS = 5000,      /* that the guard may take to begin */
@@ -61,20 +61,6 @@ static uint64_t awake_ms(void)
         return (uint64_t)t.tv_sec * 1000 + (uint64_t)t.tv_nsec / 1000000;
 #endif
     return system_now_ms();
-}
-
-static uint64_t hash_of(Text t)
-{
-    XXH3_state_t *state = XXH3_createState();
-    XXH3_64bits_reset(state);
-    for (size_t at = 0; at < text_len(t);) {
-        TextRun run = text_run(t, at);
-        XXH3_64bits_update(state, run.at, run.len);
-        at += run.len;
-    }
-    uint64_t hash = XXH3_64bits_digest(state);
-    XXH3_freeState(state);
-    return hash;
 }
 
 /* ---- the folder of a trial ---- */
@@ -130,7 +116,7 @@ static bool write_folder(const char *folder, const TrialWish *w)
 {
     char facts[200];
     snprintf(facts, sizeof facts, "1 %u %d %016llx %016llx\n", w->seconds, w->existed,
-             (unsigned long long)hash_of(w->old), (unsigned long long)hash_of(w->fresh));
+             (unsigned long long)store_hash(w->old), (unsigned long long)store_hash(w->fresh));
     bool ok = strlen(w->path) < FIELD_MOST && strlen(w->command) < FIELD_MOST;
     ok = ok && put_file(folder, "old", w->old) && put_string(folder, "path", w->path);
     ok = ok && put_string(folder, "command", w->command) && put_string(folder, "facts", facts);
@@ -350,7 +336,7 @@ static bool read_folder(Guard *g)
     g->command = get_string(g->folder, "command");
     bool ok = facts && g->path && g->command && g->path[0] == '/' &&
               sscanf(facts, "1 %u %d %llx %llx", &g->seconds, &existed, &g->old_hash, &g->fresh_hash) == 4;
-    ok = ok && load_file(old, &g->old, &disk, &e) && disk.exists && hash_of(g->old) == g->old_hash;
+    ok = ok && load_file(old, &g->old, &disk, &e) && disk.exists && store_hash(g->old) == g->old_hash;
     g->existed = existed;
     free(facts);
     free(old);
@@ -364,7 +350,7 @@ static TrialFate look(const Guard *g, DiskState *disk)
     Err e;
     if (!load_file(g->path, &now, disk, &e))
         return TRIAL_CHANGED;
-    uint64_t hash = hash_of(now);
+    uint64_t hash = store_hash(now);
     text_drop(&now);
     if (!disk->exists)
         return g->existed ? TRIAL_CHANGED : TRIAL_NEVER_SAVED;
