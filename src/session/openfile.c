@@ -25,6 +25,7 @@ void openfile_free(OpenFile *f)
     free(f->inside);
     free(f->title);
     free(f->original);
+    free(f->becomes);
     free(f);
 }
 

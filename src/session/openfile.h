@@ -46,6 +46,7 @@ typedef struct OpenFile {
     char *path;         /* its full name (location.h); NULL while it has none */
     char *inside;       /* the path on its own system, */
     char *title;        /* and the name as people read it */
+    char *becomes;      /* the full name that it is just being given on its disk, or NULL */
     char *original;     /* what it stands for, where another program gave a copy to be edited; or NULL */
     const char *caller; /* for people: "a copy for sudo -e" */
     DiskState disk;

@@ -41,8 +41,15 @@ static Plan *add_plan(Session *s, PlanKind kind, FileId file, const char *path, 
 /* Whatever a disk answers after this is an answer to nobody. */
 static void drop_errands(Plan *p)
 {
-    while (p->n_errands)
-        errand_free(p->errands[--p->n_errands]);
+    OpenFile *f = session_file(p->session, p->file);
+    while (p->n_errands) {
+        Errand *e = p->errands[--p->n_errands];
+        if (f && e->kind == ERRAND_RENAME) {
+            free(f->becomes);
+            f->becomes = NULL;
+        }
+        errand_free(e);
+    }
 }
 
 static void free_plan(Plan *p)
@@ -97,6 +104,8 @@ static Step rename_file(Session *s, Plan *p, OpenFile *f)
 {
     const Errand *done;
     Errand what = {.kind = ERRAND_RENAME, .path = f->path, .to = p->path, .target = p->replace};
+    free(f->becomes);
+    f->becomes = mem_string(p->path);
     if (plan_errand(p, &what, &done) == STEP_WAITS)
         return STEP_WAITS;
     if (done->ok) {

@@ -327,9 +327,22 @@ static Step pretend(Session *s, const Plan *p, OpenFile *f)
     return STEP_DONE;
 }
 
+/* What was read, or seen, before a save ends is not what is there after it. */
+static void forget_answers(Plan *p)
+{
+    size_t kept = 0;
+    for (size_t i = 0; i < p->n_errands; i++)
+        if (p->errands[i]->kind == ERRAND_RENAME)
+            p->errands[kept++] = p->errands[i];
+        else
+            errand_free(p->errands[i]);
+    p->n_errands = kept;
+}
+
 Step plan_wait_for_writing(Session *s, Plan *p, OpenFile *f, const char *then)
 {
     char words[TASK_WORDS_MAX];
+    forget_answers(p);
     writing_words(f, words);
     if (!p->waited)
         notices_say(s->notices, "%s; %s", words, then);

@@ -80,6 +80,18 @@ static OpenFile *already_open(Session *s, const char *full, const DiskState *dis
     return NULL;
 }
 
+/* A text that a save or a renaming under way is just giving that name. */
+static const OpenFile *about_to_have(const Session *s, const char *full)
+{
+    for (size_t i = 0; i < s->n_files; i++) {
+        const OpenFile *f = s->files[i];
+        const char *to = f->becomes ? f->becomes : writing_path(f);
+        if (to && strcmp(to, full) == 0 && (!f->path || strcmp(f->path, to) != 0))
+            return f;
+    }
+    return NULL;
+}
+
 /* Makes text of a file's bytes; those of no known encoding stay as they are. Takes over `raw`. */
 static Text text_of(Text raw, Encoding *x)
 {
@@ -105,13 +117,12 @@ OpenFile *session_open(Session *s, const char *path, Err *e)
     Text raw;
     DiskState disk;
     Loader *rest;
-    for (size_t i = 0; i < s->n_files; i++) { /* a text that is about to have that name */
-        const char *to = writing_path(s->files[i]);
-        if (to && strcmp(to, full) == 0 && (!s->files[i]->path || strcmp(s->files[i]->path, to) != 0)) {
-            err_set(e, "%s is just being written from %s; wait a moment", full, openfile_name(s->files[i]));
-            free(full);
-            return NULL;
-        }
+    const OpenFile *other = about_to_have(s, full);
+    if (other) {
+        err_set(e, "%s is just being %s %s; wait a moment", full,
+                other->becomes ? "given as a new name to" : "written from", openfile_name(other));
+        free(full);
+        return NULL;
     }
     if (!filesystem_of(full)->load(full, &raw, &disk, &rest, e)) {
         free(full);

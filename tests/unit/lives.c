@@ -256,7 +256,8 @@ static void model_open(Session *s, int i)
     Err e = {""};
     OpenFile *f = session_open(s, check_path(name), &e);
     if (!f) { /* a call failed: it was said */
-        CHECK((fault_arm != NULL && e.text[0]) || strstr(e.text, "being written"));
+        CHECK((fault_arm != NULL && e.text[0]) || strstr(e.text, "being written") ||
+              strstr(e.text, "being renamed"));
         return;
     }
     session_settle(s);
