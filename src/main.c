@@ -3,6 +3,7 @@
 #include "base/bytes.h"
 #include "base/data.h"
 #include "base/folder.h"
+#include "base/for_root.h"
 #include "base/system.h"
 #include "base/trusted.h"
 #include "commands/file/opening.h"
@@ -18,6 +19,7 @@
 #include "hosts/hosts.h"
 #include "kept/earlier.h"
 #include "kept/trial.h"
+#include "kept/trial_guard.h"
 #include "printed/options.h"
 #include "printed/printed.h"
 #include "screen/loop.h"
@@ -53,6 +55,7 @@ typedef struct Options {
     const char *below; /* the folder of --below, or NULL */
     const char *kind_name;
     const char *check_path; /* of --check-from-pipe, or NULL */
+    const char *try_path;   /* of --trial-from-pipe, or NULL */
     const char *printed;    /* of --print, or NULL */
     const Kind *kind;
 } Options;
@@ -298,23 +301,42 @@ static void complain_of_option(const char *word)
     bytes_free(&text);
 }
 
-static void keep_earlier(const char *path, void *ctx)
+static bool keep_earlier(const char *path, Text fresh, void *ctx, Err *e)
 {
     const Settings *set = ctx;
     Err ignored; /* what is to be saved counts more */
+    (void)fresh, (void)e;
     if (set->keep_earlier)
         earlier_keep(path, set->keep_private_undo, &ignored);
+    return true;
 }
 
 /* As root, on behalf of somebody who is not: how many backups are kept, and where, is root's to say. */
-static int help_privileged(const char *path)
+static int help_privileged(const char *path, const char *seconds, const char *command)
 {
     Editor *ed = app_new();
     script_load_settings(&ed->config);
     Settings *set = &ed->config.settings;
     RootRules rules = {(unsigned)set->backup_keep, set->backup_folder, keep_earlier, set};
-    int status = privileged_helper(path, &rules);
+    int status = seconds ? trial_helper(path, seconds, command, &rules) : privileged_helper(path, &rules);
     app_free(ed);
+    return status;
+}
+
+/* As root, with a guard that is root, too: it runs the command that stands there, with nothing of the
+ * person's environment. */
+static int help_to_try(const char *path, char *const *words)
+{
+    Bytes command = {0};
+    if (!words[0] || !words[1]) {
+        complain("--trial-from-pipe is for Steady Quill itself to call");
+        return STATUS_USAGE;
+    }
+    for (size_t i = 1; words[i]; i++)
+        bytes_printf(&command, "%s%s", i > 1 ? " " : "", words[i]);
+    for_root_environment();
+    int status = help_privileged(path, words[0], bytes_str(&command));
+    bytes_free(&command);
     return status;
 }
 
@@ -437,7 +459,10 @@ static int take_option(int letter, Options *o)
         o->below = optarg;
         return -1;
     case 'P':
-        return help_privileged(optarg);
+        return help_privileged(optarg, NULL, NULL);
+    case 'T':
+        o->try_path = optarg;
+        return -1;
     case 'C':
         o->check_path = optarg;
         return -1;
@@ -533,6 +558,8 @@ int main(int argc, char **argv)
         if (status >= 0)
             return status == 0 ? printed_whole(0) : status;
     }
+    if (o.try_path)
+        return help_to_try(o.try_path, argv + optind);
     if (o.check_path)
         return help_to_check(&o);
     if (!find_kind(&o))

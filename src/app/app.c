@@ -345,11 +345,16 @@ bool app_root_begin(Editor *ed, RootWish *out)
     out->path = mem_string(p->path ? p->path : f->path);
     out->wish.backup = ed->session->rules.backup;
     out->wish.in_place = writing_in_place(ed->session, out->path);
+    out->on_trial = !p->path && trial_save_by_root(ed, f, out->seconds, &out->command);
     return true;
 }
 
 void app_root_end(Editor *ed, RootWish *w, bool ok, const char *why)
 {
+    const Plan *p = plan_numbered(ed->session, w->plan);
+    OpenFile *f = p ? session_file(ed->session, p->file) : NULL;
+    if (ok && w->on_trial && f)
+        trial_save_by_root_done(ed, f, w->to, w->from);
     plan_root_done(ed->session, w->plan, ok, why);
     text_drop(&w->bytes);
     free(w->path);

@@ -40,6 +40,11 @@ typedef struct RootWish {
     Text bytes;
     DiskState only;
     SaveWish wish;
+    bool on_trial; /* for so many seconds, with that command (kept until the end); and then the pipes to its
+                      guard */
+    char seconds[16];
+    const char *command;
+    int to, from;
 } RootWish;
 bool app_root_begin(Editor *ed, RootWish *out);
 void app_root_end(Editor *ed, RootWish *w, bool ok, const char *why);

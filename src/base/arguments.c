@@ -65,3 +65,14 @@ size_t arguments_command(const char *s)
             return i;
     }
 }
+
+void arguments_for_shell(const char *word, Bytes *out)
+{
+    bytes_add_str(out, "'");
+    for (; *word; word++)
+        if (*word == '\'')
+            bytes_add_str(out, "'\\''");
+        else
+            bytes_add(out, word, 1);
+    bytes_add_str(out, "'");
+}

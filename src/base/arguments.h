@@ -15,5 +15,7 @@ bool arguments_word(const char **line, Bytes *out);
 bool arguments_text(const char *line, Bytes *out, const char **surplus);
 /* Bytes of the first of several commands, which end at ';' or a line's end outside of quotation marks. */
 size_t arguments_command(const char *lines);
+/* Adds the string as one word of a POSIX shell, whatever it holds. */
+void arguments_for_shell(const char *word, Bytes *out);
 
 #endif

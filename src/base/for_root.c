@@ -2,8 +2,12 @@
 
 #include "base/mem.h"
 
+#include <pwd.h>
 #include <stdlib.h>
 #include <sys/stat.h>
+#include <unistd.h>
+
+extern char **environ;
 
 bool for_root_alone(const struct stat *st)
 {
@@ -39,4 +43,17 @@ bool for_root_safe(const char *path)
     safe = safe && (!real || safe_parts(real));
     free(real);
     return safe;
+}
+
+void for_root_environment(void)
+{
+    static char *nothing[] = {NULL};
+    const char *home = getenv("HOME");
+    const struct passwd *me = getpwuid(getuid());
+    char *own = mem_string(home && for_root_safe(home) ? home : me ? me->pw_dir : "/");
+    environ = nothing;
+    setenv("PATH", "/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin", 1);
+    setenv("HOME", own, 1);
+    setenv("LC_ALL", "C.UTF-8", 1);
+    free(own);
 }

@@ -12,4 +12,8 @@ bool for_root_alone(const struct stat *st);
  * not theirs. What is not there yet is not judged; what it leads to in the end is not, either. */
 bool for_root_safe(const char *path);
 
+/* From now on the programs that are begun have nothing of the environment that this one was given but a home
+ * folder that is root's alone. Before there are threads. */
+void for_root_environment(void);
+
 #endif

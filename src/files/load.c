@@ -13,40 +13,56 @@
 #include <string.h>
 #include <unistd.h>
 
+/* Adds a block of so many bytes at most; *whole: there were so many. */
+static bool add_block(int fd, size_t most, const char *name, Text *out, bool *whole, Err *e)
+{
+    Block *b = block_new(most < BLOCK_MAX ? most : BLOCK_MAX);
+    bool memory = b != NULL;
+    ssize_t n = b ? system_read_full(fd, b->bytes, b->cap) : -1;
+    if (!b || n < 0) {
+        int code = errno;
+        if (b)
+            block_drop(b);
+        text_drop(out);
+        return memory ? err_set(e, "Cannot read %s: %s", name, err_os(code))
+                      : err_set(e, "There is not enough memory for %s", name);
+    }
+    *whole = (size_t)n == b->cap;
+    block_set_len(b, (size_t)n);
+    if (text_add_block(out, b))
+        return true;
+    text_drop(out);
+    return err_set(e, "There is not enough memory for %s", name);
+}
+
 static bool load_blocks(int fd, size_t expected, size_t most, const char *name, Text *out, Err *e)
 {
+    bool more = true;
     *out = (Text){0};
-    for (;;) {
+    while (more && text_len(*out) <= most) {
         /* One byte more than expected, so that one read sees the end. */
         size_t left = expected > text_len(*out) ? expected - text_len(*out) + 1 : 64 * 1024;
         size_t room = most - text_len(*out) + 1;
         left = !expected || left < room ? left : room; /* some of the system's files give whole words only */
-        Block *b = block_new(left < BLOCK_MAX ? left : BLOCK_MAX);
-        if (!b) {
-            text_drop(out);
-            return err_set(e, "There is not enough memory for %s", name);
-        }
-        ssize_t n = system_read_full(fd, b->bytes, b->cap);
-        if (n < 0) {
-            int code = errno;
-            block_drop(b);
-            text_drop(out);
-            return err_set(e, "Cannot read %s: %s", name, err_os(code));
-        }
-        bool at_end = (size_t)n < b->cap;
-        block_set_len(b, (size_t)n);
-        if (!text_add_block(out, b)) {
-            text_drop(out);
-            return err_set(e, "There is not enough memory for %s", name);
-        }
-        if (at_end || text_len(*out) > most)
-            return true;
+        if (!add_block(fd, left, name, out, &more, e))
+            return false;
     }
+    return true;
 }
 
 bool load_descriptor(int fd, const char *name, size_t most, Text *out, Err *e)
 {
     return load_blocks(fd, 0, most, name, out, e);
+}
+
+bool load_exactly(int fd, const char *name, size_t n, Text *out, Err *e)
+{
+    bool more = true;
+    *out = (Text){0};
+    while (more && text_len(*out) < n)
+        if (!add_block(fd, n - text_len(*out), name, out, &more, e))
+            return false;
+    return true;
 }
 
 static const char *unfit(FileType type)

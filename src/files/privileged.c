@@ -80,7 +80,7 @@ bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e)
     for (ssize_t n = 1; n > 0 || (n < 0 && errno == EINTR);) {
         n = read(from, answer + got, sizeof answer - 1 - got);
         got += n > 0 ? (size_t)n : 0;
-        if (got == sizeof answer - 1)
+        if (got == sizeof answer - 1 || memchr(answer, '\n', got))
             break;
     }
     close(from);
@@ -92,7 +92,7 @@ bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e)
     return err_set(e, "%s", got ? answer : "It was not saved: becoming root was refused or cancelled");
 }
 
-/* Reads up to the end; false when less or more came than was announced. */
+/* Reads what was announced, and nothing after it; false when less came. */
 static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
 {
     unsigned backup, in_place;
@@ -121,7 +121,7 @@ static bool receive(Text *t, DiskState *old, SaveWish *wish, Err *e)
                                 .size = size,
                                 .written = {written, written_ns},
                                 .changed = {changed, changed_ns}}};
-    if (!load_descriptor(STDIN_FILENO, "the text", len, t, e))
+    if (!load_exactly(STDIN_FILENO, "the text", len, t, e))
         return false;
     if (text_len(*t) == len)
         return true;
@@ -137,8 +137,7 @@ int privileged_helper(const char *path, const RootRules *rules)
     SaveWish wish = {.only = &old, .keep = rules->backup_keep, .folder = rules->backup_folder};
     bool ok = path[0] == '/' || err_set(&e, "Nothing was saved: a full path is needed");
     ok = ok && receive(&t, &old, &wish, &e);
-    if (ok && rules->before)
-        rules->before(path, rules->ctx);
+    ok = ok && (!rules->before || rules->before(path, t, rules->ctx, &e));
     ok = ok && save_file(path, t, &wish, &disk, &e);
     puts(ok ? "saved" : e.text);
     text_drop(&t);

@@ -14,13 +14,14 @@ bool privileged_command(const char *program, const char *const *args, char *argv
                         char **words, Err *e);
 /* The name of the program that would be asked, in `word`; or NULL. */
 const char *privileged_program(const char *program, char word[PRIVILEGED_WORD]);
-/* Sends the text to the helper and reads its answer; wish->only is the file that is meant. Takes over the
- * descriptors. */
+/* Sends the text to the helper and reads its answer, a line; wish->only is the file that is meant. Takes over
+ * the descriptors. */
 bool privileged_talk(int to, int from, Text t, const SaveWish *wish, Err *e);
 typedef struct RootRules {
-    unsigned backup_keep;                        /* numbered backups, */
-    const char *backup_folder;                   /* and where */
-    void (*before)(const char *path, void *ctx); /* called before it is saved; or NULL */
+    unsigned backup_keep;      /* numbered backups, */
+    const char *backup_folder; /* and where */
+    /* called before that text is saved; false: it is not to be, with the reason in e. Or NULL */
+    bool (*before)(const char *path, Text fresh, void *ctx, Err *e);
     void *ctx;
 } RootRules;
 /* The helper's side: reads from standard input, saves, answers on standard output. Returns the

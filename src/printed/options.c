@@ -34,6 +34,8 @@ const Option options_table[] = {
      "show the version, and the optional libraries that it was built with"},
     {'P', false, "save-from-pipe", "FILE", VALUE_FILE,
      "for rules of sudo: what the editor runs as root to save FILE; the text comes from standard input"},
+    {'T', false, "trial-from-pipe", "FILE", VALUE_FILE,
+     "for rules of sudo: the same to save FILE on trial; the seconds and the command follow"},
     {'C', false, "check-from-pipe", "FILE", VALUE_FILE,
      "for rules of sudo: what the editor runs as root to check what would be saved as FILE"},
     {0, false, NULL, NULL, VALUE_NONE, NULL},

@@ -1,5 +1,6 @@
 #include "session/check_there.h"
 
+#include "base/arguments.h"
 #include "base/mem.h"
 #include "base/paths.h"
 
@@ -21,18 +22,6 @@ bool check_there_can(const Check *c, const char **why)
     return !*why;
 }
 
-/* As one word of a shell, whatever it holds. */
-static void add_quoted(Bytes *out, const char *word)
-{
-    bytes_add_str(out, "'");
-    for (; *word; word++)
-        if (*word == '\'')
-            bytes_add_str(out, "'\\''");
-        else
-            bytes_add(out, word, 1);
-    bytes_add_str(out, "'");
-}
-
 static bool wants_copy(const Check *c)
 {
     bool wants = false;
@@ -51,9 +40,9 @@ static void add_words(const Check *c, const char *name, Text bytes, Bytes *out)
         bytes_add_str(out, w == c->run ? "" : " ");
         if (strcmp(*w, "FILE") == 0) {
             bytes_add_str(out, "\"$d\"/");
-            add_quoted(out, name);
+            arguments_for_shell(name, out);
         } else {
-            add_quoted(out, strcmp(*w, "VALUE") == 0 ? value : *w);
+            arguments_for_shell(strcmp(*w, "VALUE") == 0 ? value : *w, out);
         }
     }
     free(value);
@@ -68,19 +57,19 @@ void check_there_script(const Check *c, const char *path, Text bytes, Bytes *out
         &script,
         "umask 077; PATH=$PATH:/usr/local/sbin:/usr/sbin:/sbin; LC_ALL=C.UTF-8; TERM=dumb; unset LANGUAGE; "
         "export PATH LC_ALL TERM; command -v ");
-    add_quoted(&script, c->run[0]);
+    arguments_for_shell(c->run[0], &script);
     bytes_printf(&script, " >/dev/null || exit %d; ", THERE_NOT_INSTALLED);
     if (wants_copy(c)) {
         bytes_printf(&script, "d=$(mktemp -d) || exit %d; trap 'rm -rf \"$d\"' EXIT; cat >\"$d\"/",
                      THERE_NOT_POSSIBLE);
-        add_quoted(&script, name);
+        arguments_for_shell(name, &script);
         bytes_printf(&script, " || exit %d; cd \"$d\"; ", THERE_NOT_POSSIBLE);
     }
     bytes_add_str(&script, "echo \"" FOLDER_IS "$d\"; ");
     add_words(c, name, bytes, &script);
     bytes_add_str(&script, "; s=$?; printf \"ended there\\\\n\"; exit $s");
     bytes_add_str(out, "exec /bin/sh -c ");
-    add_quoted(out, script.at);
+    arguments_for_shell(script.at, out);
     bytes_free(&script);
 }
 

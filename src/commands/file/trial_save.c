@@ -1,14 +1,19 @@
 #include "commands/file/trial_save.h"
 
 #include "base/arguments.h"
+#include "base/glyph.h"
 #include "base/mem.h"
+#include "base/system.h"
 #include "base/words.h"
 #include "commands/asking.h"
 #include "files/location.h"
+#include "files/privileged.h"
 #include "kept/trial.h"
+#include "kept/trial_there.h"
+#include "session/looking.h"
+#include "session/session_run.h"
 #include "ui/command.h"
 #include "ui/panel.h"
-#include "ui/program.h"
 #include "ui/prompt.h"
 #include "ui/question.h"
 #include "view/shown.h"
@@ -16,38 +21,86 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/file.h>
 #include <time.h>
+#include <unistd.h>
 
 enum { SECONDS_MOST = 3600, OLD_MOST = 64 << 20 /* bytes of a file on trial */ };
+
+/* One of the files on trial. */
+typedef struct Tried {
+    FileId file;
+    size_t number; /* that it has in the trial, */
+    bool guarded;  /* if it has one */
+    bool saved;
+    size_t before; /* the state of the document that was saved before */
+    DiskState disk;
+} Tried;
 
 typedef struct OnTrial {
     Task task;
     Trial *trial; /* NULL: none is under way */
-    bool wanted;  /* the next save of `file` is to be on trial */
-    bool saved;   /* it was, and the time runs */
+    bool wanted;  /* the next saves of `files` are to be on trial */
+    bool begun;   /* and these saves go on */
+    bool saved;   /* they were, and the time runs */
     bool asked;   /* the person had it taken back */
-    FileId file;
-    size_t before; /* the state of the document that was saved before */
-    DiskState disk;
+    bool there;   /* on another host */
+    Tried files[TRIAL_FILES_MOST];
+    size_t n, guarded;
     char *command;
     unsigned seconds;
+    uint64_t since;            /* ms, when it was begun */
     void (*leave)(Editor *ed); /* what follows once it is taken back; or NULL */
 } OnTrial;
 
+static const TaskKind trial_task, running_task;
+
 static OpenFile *file_of(const Editor *ed)
 {
-    return session_file(ed->session, ed->on_trial->file);
+    return ed->on_trial->n ? session_file(ed->session, ed->on_trial->files[0].file) : NULL;
 }
 
+static Tried *tried(const Editor *ed, const OpenFile *f)
+{
+    OnTrial *o = ed->on_trial;
+    for (size_t i = 0; i < o->n; i++)
+        if (o->files[i].file == f->id)
+            return &o->files[i];
+    return NULL;
+}
+
+/* For messages: "sshd_config", or "3 files". */
+static const char *name_of(const Editor *ed, char words[WORDS_MAX])
+{
+    const OnTrial *o = ed->on_trial;
+    const OpenFile *f = file_of(ed);
+    if (o->n < 2 && f)
+        return openfile_name(f);
+    snprintf(words, WORDS_MAX, o->n < 2 ? "The file" : "%zu files", o->n);
+    return words;
+}
+
+static void show_on_trial(const Editor *ed, const char *words)
+{
+    const OnTrial *o = ed->on_trial;
+    for (size_t i = 0; i < o->n; i++) {
+        OpenFile *f = session_file(ed->session, o->files[i].file);
+        if (f && f->shown)
+            snprintf(f->shown->on_trial, sizeof f->shown->on_trial, "%s", o->files[i].saved ? words : "");
+    }
+}
+
+/* Without having kept it, whoever guards it stays. */
 static void end_trial(Editor *ed)
 {
     OnTrial *o = ed->on_trial;
-    OpenFile *f = file_of(ed);
     tasks_remove(&ed->session->tasks, &o->task);
-    trial_free(o->trial);
+    if (o->saved)
+        trial_free(o->trial);
+    else
+        trial_drop(o->trial);
     free(o->command);
-    if (f && f->shown)
-        f->shown->on_trial[0] = 0;
+    show_on_trial(ed, "");
     void (*leave)(Editor *) = o->leave;
     *o = (OnTrial){0};
     if (leave)
@@ -56,73 +109,155 @@ static void end_trial(Editor *ed)
 
 /* ---- what came of it ---- */
 
-/* The old version is on the disk again: what is on the screen is not saved any more. */
-static void take_back_here(Editor *ed, OpenFile *f)
+static void looked_again(void *ctx, OpenFile *f, const Looked *l)
 {
-    const OnTrial *o = ed->on_trial;
-    if (o->before < doc_states(f->doc))
-        doc_mark_state_saved(f->doc, o->before);
-    f->disk = disk_look(f->inside);
+    (void)ctx;
+    if (!l->ok)
+        return;
+    f->disk = l->now;
     f->news = DISK_SAME;
+}
+
+/* The old version is on the disk again: what is on the screen is not saved any more. */
+static void take_back_here(Editor *ed, const Tried *t)
+{
+    OpenFile *f = session_file(ed->session, t->file);
+    if (!f)
+        return;
+    if (t->before < doc_states(f->doc))
+        doc_mark_state_saved(f->doc, t->before);
+    looking_begin(ed->session, f, looked_again, NULL);
 }
 
 static void tell(Editor *ed, TrialFate fate, const Err *words)
 {
     const OnTrial *o = ed->on_trial;
-    OpenFile *f = file_of(ed);
-    const char *name = f ? openfile_name(f) : "The file";
-    char now[WORDS_MAX];
+    char now[WORDS_MAX], space[WORDS_MAX];
+    const char *name = name_of(ed, space), *was = o->n > 1 ? "were" : "was";
     words_when((long long)time(NULL), now);
     if (fate == TRIAL_KEPT)
-        say(ed, "%s is kept", name);
+        say(ed, "%s %s kept", name, o->n > 1 ? "are" : "is");
     else if (fate == TRIAL_TAKEN_BACK && words->text[0])
-        warn(ed, "%s was taken back at %s, but %s", name, now, words->text);
+        warn(ed, "%s %s taken back at %s, but %s", name, was, now, words->text);
     else if (fate == TRIAL_TAKEN_BACK)
-        warn(ed, "%s was taken back at %s%s. Your version is here, not saved", name, now,
-             o->asked ? "" : ", as nobody kept it");
+        warn(ed, "%s %s taken back at %s%s%s", name, was, now, o->asked ? "" : ", as nobody kept it",
+             ed->session->rules.batch ? "" : ". Your version is here, not saved");
     else if (fate == TRIAL_CHANGED)
-        warn(ed, "%s was not taken back: somebody else changed it meanwhile", name);
+        warn(ed, "%s %s not taken back%s: somebody else changed it meanwhile", name, was,
+             o->n > 1 ? ", not all of them" : "");
     else if (fate == TRIAL_FAILED)
         warn(ed, "%s could not be taken back: %s", name, words->text);
-    else if (fate == TRIAL_LOST)
+    else if (trial_is_out_of_reach(o->trial))
+        warn(ed, "The guard of the trial cannot be reached: it takes %s back when the time is over", name);
+    else
         warn(ed, "The guard of the trial is gone: %s stays as it is now", name);
-    if (f && fate == TRIAL_TAKEN_BACK)
-        take_back_here(ed, f);
+    for (size_t i = 0; i < o->n; i++)
+        if (o->files[i].guarded && trial_look_at(o->trial, o->files[i].number) == TRIAL_TAKEN_BACK)
+            take_back_here(ed, &o->files[i]);
 }
 
 /* "0:43" beside the file's name. */
 static void show_time(Editor *ed)
 {
-    OpenFile *f = file_of(ed);
+    char words[24];
     unsigned left = (trial_left(ed->on_trial->trial) + 999) / 1000;
-    if (f && f->shown)
-        snprintf(f->shown->on_trial, sizeof f->shown->on_trial, "on trial %u:%02u", left / 60, left % 60);
+    snprintf(words, sizeof words, "on trial %u:%02u", left / 60, left % 60);
+    show_on_trial(ed, words);
 }
 
 static bool is_saving(const Editor *ed)
 {
     const Session *s = ed->session;
-    const OpenFile *f = file_of(ed);
-    for (size_t i = 0; i < s->n_plans; i++)
-        if (s->plans[i]->file == ed->on_trial->file && s->plans[i]->kind == PLAN_SAVE)
+    for (size_t i = 0; i < s->n_plans; i++) {
+        const OpenFile *f = session_file(s, s->plans[i]->file);
+        if (s->plans[i]->kind == PLAN_SAVE && f && tried(ed, f))
             return true;
-    return f && f->writing;
+    }
+    for (size_t i = 0; i < ed->on_trial->n; i++) {
+        const OpenFile *f = session_file(s, ed->on_trial->files[i].file);
+        if (f && f->writing)
+            return true;
+    }
+    return false;
 }
+
+static void begin_saves(Editor *ed)
+{
+    OnTrial *o = ed->on_trial;
+    FileId files[TRIAL_FILES_MOST];
+    size_t n = o->n;
+    for (size_t i = 0; i < n; i++)
+        files[i] = o->files[i].file;
+    o->begun = true;
+    for (size_t i = 0; i < n && o->begun; i++)
+        if (session_file(ed->session, files[i]))
+            asking_begin(ed, PLAN_SAVE, session_file(ed->session, files[i]), NULL);
+}
+
+/* The guard of another host comes first. */
+static void wait_for_guard(Editor *ed)
+{
+    enum { GUARD_MS = 20000 };
+    OnTrial *o = ed->on_trial;
+    Err ignored;
+    char space[WORDS_MAX];
+    if (trial_is_ready(o->trial)) {
+        begin_saves(ed);
+    } else if (trial_look(o->trial, &ignored) != TRIAL_RUNS || system_now_ms() - o->since > GUARD_MS) {
+        warn(
+            ed,
+            "%s was not saved: no guard could be begun there. You must be allowed to write the file, and ssh "
+            "must not have to ask",
+            name_of(ed, space));
+        end_trial(ed);
+    }
+}
+
+/* None is being saved any more: either some were, and the time runs, or none, for reasons that were said. */
+static void saves_ended(Editor *ed)
+{
+    OnTrial *o = ed->on_trial;
+    size_t left = 0;
+    for (size_t i = 0; i < o->n; i++)
+        if (o->files[i].saved)
+            o->files[left++] = o->files[i];
+    o->n = left ? left : o->n;
+    if (!left) {
+        end_trial(ed);
+        return;
+    }
+    o->saved = true;
+    trial_saved(o->trial);
+    show_time(ed);
+    if (*o->command)
+        o->task.kind = &running_task;
+}
+
+static void command_ended(Editor *ed, int status, const Bytes *output);
 
 static void poll_trial(void *ctx)
 {
     Editor *ed = ctx;
     OnTrial *o = ed->on_trial;
     Err words;
-    if (o->wanted && !o->saved && !is_saving(ed)) { /* it was not saved, for a reason that was said */
-        if (o->trial)
-            trial_keep(o->trial);
-        end_trial(ed);
+    Bytes output = {0};
+    int status;
+    if (!o->begun) {
+        wait_for_guard(ed);
         return;
     }
-    if (!o->trial || !o->saved)
+    if (!o->saved) {
+        if (!is_saving(ed))
+            saves_ended(ed);
         return;
+    }
     TrialFate fate = trial_look(o->trial, &words);
+    if (trial_ran(o->trial, &status, &output)) {
+        o->task.kind = &trial_task;
+        if (fate == TRIAL_RUNS)
+            command_ended(ed, status, &output);
+    }
+    bytes_free(&output);
     if (fate == TRIAL_RUNS) {
         show_time(ed);
         return;
@@ -149,7 +284,22 @@ static size_t fds_of_trial(const void *ctx, struct pollfd *out)
     return 1;
 }
 
+static void stop_command(void *ctx)
+{
+    trial_stop_command(((const Editor *)ctx)->on_trial->trial);
+}
+
+static void words_of_command(const void *ctx, char out[TASK_WORDS_MAX])
+{
+    snprintf(out, TASK_WORDS_MAX, "Running “%.60s”", ((const Editor *)ctx)->on_trial->command);
+}
+
 static const TaskKind trial_task = {.poll = poll_trial, .wait = wait_trial, .fds = fds_of_trial};
+static const TaskKind running_task = {.poll = poll_trial,
+                                      .wait = wait_trial,
+                                      .fds = fds_of_trial,
+                                      .cancel = stop_command,
+                                      .words = words_of_command};
 
 /* ---- the command by which it takes effect ---- */
 
@@ -198,23 +348,28 @@ static void add_lines(Output *o, const char *s)
 }
 
 static void ask_about_it(Editor *ed, const char *what);
+static void trial_batch_ran(Editor *ed, int status, const Bytes *output);
 
-static void command_ended(Editor *ed, Job *job, JobEnd how, void *ctx)
+static void command_ended(Editor *ed, int status, const Bytes *output)
 {
-    (void)ctx;
     const OnTrial *o = ed->on_trial;
-    if (!o->trial || !o->saved)
+    if (ed->session->rules.batch) {
+        trial_batch_ran(ed, status, output);
         return;
-    if (how != JOB_ENDED || job->status != 0) {
+    }
+    if (status != 0) {
         char words[120];
-        snprintf(words, sizeof words, "“%.60s” %s", o->command, how == JOB_ENDED ? "failed" : "did not end");
+        snprintf(words, sizeof words, "“%.60s” %s", o->command, status > 0 ? "failed" : "did not end");
         ask_about_it(ed, words);
-    } else {
+    } else if (*o->command) {
         say(ed, "Done: %.60s. Does it work? %s keeps it", o->command, KEY_FOR(ed, "save-on-trial"));
+    } else {
+        say(ed, "Saved on trial. Does it work? %s keeps it", KEY_FOR(ed, "save-on-trial"));
     }
     Output *out = mem_get(sizeof *out);
-    add_lines(out, bytes_str(&job->said));
-    add_lines(out, bytes_str(&job->output));
+    char *all = mem_string_n(bytes_str(output), output->len);
+    add_lines(out, all);
+    free(all);
     if (!out->n || ed->layer) {
         if (out->n && ed->layer)
             say(ed, "%s", out->lines[0]);
@@ -230,114 +385,212 @@ static void command_ended(Editor *ed, Job *job, JobEnd how, void *ctx)
     panel_open(ed, &p);
 }
 
-static void run_command(Editor *ed)
-{
-    const OnTrial *o = ed->on_trial;
-    char *const words[] = {(char *)"/bin/sh", (char *)"-c", o->command, NULL};
-    JobSpec spec = {.words = words, .folder = "/"};
-    Job job = {0};
-    Err e = {""};
-    if (!*o->command) {
-        say(ed, "Saved on trial. Does it work? %s keeps it", KEY_FOR(ed, "save-on-trial"));
-        return;
-    }
-    if (!job_start_program(&job, &spec, &e)) {
-        warn(ed, "%s", e.text);
-        return;
-    }
-    program_wait_for(
-        ed, job,
-        &(ProgramSpec){.name = o->command, .what = "command", .help = "trials", .ended = command_ended});
-}
-
 /* ---- the save ---- */
 
-/* Just before it is written: the guard must be there first. */
+static void find_saved_state(Tried *t, const OpenFile *f)
+{
+    t->before = doc_states(f->doc);
+    for (size_t i = 0; i < doc_states(f->doc); i++)
+        t->before = doc_state(f->doc, i).saved ? i : t->before;
+}
+
+/* What is there now, and what will be. */
+static bool versions(const OpenFile *f, bool there, Tried *t, Text *old, Text *fresh, Err *e)
+{
+    size_t at;
+    *old = *fresh = (Text){0};
+    if (there)
+        t->disk = f->disk;
+    return (there ? !f->disk.exists || encoding_write(doc_saved_text(f->doc), &f->encoding, old, &at, e)
+                  : load_file(f->inside, old, &t->disk, e)) &&
+           encoding_write(doc_text(f->doc), &f->encoding, fresh, &at, e);
+}
+
+/* Just before it is written: the guard must have it first. */
 static bool writing(void *ctx, OpenFile *f)
 {
     Editor *ed = ctx;
     OnTrial *o = ed->on_trial;
-    if (o->file != f->id || (!o->wanted && !o->trial))
+    Tried *t = tried(ed, f);
+    Text old = {0}, fresh = {0};
+    Err e = {""};
+    if (!t || !o->wanted)
         return true;
-    if (o->saved) {
+    if (t->saved) {
         warn(ed, "%s is on trial: keep it or have it taken back first, by %s", openfile_name(f),
              KEY_FOR(ed, "save-on-trial"));
         return false;
     }
-    Text old = {0}, fresh = {0};
-    size_t at;
-    Err e = {""};
-    bool ok = load_file(f->inside, &old, &o->disk, &e) &&
-              encoding_write(doc_text(f->doc), &f->encoding, &fresh, &at, &e);
-    TrialWish w = {.path = f->inside,
-                   .old = old,
-                   .existed = o->disk.exists,
-                   .fresh = fresh,
-                   .command = o->command,
-                   .seconds = o->seconds};
-    for (size_t i = 0; i < doc_states(f->doc); i++)
-        o->before = doc_state(f->doc, i).saved ? i : o->before;
+    find_saved_state(t, f);
+    bool ok = versions(f, o->there, t, &old, &fresh, &e);
     if (ok && !o->trial)
-        o->trial = trial_begin(&w, &e);
+        o->trial = trial_begin(o->command, o->seconds, NULL, &e);
+    TrialFile file = {
+        .path = o->there ? f->path : f->inside, .old = old, .existed = t->disk.exists, .fresh = fresh};
+    ok = ok && o->trial && (t->guarded || trial_add(o->trial, &file, &e));
+    if (ok && !t->guarded) {
+        t->number = o->guarded++;
+        t->guarded = true;
+    }
     text_drop(&old);
     text_drop(&fresh);
-    if (!o->trial)
+    if (!ok)
         warn(ed, "%s was not saved: %s", openfile_name(f), e.text);
-    return o->trial != NULL;
+    return ok;
 }
 
 static void saved(void *ctx, OpenFile *f)
 {
     Editor *ed = ctx;
+    Tried *t = tried(ed, f);
+    if (t && ed->on_trial->wanted && t->guarded)
+        t->saved = true;
+}
+
+bool trial_save_by_root(Editor *ed, const OpenFile *f, char seconds[16], const char **command)
+{
+    const OnTrial *o = ed->on_trial;
+    if (!o->wanted || o->saved || o->n != 1 || !tried(ed, f))
+        return false;
+    snprintf(seconds, 16, "%u", o->seconds);
+    *command = o->command;
+    return true;
+}
+
+void trial_save_by_root_done(Editor *ed, OpenFile *f, int to, int from)
+{
     OnTrial *o = ed->on_trial;
-    if (o->file != f->id || !o->wanted || !o->trial || o->saved)
-        return;
-    o->saved = true;
-    trial_saved(o->trial);
-    show_time(ed);
-    run_command(ed);
+    Tried *t = tried(ed, f);
+    Text old, fresh;
+    Err e = {""};
+    o->trial = trial_begin_by_root(to, from, o->seconds, &e);
+    bool ok = o->trial != NULL;
+    if (ok) {
+        find_saved_state(t, f);
+        bool known = versions(f, true, t, &old, &fresh, &e);
+        TrialFile file = {.path = f->inside, .old = old, .existed = f->disk.exists, .fresh = fresh};
+        ok = known && trial_add(o->trial, &file, &e);
+        t->guarded = true;
+        text_drop(&old);
+        text_drop(&fresh);
+    }
+    if (!ok)
+        warn(ed, "%s is on trial, but the next start will not tell how that ended: %s", openfile_name(f),
+             e.text);
+}
+
+static bool is_there(const OpenFile *f)
+{
+    return !filesystem_can(f->path, FILES_ARE_HERE);
+}
+
+static bool may_write(const OpenFile *f)
+{
+    return is_there(f) || disk_may_write(f->inside);
+}
+
+static bool root_can(const Editor *ed)
+{
+    char word[PRIVILEGED_WORD];
+    return privileged_program(ed->config.settings.root_program, word) != NULL;
 }
 
 static const char *hindered(const Editor *ed, const OpenFile *f)
 {
     if (!f->path)
         return "This text has no name yet; save it first";
-    if (!filesystem_can(f->path, FILES_ARE_HERE))
-        return "Only files of this machine can be saved on trial";
+    if (!filesystem_can(f->path, FILES_ARE_HERE) && !filesystem_of(f->path)->shell)
+        return "It cannot be tried where it is";
     if (f->look_only)
         return "This text is open to look only";
     if (!openfile_changed(f))
         return "It has no changes; there is nothing to try";
     if (text_len(doc_text(f->doc)) > OLD_MOST)
         return "It is too large to be tried";
-    if (!disk_may_write(f->inside))
-        return "You have no permission to write it: begin the editor as root to try it";
-    if (ed->session->rules.plain)
+    if (!may_write(f) && (ed->session->rules.batch || !root_can(ed)))
+        return "You have no permission to write it";
+    if (ed->session->rules.plain && !ed->session->rules.batch)
         return "With --plain nothing is stored, so nobody could take it back";
     return NULL;
+}
+
+/* The first lines of a guard of another host take a while, and a person may stop waiting by leaving. */
+static bool begin_there(Editor *ed, const OpenFile *f)
+{
+    OnTrial *o = ed->on_trial;
+    Bytes line = {0};
+    Err e = {""};
+    char *path = location_path(f->path);
+    trial_there_line(path, o->command, o->seconds, &line);
+    char **words = filesystem_of(f->path)->shell(f->path, line.at, &e);
+    o->trial = words ? trial_begin_there(words, o->seconds, &e) : NULL;
+    for (size_t i = 0; words && words[i]; i++)
+        free(words[i]);
+    free(words);
+    free(path);
+    bytes_free(&line);
+    if (!o->trial)
+        warn(ed, "%s was not saved: %s", openfile_name(f), e.text);
+    return o->trial != NULL;
 }
 
 static void begin(Editor *ed, const char *command)
 {
     OnTrial *o = ed->on_trial;
-    OpenFile *f = file_of(ed);
+    const OpenFile *f = file_of(ed);
     free(o->command);
     o->command = mem_string(command);
+    o->there = is_there(f);
+    o->since = system_now_ms();
+    if (o->there && !begin_there(ed, f)) {
+        end_trial(ed);
+        return;
+    }
     o->wanted = true;
     tasks_add(&ed->session->tasks, &o->task, &trial_task, ed);
-    asking_begin(ed, PLAN_SAVE, f, NULL);
+    if (!o->there)
+        begin_saves(ed);
+}
+
+/* Can it be tried together with others? */
+static bool goes_along(const Editor *ed, const OpenFile *f)
+{
+    return !hindered(ed, f) && !is_there(f) && may_write(f);
+}
+
+static size_t count_along(const Editor *ed)
+{
+    size_t n = 0;
+    for (size_t i = 0; i < ed->session->n_files; i++)
+        n += goes_along(ed, ed->session->files[i]);
+    return n;
+}
+
+static void take_all_along(Editor *ed)
+{
+    OnTrial *o = ed->on_trial;
+    for (size_t i = 0; i < ed->session->n_files && o->n < TRIAL_FILES_MOST; i++) {
+        const OpenFile *f = ed->session->files[i];
+        if (goes_along(ed, f) && !tried(ed, f))
+            o->files[o->n++] = (Tried){.file = f->id};
+    }
 }
 
 static void agreed(Editor *ed, char letter, void *ctx)
 {
-    if (letter == 's' && file_of(ed) && !ed->on_trial->trial)
-        begin(ed, ctx);
+    if (!letter || !file_of(ed) || ed->on_trial->trial)
+        return;
+    if (letter == 'e')
+        take_all_along(ed);
+    begin(ed, ctx);
 }
 
 static void ask_whether(Editor *ed, const char *command)
 {
     const OnTrial *o = ed->on_trial;
     const OpenFile *f = file_of(ed);
+    char every[40];
+    size_t along = goes_along(ed, f) ? count_along(ed) : 0;
     QuestionSpec q = {.answers = {{'s', "Save on trial"}},
                       .yes = 's',
                       .stay = "Do not save",
@@ -345,6 +598,9 @@ static void ask_whether(Editor *ed, const char *command)
                       .done = agreed,
                       .ctx = mem_string(command),
                       .free_ctx = free};
+    snprintf(every, sizeof every, "Every changed file (%zu)", along);
+    if (along > 1)
+        q.answers[1] = (AnswerLetter){'e', every};
     if (*command)
         question_ask(ed, &q, "Save %s, run “%.60s”, and take both back in %u s unless you keep it?",
                      openfile_name(f), command, o->seconds);
@@ -405,14 +661,14 @@ static void decided(Editor *ed, char letter, void *ctx)
 static void ask_about_it(Editor *ed, const char *what)
 {
     const OnTrial *o = ed->on_trial;
-    const OpenFile *f = file_of(ed);
+    char space[WORDS_MAX];
     QuestionSpec q = {.answers = {{'k', "Keep it"}, {'t', "Take it back now"}},
                       .yes = 'k',
                       .stay = "Wait",
                       .can_lose = true,
                       .done = decided};
-    question_ask(ed, &q, "%s%s%s is taken back in %u s.", what, *what ? ". " : "",
-                 f ? openfile_name(f) : "The file", (trial_left(o->trial) + 999) / 1000);
+    question_ask(ed, &q, "%s%s%s %s taken back in %u s.", what, *what ? ". " : "", name_of(ed, space),
+                 o->n > 1 ? "are" : "is", (trial_left(o->trial) + 999) / 1000);
 }
 
 static void leave_decided(Editor *ed, char letter, void *ctx)
@@ -432,7 +688,7 @@ static void leave_decided(Editor *ed, char letter, void *ctx)
 bool trial_save_asks(Editor *ed, void (*leave)(Editor *ed))
 {
     const OnTrial *o = ed->on_trial;
-    const OpenFile *f = file_of(ed);
+    char space[WORDS_MAX];
     if (!o->trial || !o->saved || ed->session->rules.batch)
         return false;
     void (**then)(Editor *) = mem_get(sizeof *then);
@@ -443,8 +699,8 @@ bool trial_save_asks(Editor *ed, void (*leave)(Editor *ed))
                       .done = leave_decided,
                       .ctx = then,
                       .free_ctx = free};
-    question_ask(ed, &q, "%s is on trial, and taken back in %u s.", f ? openfile_name(f) : "A file",
-                 (trial_left(o->trial) + 999) / 1000);
+    question_ask(ed, &q, "%s %s on trial, and taken back in %u s.", name_of(ed, space),
+                 o->n > 1 ? "are" : "is", (trial_left(o->trial) + 999) / 1000);
     return true;
 }
 
@@ -463,6 +719,11 @@ static void tell_result(const char *path, TrialFate fate, long long when, void *
              name, time);
     else if (fate == TRIAL_CHANGED)
         warn(ed, "%s was on trial, but not taken back: somebody else changed it", name);
+    else if (fate == TRIAL_AWAY)
+        warn(ed,
+             "%s was on trial on another host when the editor ended: its guard there took it back, if it "
+             "could. The version on trial is among its earlier saves",
+             name);
     else
         warn(ed, "%s was on trial, and could not be taken back: look at it", name);
     free(name);
@@ -490,6 +751,74 @@ void trial_save_free(Editor *ed)
     free(o);
 }
 
+/* ---- without a screen ---- */
+
+/* Where a person may sit, though the command line's input and output lead elsewhere. */
+static FILE *terminal;
+
+static void trial_batch_ran(Editor *ed, int status, const Bytes *output)
+{
+    OnTrial *o = ed->on_trial;
+    if (!terminal) { /* there is nobody to say that it works */
+        trial_take_back(o->trial);
+        return;
+    }
+    if (*o->command) {
+        glyph_print(terminal, o->command, strlen(o->command));
+        if (status < 0)
+            fprintf(terminal, " did not end:\n");
+        else
+            fprintf(terminal, " ended with status %d:\n", status);
+        glyph_print(terminal, bytes_str(output), output->len);
+    }
+    fprintf(terminal, "\nType y and Enter to keep it; it is taken back in %u s: ", o->seconds);
+    fflush(terminal);
+}
+
+static void take_answer(Editor *ed)
+{
+    OnTrial *o = ed->on_trial;
+    char line[80];
+    ssize_t n = read(fileno(terminal), line, sizeof line - 1);
+    if (n > 0 && (line[0] == 'y' || line[0] == 'Y')) {
+        trial_keep(o->trial);
+    } else {
+        o->asked = true;
+        trial_take_back(o->trial);
+    }
+}
+
+/* Returns when it is kept or taken back. */
+static void try_in_batch(Editor *ed, const char *command)
+{
+    enum { LOOK = 200 /* ms */ };
+    const OnTrial *o = ed->on_trial;
+    bool asked = false;
+    terminal = fopen("/dev/tty", "r+e");
+    if (terminal)
+        flock(fileno(terminal), LOCK_EX); /* others that try a file at the same time ask after this one */
+    begin(ed, command);
+    while (o->n) {
+        bool waits = o->saved && o->task.kind == &trial_task && terminal && !asked;
+        struct pollfd fds[1 + TASK_FDS] = {{.fd = waits ? fileno(terminal) : -1, .events = POLLIN}};
+        size_t n = 1 + (o->task.kind ? fds_of_trial(ed, fds + 1) : 0);
+        poll(fds, n, LOOK);
+        if ((fds[0].revents || stop_wanted(ed->stop)) && o->trial && !asked) {
+            asked = true;
+            if (fds[0].revents)
+                take_answer(ed);
+            else
+                trial_take_back(o->trial);
+        }
+        session_pass(ed->session, 0);
+    }
+    if (terminal && !asked)
+        fputc('\n', terminal);
+    if (terminal)
+        fclose(terminal);
+    terminal = NULL;
+}
+
 static void run_trial(Editor *ed, const Args *args)
 {
     OnTrial *o = ed->on_trial;
@@ -499,30 +828,36 @@ static void run_trial(Editor *ed, const Args *args)
         return;
     }
     const char *why = o->wanted ? "It is being saved" : hindered(ed, f);
-    if (ed->session->rules.batch) {
-        warn(ed, "save-on-trial needs somebody who keeps it; it has no use without a screen");
-        return;
-    }
-    if (why) {
-        decline(ed, "%s", why);
-        return;
-    }
     const char *line = args->text;
     char *end;
     unsigned long seconds = strtoul(line, &end, 10);
     bool given = end != line && (*end == ' ' || !*end);
+    if (why) {
+        decline(ed, "%s", why);
+        return;
+    }
     if (given && (seconds < 1 || seconds > SECONDS_MOST)) {
         warn(ed, "A trial takes from 1 to %d seconds", SECONDS_MOST);
         return;
     }
-    *o = (OnTrial){.file = f->id,
+    *o = (OnTrial){.files = {{.file = f->id}},
+                   .n = 1,
                    .seconds = given ? (unsigned)seconds : (unsigned)ed->config.settings.trial_seconds};
     line = given ? end : line;
-    line += strspn(line, " ");
-    if (*line)
-        ask_whether(ed, line);
+    Bytes command = {0};
+    const char *surplus = "";
+    arguments_text(line + strspn(line, " "), &command, &surplus);
+    if (*surplus)
+        warn(ed, "After the command there is still “%.60s”", surplus);
+    else if (ed->session->rules.dry_run)
+        asking_begin(ed, PLAN_SAVE, f, NULL);
+    else if (ed->session->rules.batch)
+        try_in_batch(ed, bytes_str(&command));
+    else if (command.len)
+        ask_whether(ed, command.at);
     else
         ask_command(ed, f);
+    bytes_free(&command);
 }
 
 static const Command cmd_save_on_trial = {
