@@ -50,6 +50,7 @@ static void put_aside(const char *path)
 
 sqlite3 *database_open(const char *name, const char *schema, int busy_ms, Err *e)
 {
+    enum { TRIES = 3 };
     char *folder = own_folder_of_state(e);
     if (!folder)
         return NULL;
@@ -58,6 +59,12 @@ sqlite3 *database_open(const char *name, const char *schema, int busy_ms, Err *e
     bytes_printf(&path, "%s/%s", folder, name);
     free(folder);
     sqlite3 *db = try(path.at, schema, busy_ms, &damaged, e);
+    for (int i = 1; i < TRIES && !db && damaged;
+         i++) { /* a read that brought too little looks like that once */
+        damaged = false;
+        e->text[0] = 0;
+        db = try(path.at, schema, busy_ms, &damaged, e);
+    }
     if (!db && damaged) {
         put_aside(path.at);
         e->text[0] = 0;

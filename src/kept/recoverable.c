@@ -189,11 +189,12 @@ static Fate read_text(Journal *j, int64_t id, Text *out, Err *e)
     return fate;
 }
 
+/* A read that brought less than is there looks like damage, too: it must look so each time. */
 bool recoverable_text(Journal *j, int64_t id, Text *out, Err *e)
 {
     enum { TRIES = 3 };
     Fate fate = read_text(j, id, out, e);
-    for (int i = 1; i < TRIES && fate == FAILED; i++) {
+    for (int i = 1; i < TRIES && fate != WHOLE; i++) {
         text_drop(out);
         fate = read_text(j, id, out, e);
     }

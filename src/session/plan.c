@@ -47,6 +47,7 @@ static void drop_errands(Plan *p)
         if (f && e->kind == ERRAND_RENAME) {
             free(f->becomes);
             f->becomes = NULL;
+            p->session->woken = true;
         }
         errand_free(e);
     }
@@ -119,8 +120,22 @@ static Step rename_file(Session *s, Plan *p, OpenFile *f)
     return STEP_ENDED;
 }
 
+static Step rename_now(Session *s, Plan *p, OpenFile *f)
+{
+    Step step = f->disk.exists ? rename_file(s, p, f) : STEP_DONE;
+    if (step != STEP_DONE)
+        return step;
+    char *name = location_base(p->path);
+    notices_say(s->notices, "%s is now called %s", openfile_name(f), name);
+    free(name);
+    session_renamed(s, f, p->path);
+    return STEP_DONE;
+}
+
 static Step rename_step(Session *s, Plan *p, OpenFile *f)
 {
+    if (is_renaming(p)) /* what was begun is not looked at any more */
+        return rename_now(s, p, f);
     if (!f->path) {
         notices_say(s->notices, "This text has no file yet; saving asks for its name");
         return STEP_ENDED;
@@ -131,6 +146,8 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
     }
     if (f->writing)
         return plan_wait_for_writing(s, p, f, "then the rest");
+    if (f->becomes)
+        return STEP_WAITS;
     if (!p->path || p->ask_name)
         return plan_ask(p, ASK_NAME);
     if (strcmp(p->path, f->path) == 0) {
@@ -151,15 +168,8 @@ static Step rename_step(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "would be renamed to %s", p->path);
         return STEP_DONE;
     }
-    if (!is_renaming(p)) /* the journal knows both names before there are two */
-        keeper_renaming(s, f, p->path);
-    if (f->disk.exists && (step = rename_file(s, p, f)) != STEP_DONE)
-        return step;
-    char *name = location_base(p->path);
-    notices_say(s->notices, "%s is now called %s", openfile_name(f), name);
-    free(name);
-    session_renamed(s, f, p->path);
-    return STEP_DONE;
+    keeper_renaming(s, f, p->path); /* the journal knows both names before there are two */
+    return rename_now(s, p, f);
 }
 
 static Step reload_step(Session *s, Plan *p, OpenFile *f)

@@ -379,6 +379,8 @@ Step plan_save_step(Session *s, Plan *p, OpenFile *f)
         return refuse_look_only(s, f);
     if (f->writing && !p->ask_name) /* a name can be given meanwhile */
         return plan_wait_for_writing(s, p, f, "then the rest");
+    if (f->becomes) /* nor to a name that it is about to lose */
+        return STEP_WAITS;
     if (p->waited && !p->ask_name && !other && !openfile_changed(f)) /* what was written is all there is */
         return STEP_DONE;
     if (!path || p->ask_name)

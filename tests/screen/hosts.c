@@ -3,6 +3,7 @@
 #include "drive.h"
 
 #include <pwd.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -291,4 +292,59 @@ TEST(checkers_there)
     SHOWS(p, "line 2: Bad configuration option: Prt");
     LEAVE(p);
     CHECK(check_shell("rmdir t")); /* nothing is left there */
+}
+
+/* The guard is there, on the host: it outlives the line and the editor. */
+TEST(on_trial_there)
+{
+    if (!begin())
+        return;
+    char line[600];
+    snprintf(line, sizeof line, "<Ctrl+P>save-on-trial 60 cp %s %s; echo tried there<Enter>",
+             check_path("files/port"), check_path("effect"));
+    check_put("files/port", "Port 22\n");
+    chmod(check_path("files/port"), 0640);
+    Pty *p = pty_edit_at(24, 100, place("tern", "files/port"), NULL);
+    SHOWS(p, "Port 22");
+    pty_do(p, "<End>22");
+    pty_do(p, line);
+    SHOWS(p, "Save port, run");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "tried there");
+    SHOWS(p, "on trial 0:5");
+    check_holds("files/port", "Port 2222\n");
+    check_holds("effect", "Port 2222\n");
+    pty_do(p, "<Esc><Esc>fw");
+    SHOWS(p, "k Keep it");
+    pty_do(p, "<wait>t");
+    SHOWS(p, "port was taken back at");
+    SHOWS(p, "changed");
+    check_holds("files/port", "Port 22\n");
+    check_holds("effect", "Port 22\n");
+    struct stat st;
+    CHECK(stat(check_path("files/port"), &st) == 0 && (st.st_mode & 07777) == 0640);
+    pty_do(p, line); /* once more, and kept; saving asks nothing, as what was put back is known */
+    SHOWS(p, "Save port, run");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "tried there");
+    pty_do(p, "<Esc><Esc>fw");
+    SHOWS(p, "k Keep it");
+    pty_do(p, "<wait>k");
+    SHOWS(p, "port is kept");
+    check_holds("files/port", "Port 2222\n");
+    /* the line is cut, and the editor killed */
+    pty_do(p, "<End>1<Ctrl+P>save-on-trial 3<Enter>");
+    SHOWS(p, "It takes effect by");
+    pty_do(p, "<Ctrl+U><Enter>");
+    SHOWS(p, "and take it back in 3 s");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "on trial 0:0");
+    check_holds("files/port", "Port 22221\n");
+    kill(pty_pid(p), SIGKILL);
+    cut();
+    pty_end(p);
+    for (int i = 0; i < 1000 && !check_shell("grep -qx 'Port 2222' \"$F\"/files/port"); i++)
+        usleep(10000);
+    check_holds("files/port", "Port 2222\n");
+    CHECK(check_shell("! ls -d \"$F\"/files/port.*"));
 }

@@ -234,11 +234,16 @@ static void take_offer(Session *s, OpenFile *f)
     if (!row)
         return;
     bool there = check_random(3) && keeper_text(s, row, &t, &e);
-    if (there && keeper_take(s, f, row, &e))
-        CHECK(text_len(t) == text_len(doc_text(f->doc)) &&
-              text_same_bytes(t, 0, doc_text(f->doc), 0, text_len(t)));
-    else /* or it cannot be had: another program changed its base since */
+    Err first = e;
+    char was[TEXT_CAP] = "", is[TEXT_CAP];
+    if (there && keeper_take(s, f, row, &e)) {
+        string_of(t, was);
+        string_of(doc_text(f->doc), is);
+        check_result(strcmp(was, is) == 0, __FILE__, __LINE__, "%s: first “%s” (%s), taken “%s” (%s)%s",
+                     path_base(f->path), was, first.text, is, e.text, shared->fault);
+    } else { /* or it cannot be had: another program changed its base since */
         keeper_put_away(s, f, row);
+    }
     if (there)
         text_drop(&t);
     shared->taken += there;

@@ -82,6 +82,16 @@ static TrialFate end_of(Trial *t, Err *words)
     return TRIAL_RUNS;
 }
 
+/* The command's status, once it has ended. */
+static int ran(Trial *t, Bytes *output)
+{
+    Err words;
+    int status = -2;
+    for (int i = 0; i < 1000 && !trial_ran(t, &status, output); i++, poll(NULL, 0, 10))
+        trial_look(t, &words);
+    return status;
+}
+
 static bool no_trials_left(void)
 {
     for (int i = 0; i < 300; i++, poll(NULL, 0, 10))
@@ -94,12 +104,14 @@ TEST(kept_and_taken_back)
 {
     char command[300];
     Err words;
+    Bytes output = {0};
     snprintf(command, sizeof command, "echo again >>'%s'", check_path("effects"));
     Trial *t = begin(true, command, 60);
     save_new();
     trial_saved(t);
     CHECK(trial_left(t) > 50000 && trial_left(t) <= 60000);
     CHECK_INT(trial_look(t, &words), TRIAL_RUNS);
+    CHECK_INT(ran(t, &output), 0);
     trial_keep(t);
     CHECK_INT(end_of(t, &words), TRIAL_KEPT);
     check_holds("sshd", new_text);
@@ -111,6 +123,7 @@ TEST(kept_and_taken_back)
     chmod(check_path("sshd"), 0640);
     save_new();
     trial_saved(t);
+    CHECK_INT(ran(t, &output), 0);
     trial_take_back(t);
     CHECK_INT(end_of(t, &words), TRIAL_TAKEN_BACK);
     CHECK_STR(words.text, "");
@@ -136,6 +149,97 @@ TEST(kept_and_taken_back)
     CHECK(access(check_path("sshd"), F_OK) != 0);
     trial_free(t);
     CHECK(no_trials_left());
+    bytes_free(&output);
+}
+
+/* What the command prints, how it ends, and that it can be stopped. */
+TEST(the_command)
+{
+    static const struct {
+        const char *command;
+        int status;
+        const char *output;
+    } cases[] = {{"echo quay; echo berth >&2; exit 4", 4, "berth\nquay\n"},
+                 {"printf 'a\\0b\\001c\\n'", 0, "a b\nc\n"},
+                 {"cat", 0, ""},
+                 {"", 0, ""},
+                 {"/none/such", 127, NULL},
+                 {"kill -9 $$", 137, ""}};
+    Bytes output = {0};
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Trial *t = begin(true, cases[i].command, 60);
+        save_new();
+        trial_saved(t);
+        CHECK_INT(ran(t, &output), cases[i].status);
+        if (cases[i].output)
+            CHECK_STR(bytes_str(&output), cases[i].output);
+        trial_drop(t);
+        CHECK(no_trials_left());
+    }
+    Trial *t = begin(true, "sleep 30", 60);
+    save_new();
+    trial_saved(t);
+    trial_stop_command(t);
+    CHECK_INT(ran(t, &output), -1);
+    trial_drop(t);
+    bytes_free(&output);
+    CHECK(no_trials_left());
+}
+
+/* All of them, whatever became of one. */
+TEST(several_files)
+{
+    Err e, words;
+    be_at_home();
+    static const char *const names[] = {"one", "two", "three", "four"};
+    for (int keep = 0; keep < 2; keep++) {
+        Trial *t = trial_begin("", 60, program, &e);
+        CHECK(t != NULL);
+        for (size_t i = 0; i < 4; i++) {
+            Text old = text_of(old_text), fresh = text_of(new_text);
+            check_put(names[i], old_text);
+            TrialFile f = {.path = check_path(names[i]), .old = old, .existed = true, .fresh = fresh};
+            CHECK(trial_add(t, &f, &e));
+            text_drop(&old);
+            text_drop(&fresh);
+            if (i < 3) /* the last one is never saved */
+                check_put(names[i], new_text);
+        }
+        trial_saved(t);
+        check_put("two", "Port 80\n"); /* by somebody else */
+        if (keep)
+            trial_keep(t);
+        else
+            trial_take_back(t);
+        CHECK_INT(end_of(t, &words), keep ? TRIAL_KEPT : TRIAL_CHANGED);
+        CHECK_INT(trial_look_at(t, 0), keep ? TRIAL_KEPT : TRIAL_TAKEN_BACK);
+        CHECK_INT(trial_look_at(t, 1), keep ? TRIAL_KEPT : TRIAL_CHANGED);
+        CHECK_INT(trial_look_at(t, 3), keep ? TRIAL_KEPT : TRIAL_NEVER_SAVED);
+        check_holds("one", keep ? new_text : old_text);
+        check_holds("two", "Port 80\n");
+        check_holds("three", keep ? new_text : old_text);
+        check_holds("four", old_text);
+        trial_free(t);
+        CHECK(no_trials_left());
+    }
+}
+
+/* As cksum(1) has it, which the guard of another host uses. */
+TEST(sums)
+{
+    for (int i = check_rounds(20); i > 0; i--) {
+        char bytes[9000], sum[TRIAL_SUM_MAX];
+        size_t n = i == 1 ? 0 : check_random(sizeof bytes), len;
+        for (size_t k = 0; k < n; k++)
+            bytes[k] = (char)check_random(256);
+        Text t = {0};
+        text_insert(&t, 0, bytes, n);
+        trial_there_sum(&t, sum);
+        text_drop(&t);
+        check_write(check_path("bytes"), bytes, n);
+        CHECK_INT(check_shell_said("cksum <\"$F\"/bytes | tr -d '\\n'"), 0);
+        CHECK_STR(check_read(check_path("said"), &len), sum);
+    }
 }
 
 TEST(what_is_left_alone)
