@@ -5,6 +5,7 @@
 #include <signal.h>
 #include <stdio.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 static const char old_text[] = "Port 22\n";
@@ -166,4 +167,154 @@ TEST(what_cannot_be_tried)
     pty_do(p, "<Esc>fn<Esc>fw");
     SHOWS(p, "This text has no name yet");
     pty_leave(p);
+}
+
+TEST(several_files)
+{
+    check_put("other", "Berth 3\n");
+    check_put("sshd", old_text);
+    Pty *p = pty_edit_at(24, 100, "sshd", "other");
+    pty_do(p, "<End>22<Ctrl+P>next-file<Enter><End>7<Ctrl+P>save-on-trial 60 true<Enter>");
+    SHOWS(p, "e Every changed file (2)");
+    pty_do(p, "<wait>e");
+    SHOWS(p, "Done: true");
+    check_holds("sshd", "Port 2222\n");
+    check_holds("other", "Berth 37\n");
+    pty_do(p, "<Esc>fw");
+    SHOWS(p, "2 files are taken back in");
+    pty_do(p, "<wait>t");
+    SHOWS(p, "2 files were taken back at");
+    check_holds("sshd", old_text);
+    check_holds("other", "Berth 3\n");
+    pty_leave(p);
+}
+
+/* On a terminal somebody is asked; without one nobody can say that it works. */
+TEST(without_a_screen)
+{
+    const char *args[] = {"--do", "replace-all 22 2222; save-on-trial 20 'cat sshd; false'", "sshd", NULL};
+    static const struct {
+        const char *answer, *says;
+        bool kept;
+    } cases[] = {{"y\r", "sshd is kept", true}, {"n\r", "sshd: failed: sshd was taken back at", false}};
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_put("sshd", old_text);
+        Pty *p = pty_start(SQUILL, 24, 100, args);
+        SHOWS(p, "cat sshd; false ended with status 1:");
+        SHOWS(p, "Type y and Enter to keep it; it is taken back in 20 s:");
+        check_holds("sshd", "Port 2222\n");
+        pty_others(p, cases[i].answer);
+        SHOWS(p, cases[i].says);
+        CHECK_INT(pty_end(p), cases[i].kept ? 0 : 1);
+        check_holds("sshd", cases[i].kept ? "Port 2222\n" : old_text);
+    }
+    check_put("sshd", old_text);
+    CHECK(check_shell_said("S=" SQUILL "; command -v setsid >/dev/null && setsid -w $S --do 'replace-all 22 "
+                           "2222; save-on-trial 20 true' sshd </dev/null") != 0);
+    CHECK(check_said("was taken back at"));
+    check_holds("sshd", old_text);
+}
+
+static Pty *root_trial(const char *command)
+{
+    char line[300];
+    const char *args[] = {"-c", pty_as_nobody("sshd"), NULL};
+    Pty *p = pty_start("/bin/sh", 24, 100, args);
+    SHOWS(p, "No permission to write");
+    pty_do(p, "<End>22");
+    snprintf(line, sizeof line, "<Ctrl+P>save-on-trial %s<Enter>", command);
+    pty_do(p, line);
+    SHOWS(p, "s Save on trial");
+    pty_do(p, "<wait>s");
+    SHOWS(p, "r Save as root");
+    pty_do(p, "<wait>");
+    pty_send(p, "r", 1);
+    return p;
+}
+
+/* Through the same way as saving, asked once; guard and command are root's. */
+TEST(as_root)
+{
+    char line[400];
+    if (!pty_make_sudo()) {
+        check_skip("only root can make a stand-in for sudo");
+        return;
+    }
+    check_put("sshd", old_text);
+    check_put("effect", "");
+    CHECK(check_shell("chown 0:0 \"$F\"/sshd \"$F\"/effect; chmod 644 \"$F\"/sshd \"$F\"/effect"));
+    snprintf(line, sizeof line, "60 id -u >>%s; echo \"[$LOGNAME]\"", check_path("effect"));
+    pty_env("LOGNAME", "kai");
+    Pty *p = root_trial(line);
+    SHOWS(p, "password 0:");
+    pty_others(p, "wrong\r");
+    SHOWS(p, "It was not saved: becoming root was refused or cancelled");
+    check_holds("sshd", old_text);
+    pty_leave(p);
+    check_shell("rm -rf \"$F\"/.local/state");
+    p = root_trial(line);
+    SHOWS(p, "password 1:");
+    pty_others(p, "harbour\r");
+    SHOWS(p, "on trial 0:5");
+    SHOWS(p, "[]"); /* nothing of the person's environment */
+    check_holds("effect", "0\n");
+    check_holds("sshd", "Port 2222\n");
+    pty_do(p, "<Esc><Esc>fw");
+    SHOWS(p, "k Keep it");
+    pty_do(p, "<wait>t");
+    SHOWS(p, "sshd was taken back at");
+    check_holds("sshd", old_text);
+    check_holds("effect", "0\n0\n");
+    CHECK(check_shell("test -z \"$(ls \"$F\"/harbour/.local/state/steady-quill/trials)\""));
+    pty_leave(p);
+    check_shell("rm -rf \"$F\"/.local/state");
+    p = root_trial("3 true");
+    SHOWS(p, "password 2:");
+    pty_others(p, "harbour\r");
+    SHOWS(p, "on trial 0:0");
+    check_shell("kill -9 $(pgrep -f \"$F\"/squill.*sshd)");
+    pty_end(p);
+    for (int i = 0; i < 1000 && check_shell("pgrep -f 'guard-trial '\"$F\" >/dev/null"); i++)
+        usleep(10000);
+    check_holds("sshd", old_text);
+    struct stat st;
+    CHECK(stat(check_path("sshd"), &st) == 0 && st.st_uid == 0 && (st.st_mode & 07777) == 0644);
+    const char *args[] = {"-c", pty_as_nobody("effect"), NULL};
+    p = pty_start("/bin/sh", 24, 120, args);
+    SHOWS(p, "sshd was taken back at");
+    SHOWS(p, "The version on trial is among its earlier saves");
+    pty_leave(p);
+}
+
+/* Afterwards there is the old version or, where it was kept, the new one, and what is in effect is what is in
+ * the file. */
+TEST(killed_at_any_moment)
+{
+    for (int i = check_rounds(2); i > 0 && !check_failed(); i--) {
+        bool keep = check_random(4) == 0;
+        char line[400];
+        check_put("sshd", old_text);
+        check_put("effect", old_text);
+        check_shell("rm -rf \"$F\"/.local/state");
+        Pty *p = pty_edit_at(24, 100, "sshd", NULL);
+        snprintf(line, sizeof line, "<End>22<Ctrl+P>save-on-trial 2 cp %s %s<Enter>", check_path("sshd"),
+                 check_path("effect"));
+        pty_do(p, line);
+        SHOWS(p, "s Save on trial");
+        pty_do(p, "<wait>");
+        pty_feed(p, "s", 1);
+        usleep(1000 * check_random(keep ? 400 : 2600));
+        if (keep)
+            pty_feed(p, "\033fwk", 4);
+        if (keep)
+            usleep(1000 * check_random(600));
+        kill(pty_pid(p), SIGKILL);
+        pty_end(p);
+        for (int k = 0; k < 1000 && check_shell("pgrep -f 'guard-trial '\"$F\" >/dev/null"); k++)
+            usleep(10000);
+        size_t n;
+        const char *is = check_read(check_path("sshd"), &n);
+        CHECK(is && (strcmp(is, old_text) == 0 || (keep && strcmp(is, "Port 2222\n") == 0)));
+        CHECK(check_shell("cmp \"$F\"/sshd \"$F\"/effect"));
+    }
 }

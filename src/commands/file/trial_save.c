@@ -589,7 +589,7 @@ static void ask_whether(Editor *ed, const char *command)
 {
     const OnTrial *o = ed->on_trial;
     const OpenFile *f = file_of(ed);
-    char every[40];
+    static char every[40]; /* the question shows it as long as it stands */
     size_t along = goes_along(ed, f) ? count_along(ed) : 0;
     QuestionSpec q = {.answers = {{'s', "Save on trial"}},
                       .yes = 's',
