@@ -393,8 +393,9 @@ int trial_helper(const char *path, const char *seconds, const char *command, con
     enum { SECONDS_MOST = 3600 };
     Helper h = {.rules = rules, .seconds = seconds, .command = command};
     RootRules own = {rules->backup_keep, rules->backup_folder, begin_guard, &h};
-    long n = strtol(seconds, NULL, 10);
-    if (n < 1 || n > SECONDS_MOST) {
+    char *end;
+    long n = strtol(seconds, &end, 10);
+    if (n < 1 || n > SECONDS_MOST || *end) {
         puts("Nothing was saved: a trial takes from 1 to 3600 seconds");
         return 1;
     }
