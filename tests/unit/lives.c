@@ -40,6 +40,7 @@ typedef struct Witness {
     char versions[VERSIONS][TEXT_CAP]; /* of the text, the newest last */
     int n, safe;                       /* from which on it must be there */
     bool clean;                        /* since then it was once on disk, or given up */
+    bool given_up;                     /* a person said so, and has typed nothing since */
 } Witness;
 
 typedef struct Witnesses {
@@ -277,6 +278,7 @@ static void model_open(Session *s, int i)
         read_disk(f->path, models[i].known);
     models[i].state = doc_state_now(f->doc);
     shared->files[i].n = shared->files[i].safe = 0;
+    shared->files[i].given_up = false;
 }
 
 static void model_type(Session *s, Model *m)
@@ -302,7 +304,7 @@ static void model_type(Session *s, Model *m)
     }
     string_of(doc_text(f->doc), m->want);
     if (doc_version(f->doc) != version)
-        m->drop = m->reload = false;
+        m->drop = m->reload = shared->files[m - models].given_up = false;
     m->state = doc_state_now(f->doc);
 }
 
@@ -404,10 +406,9 @@ static void model_answer(Session *s)
         read_disk(f->path, m->known);
         strcpy(m->agreed, m->known);
     }
-    if (m && a == ANSWER_DROP)
-        m->drop = true;
-    for (int i = 0; i < 2 && a == ANSWER_DROP_ALL; i++)
-        models[i].drop = true;
+    for (int i = 0; i < 2; i++)
+        if (a == ANSWER_DROP_ALL || (a == ANSWER_DROP && m == &models[i]))
+            models[i].drop = shared->files[i].given_up = true;
     if (m && reloads(p, a))
         m->reload = true;
     const char *name = names[check_random(NAMES)];
@@ -637,7 +638,7 @@ static bool is_found(Session *s, const Witness *w, const char *name, char in_fil
         string_of(t, words);
         text_drop(&t);
         bytes_printf(offered, "%s%s: “%s”; ", name, r[i].dropped ? " (dropped)" : "", words);
-        found = !r[i].dropped && is_version(w, words);
+        found = (!r[i].dropped || w->given_up) && is_version(w, words);
     }
     recoverable_free(r, n);
     return found;
