@@ -9,6 +9,7 @@
 #include "commands/edit/clips.h"
 #include "commands/edits.h"
 #include "commands/file/comparing.h"
+#include "commands/file/since_commit.h"
 #include "commands/file/trial_save.h"
 #include "commands/file/watching.h"
 #include "commands/help/lesson.h"
@@ -141,6 +142,7 @@ Editor *app_new(void)
     lesson_observe(ed);
     follow_observe(ed);
     trial_save_begin(ed);
+    since_commit_begin(ed);
     comparing_observe(ed);
     pointer_begin(ed);
     ed->press = press;
@@ -174,6 +176,7 @@ void app_free(Editor *ed)
     app_end(ed, &ignored);
     search_stop(ed);
     trial_save_free(ed);
+    since_commit_free(ed);
     folder_list_free(ed);
     watching_free(ed);
     folders_forget(ed);

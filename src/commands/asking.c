@@ -6,6 +6,7 @@
 #include "commands/file/comparing.h"
 #include "commands/file/merging.h"
 #include "commands/file/recovering.h"
+#include "commands/file/since_commit.h"
 #include "commands/help/about.h"
 #include "commands/tools/problems.h"
 #include "files/privileged.h"
@@ -456,6 +457,7 @@ void asking_focus(Editor *ed)
     OpenFile *f = ed->panes.view->file;
     if (ed->layer || !f || f->purpose == FOR_READING || !f->path || f->reading || ed->session->rules.batch)
         return;
+    since_commit_again(f);
     if (f->following || (f->shown && f->shown->on_trial[0])) /* it changes all the time, or may be put back */
         return;
     looking_begin(ed->session, f, focus_looked, ed);

@@ -363,6 +363,20 @@ static void go_to_text(Editor *ed, Differences *v)
     scroll_centre(ed->panes.view);
 }
 
+static void merge(Editor *ed, Differences *v)
+{
+    OpenFile *f = session_file(ed->session, v->spec.file);
+    void (*then)(Editor *, OpenFile *, Text, const char *) = v->spec.merge;
+    if (!f || !then || !v->spec.theirs)
+        return;
+    Text old = text_keep(v->spec.old);
+    char *name = mem_string(v->spec.old_name);
+    close_view(ed, 0);
+    then(ed, f, old, name);
+    free(name);
+    text_drop(&old);
+}
+
 /* ---- keys ---- */
 
 static bool letter_key(Editor *ed, Differences *v, Key k)
@@ -383,6 +397,9 @@ static bool letter_key(Editor *ed, Differences *v, Key k)
         return true;
     case 't':
         take_back(ed, v);
+        return true;
+    case 'm':
+        merge(ed, v);
         return true;
     case 'c':
         if (v->spec.choose)
@@ -467,6 +484,8 @@ static size_t hints(Editor *ed, Layer *l, Hint *out)
         out[n++] = (Hint){"t", v->spec.theirs ? "Take theirs" : "Take it back", true};
         out[n++] = (Hint){"Enter", "Go there", false};
     }
+    if (v->spec.merge && v->spec.theirs && v->spec.file)
+        out[n++] = (Hint){"m", "Merge", true};
     if (v->spec.choose)
         out[n++] = (Hint){"c", "Compare with…", true};
     out[n++] = (Hint){"Esc", "Back", true};

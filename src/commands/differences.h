@@ -15,7 +15,9 @@ typedef struct DifferenceSpec {
     bool theirs;             /* `old` is somebody else's, or another file's */
     AnswerLetter answers[3]; /* letters of its own, up to the first without one */
     void (*choose)(Editor *ed, Differences *v,
-                   FileId file);                      /* chooses something else to compare with; or NULL */
+                   FileId file); /* chooses something else to compare with; or NULL */
+    /* merges what is compared with, if it is somebody else's, once the view is closed; or NULL */
+    void (*merge)(Editor *ed, OpenFile *f, Text old, const char *old_name);
     void (*done)(Editor *ed, char letter, void *ctx); /* letter 0: Esc; or NULL */
     void *ctx;
     void (*free_ctx)(void *);

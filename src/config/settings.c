@@ -37,6 +37,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Milliseconds after which Esc is a key of its own; more for slow lines"},
     {"change_bars", SETTING_BOOL, "true", NULL, 0, 0, AT(change_bars),
      "Show a thin bar at lines that differ from the last save"},
+    {"changes_since", SETTING_CHOICE, "save", "save|commit", 0, 0, AT(changes_since),
+     "What these bars compare with: the last save, or the last commit of git, which is asked for it"},
     {"last_newline", SETTING_CHOICE, "keep", "keep|ask|add", 0, 0, AT(last_newline),
      "A last line without line end is saved as the file had it, after asking, or with one"},
     {"command_seconds", SETTING_INT, "60", NULL, 1, 86400, AT(command_seconds),

@@ -30,8 +30,9 @@ typedef struct Settings {
     bool keep_private_undo;
     bool keep_earlier;
     bool change_bars;
-    int last_newline; /* LastNewline, see session.h */
-    int backup;       /* Backup, see save.h */
+    int changes_since; /* 0: the last save, 1: the last commit */
+    int last_newline;  /* LastNewline, see session.h */
+    int backup;        /* Backup, see save.h */
     int backup_keep;
     int trial_seconds;
     int find_in_files_to;  /* MB */
@@ -67,7 +68,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 39 };
+enum { SETTINGS_COUNT = 40 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -357,3 +357,27 @@ bool conflict_next(Text t, size_t from, Conflict *out)
     }
     return false;
 }
+
+/* Seven equals signs alone also underline headings; so what is before them counts. */
+static bool is_middle(Text t, size_t line)
+{
+    enum { LINES_NEAR = 2000 };
+    if (!is_marker(t, line, '='))
+        return false;
+    for (size_t i = 1; i <= line && i < LINES_NEAR; i++) {
+        if (is_marker(t, line - i, '<'))
+            return true;
+        if (is_marker(t, line - i, '>') || is_marker(t, line - i, '='))
+            return false;
+    }
+    return false;
+}
+
+bool conflict_marks(Text t, size_t line_start)
+{
+    int first = text_byte(t, line_start);
+    if (first != '<' && first != '|' && first != '=' && first != '>')
+        return false;
+    size_t line = text_line_of(t, line_start);
+    return first == '=' ? is_middle(t, line) : is_marker(t, line, (char)first);
+}

@@ -34,5 +34,7 @@ typedef struct Conflict {
 
 /* The first one that begins at `from` or after it; false when there is none. Broken ones are passed over. */
 bool conflict_next(Text t, size_t from, Conflict *out);
+/* Is the line that begins there one of the marker lines, as far as those near it tell? */
+bool conflict_marks(Text t, size_t line_start);
 
 #endif

@@ -3,6 +3,7 @@
 #include "base/array.h"
 #include "base/mem.h"
 #include "base/words.h"
+#include "edit/merge.h"
 #include "edit/move.h"
 #include "files/job.h"
 #include "session/check_there.h"
@@ -270,9 +271,43 @@ static void end_all(struct Checking *c)
     text_drop(&c->text);
 }
 
+/* Lines that a merge left to be decided are wrong in any kind of file. */
+static bool has_marks(const OpenFile *f)
+{
+    enum { LOOKED_AT = 8 << 20 };
+    Conflict any;
+    Text t = doc_text(f->doc);
+    return !f->marks_are_text && text_len(t) <= LOOKED_AT && conflict_next(t, 0, &any);
+}
+
+static void take_marks(struct Checking *c)
+{
+    static const Check marks = {.name = "merge"};
+    Problems found = {.checker = marks.name};
+    Conflict place;
+    CheckResult r = {.verdict = VERDICT_WRONG};
+    bool any = has_marks(c->file);
+    for (size_t at = 0; any && conflict_next(c->text, at, &place); at = place.all.to)
+        problems_add(&found, text_line_of(c->text, place.all.from) + 1, 0,
+                     "Both changed these lines: one version must be chosen");
+    r.found = found;
+    if (any) {
+        take_result(c, &marks, &r);
+    } else {
+        for (size_t i = 0; i < c->n_sources; i++)
+            if (c->sources[i].check == &marks) {
+                drop_problems(&c->sources[i]);
+                c->sources[i].round = 0;
+                c->all_of = 0;
+            }
+    }
+    problems_free(&found);
+}
+
 /* All have answered. */
 static void conclude(struct Checking *c)
 {
+    take_marks(c);
     c->checked[c->programs] = c->version + 1;
     sum_up(c);
     end_all(c);
@@ -439,7 +474,7 @@ static bool begin(Session *s, OpenFile *f, bool programs, bool root_only)
     const Check *checks = checks_for(s, f, &n);
     if (c)
         end_all(c);
-    if (!checking_is_possible(s, f, programs))
+    if (!checking_is_possible(s, f, programs) && !has_marks(f))
         return false;
     if (!c)
         c = f->check = mem_get(sizeof *c);

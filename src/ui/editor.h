@@ -70,23 +70,24 @@ typedef struct Editor {
     HostRequests host;
     Stop stop; /* asked by what takes long */
     RunningCommand running;
-    struct Folders *folders;        /* see folders.h */
-    struct Typing *typing;          /* see commands/edits.h */
-    struct Clips *clips;            /* commands/clips.h */
-    struct Search *search;          /* commands/search.h */
-    struct FolderFind *folder_find; /* commands/search/folder_list.h */
-    struct OnTrial *on_trial;       /* commands/file/trial_save.h */
-    struct Watching *watching;      /* commands/watching.h */
-    struct Growing *growing;        /* commands/growing.h */
-    struct Lesson *lesson;          /* commands/lesson.h */
-    struct Recorder *recorder;      /* commands/recording.h */
-    struct Checks *checks;          /* commands/problems.h */
-    struct Manual *manual;          /* commands/manual.h */
-    struct KeptAll *kept;           /* commands/kept.h */
-    struct Player *player;          /* commands/playing.h */
-    struct Script *script;          /* script/engine.h */
-    struct Pointer *pointer;        /* app/pointer.h */
-    struct AppState *app;           /* app/app.h */
+    struct Folders *folders;          /* see folders.h */
+    struct Typing *typing;            /* see commands/edits.h */
+    struct Clips *clips;              /* commands/clips.h */
+    struct Search *search;            /* commands/search.h */
+    struct FolderFind *folder_find;   /* commands/search/folder_list.h */
+    struct OnTrial *on_trial;         /* commands/file/trial_save.h */
+    struct SinceCommit *since_commit; /* commands/file/since_commit.h */
+    struct Watching *watching;        /* commands/watching.h */
+    struct Growing *growing;          /* commands/growing.h */
+    struct Lesson *lesson;            /* commands/lesson.h */
+    struct Recorder *recorder;        /* commands/recording.h */
+    struct Checks *checks;            /* commands/problems.h */
+    struct Manual *manual;            /* commands/manual.h */
+    struct KeptAll *kept;             /* commands/kept.h */
+    struct Player *player;            /* commands/playing.h */
+    struct Script *script;            /* script/engine.h */
+    struct Pointer *pointer;          /* app/pointer.h */
+    struct AppState *app;             /* app/app.h */
     /* Does what that key or paste does, as if a person had pressed it; set by app. */
     void (*press)(struct Editor *ed, const Input *in);
 } Editor;

@@ -6,6 +6,7 @@
 #include "text/text_line.h"
 #include "view/bookmarks.h"
 #include "view/brackets.h"
+#include "edit/merge.h"
 #include "view/change_marks.h"
 #include "view/colours.h"
 #include "view/columns.h"
@@ -61,6 +62,7 @@ typedef struct TextRow {
     Match match; /* the next one to be shown */
     bool matches;
     bool coloured;
+    bool marker;                /* of a merge */
     const FileProblem *problem; /* the first one in this row, or NULL */
     size_t partner;   /* the place of the bracket that belongs to the one at the cursor; NO_PARTNER: none */
     size_t line_from; /* of this row's line */
@@ -95,7 +97,7 @@ static Style style_at(TextRow *r, size_t at, Style plain)
         return r->match.from == m->now.from ? ST_MATCH_NOW : ST_MATCH;
     if (plain != ST_TEXT)
         return plain;
-    if (r->problem && at >= r->problem->from && at < r->problem->to)
+    if (r->marker || (r->problem && at >= r->problem->from && at < r->problem->to))
         return ST_WRONG;
     if (at == r->partner)
         return ST_PARTNER;
@@ -229,7 +231,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
         const Kind *kind;
         ColourState state;
         int start, limit, gutter;
-        bool first, wrapped, numbered, blanks, bookmark, bare, ends, problem;
+        bool first, wrapped, numbered, blanks, bookmark, bare, ends, problem, marker;
     } s;
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
@@ -262,6 +264,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.blanks = r->ed->config.settings.show_blanks;
     s.bookmark = bookmarked(r, row);
     s.bare = r->ed->bare;
+    s.marker = r->marker;
     s.ends = v->file->format.ends == ENDS_CRLF;
     if (r->coloured) {
         s.kind = v->file->kind;
@@ -349,6 +352,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
         r.line_from = row.line_from;
         r.row_to = row.to;
         r.problem = v->looks.title || ed->bare ? NULL : checking_problem_in(v->file, row.from, row.to);
+        r.marker = !v->looks.title && !ed->bare && conflict_marks(view_text(v), row.line_from);
         r.roles_from = r.roles_to = 0;
         row_source(&r, &row, &source);
         if (!frame_kept(f, r.row, &source)) {

@@ -17,13 +17,18 @@ typedef struct ChangeMarks {
     size_t lines;
 } ChangeMarks;
 
+static Text before(const OpenFile *f)
+{
+    return f->shown->has_since ? f->shown->since : doc_saved_text(f->doc);
+}
+
 static void compare(OpenFile *f, ChangeMarks *b)
 {
     uint64_t begin = system_now_ms();
     text_drop(&b->saved);
     text_drop(&b->now);
     free(b->runs);
-    b->saved = text_keep(doc_saved_text(f->doc));
+    b->saved = text_keep(before(f));
     b->now = text_keep(doc_text(f->doc));
     b->n = diff_lines(b->saved, b->now, &b->runs);
     b->lines = text_newlines(b->now) + 1;
@@ -32,12 +37,12 @@ static void compare(OpenFile *f, ChangeMarks *b)
 
 unsigned change_marks_look(OpenFile *f, unsigned long long rested)
 {
-    if (!f->disk.exists || (!openfile_changed(f) && !f->shown->change_marks))
+    if (!f->disk.exists || (!openfile_changed(f) && !f->shown->change_marks && !f->shown->has_since))
         return 0;
     if (!f->shown->change_marks)
         f->shown->change_marks = mem_get(sizeof *f->shown->change_marks);
     ChangeMarks *b = f->shown->change_marks;
-    if (text_same(b->saved, doc_saved_text(f->doc)) && text_same(b->now, doc_text(f->doc)))
+    if (text_same(b->saved, before(f)) && text_same(b->now, doc_text(f->doc)))
         return 0;
     if (b->cost > CHEAP && rested < REST)
         return (unsigned)(REST - rested);

@@ -1,4 +1,4 @@
-/* The marks in the gutter at lines that differ from the last save. */
+/* The marks in the gutter at lines that differ from the last save, or from Shown.since. */
 #ifndef CHANGE_MARKS_H
 #define CHANGE_MARKS_H
 

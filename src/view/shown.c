@@ -12,6 +12,7 @@ void shown_begin(OpenFile *f, size_t tab)
 
 void shown_end(OpenFile *f)
 {
+    text_drop(&f->shown->since);
     free(f->shown);
     f->shown = NULL;
 }

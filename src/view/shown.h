@@ -13,6 +13,9 @@ typedef struct Shown {
     size_t fresh;                 /* matches that came while it was followed, since the last key */
     bool led;                     /* somebody said where in it to go */
     size_t wanted, wanted_column; /* the line (from 1) to go to when it is there, see wanted.h */
+    Text since;                   /* what the bars at changed lines compare with, */
+    bool has_since;               /* if it is not the last save; */
+    bool since_asked;             /* it was looked for, or is being */
     struct Bookmark *bookmarks;
     struct ChangeMarks *change_marks;
     struct Colours *colours;

@@ -218,3 +218,66 @@ TEST(another_file)
     SHOWS(p, "nothing.ini");
     LEAVE(p);
 }
+
+/* In any kind of file, with a colour of their own and among the problems. */
+TEST(marks_are_seen)
+{
+    check_put("notes", "Title\n=======\n<<<<<<< mine\nberth 2\n=======\nberth 3\n>>>>>>> theirs\n");
+    Pty *p = pty_edit("notes", NULL);
+    SHOWS(p, ">>>>>>> theirs");
+    CHECK(strchr(pty_look(p, 3, 6), 'f') != NULL);
+    CHECK(strchr(pty_look(p, 5, 6), 'f') != NULL);
+    CHECK(strchr(pty_look(p, 2, 6), 'f') == NULL); /* a heading's line */
+    pty_do(p, "<F2>");
+    SHOWS(p, "1 problem in notes; the first is in line 3: Both changed these lines");
+    pty_do(p, "<Esc>gx<wait>m<F2>");
+    HIDES(p, "theirs");
+    SHOWS(p, "There is no checker for the kind");
+    LEAVE(p);
+}
+
+/* Earlier saves, commits and a package's version, by time; each is compared, restored, merged. */
+TEST(versions_in_one_list)
+{
+    if (!check_shell("command -v git >/dev/null")) {
+        check_skip("git is not installed");
+        return;
+    }
+    CHECK(
+        check_shell("cd \"$F\" && export GIT_AUTHOR_NAME=mira GIT_AUTHOR_EMAIL=m@tern.example "
+                    "GIT_COMMITTER_NAME=mira GIT_COMMITTER_EMAIL=m@tern.example "
+                    "GIT_COMMITTER_DATE='2020-01-01 10:00' && git init -q && echo berth 1 >a.conf && git add "
+                    "a.conf && git commit -qm first && echo berth 9 >a.conf.dpkg-dist && touch -d "
+                    "'2022-01-01 10:00' a.conf.dpkg-dist && echo 'changes_since = \"commit\"' >set && mkdir "
+                    "-p .config/steady-quill && mv set .config/steady-quill/settings.lua && echo berth 2 "
+                    ">a.conf"));
+    Pty *p = pty_edit("a.conf", NULL);
+    SHOWS(p, "1\u258e berth 2"); /* it is not what was committed */
+    pty_do(p, "<End>2<Ctrl+S>");
+    SHOWS(p, "Saved a.conf");
+    SHOWS(p, "1\u258e berth 22");
+    pty_do(p, "<Esc>fh");
+    SHOWS(p, "1 of 3");
+    int save = pty_find(p, "8 bytes"), package = pty_find(p, "a.conf.dpkg-dist, "),
+        commit = pty_find(p, "commit, mira: first");
+    CHECK(save >= 0 && save < package && package < commit);
+    pty_do(p, "<Down><Down><Enter>");
+    SHOWS(p, "the commit of");
+    pty_do(p, "r");
+    SHOWS(p, "The text is as it was then");
+    SHOWS(p, "  berth 1");
+    HIDES(p, "\u258e");
+    pty_do(p, "<Ctrl+Z><Esc>fh<Down><Enter>");
+    SHOWS(p, "m Merge");
+    pty_do(p, "m");
+    SHOWS(p, "Both changed these lines");
+    pty_do(p, "<wait>t");
+    SHOWS(p, "berth 9");
+    HIDES(p, "berth 22");
+    pty_do(p, "<Ctrl+Z><F9>c");
+    SHOWS(p, "Compare with");
+    pty_do(p, "last commit<Enter>m<wait>b"); /* and from there, too */
+    SHOWS(p, "berth 22");
+    SHOWS(p, "berth 1");
+    LEAVE(p);
+}

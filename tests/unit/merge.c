@@ -4,6 +4,7 @@
 #include "base/bytes.h"
 #include "base/mem.h"
 #include "edit/merge.h"
+#include "text/text_line.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -210,6 +211,24 @@ TEST(what_is_marked)
         {"Title\n=======\n<<<<<<< x\n", "", "", false, false},
         {"", "", "", false, false},
     };
+    static const struct {
+        const char *text, *marked; /* a letter a line */
+    } lines[] = {
+        {"a\n<<<<<<< x\nm\n||||||| o\no\n=======\nt\n>>>>>>> y\nb", "-x-x-x-x-"},
+        {"Title\n=======\ntext", "---"},
+        {"<<<<<<< x\nm\n=======\nt\n>>>>>>> y\nTitle\n=======", "x-x-x--"},
+        {"<<<<<<<< x\n <<<<<<< x\n======\n", "----"},
+        {"<<<<<<< x\n=======\n=======\n", "xx--"},
+    };
+    for (size_t i = 0; i < sizeof lines / sizeof *lines; i++) {
+        Text t = text_of(lines[i].text);
+        char is[20] = "";
+        for (size_t n = 0; n <= text_newlines(t); n++)
+            is[n] = conflict_marks(t, text_line_start(t, n)) ? 'x' : '-';
+        check_case(lines[i].text);
+        CHECK_STR(is, lines[i].marked);
+        text_drop(&t);
+    }
     for (size_t i = 0; i < sizeof all / sizeof *all; i++) {
         Text t = text_of(all[i].text);
         Conflict c = {0};

@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "base/paths.h"
 #include "base/words.h"
+#include "files/job_task.h"
 #include "ui/panel.h"
 #include "ui/program.h"
 
@@ -11,17 +12,14 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { COMMITS_MOST = 1000, HASH_MOST = 64, SUBJECT_MOST = 200 };
-
-typedef struct Commit {
-    char hash[HASH_MOST + 1];
-    long long when;
-    char *words; /* who, and what was said */
-} Commit;
+enum { COMMITS_MOST = 1000, HASH_MOST = sizeof((Commit *)0)->hash - 1, SUBJECT_MOST = 200 };
 
 typedef struct Asking {
     char *path; /* of the file */
     CommitTaken take;
+    void (*got)(Editor *ed, const Commit *all, size_t n,
+                void *ctx); /* of all, in the place of a list; or NULL */
+    void (*dropped)(Editor *ed, void *ctx);
     void *ctx;
     char name[WORDS_MAX + 20]; /* of the version that is asked for */
     Commit *at;
@@ -72,24 +70,39 @@ static const char *const git[] = {"env",
 
 enum { GIT = sizeof git / sizeof *git, WORDS = 8 };
 
-/* Takes over `a`, which `ended` gets. */
-static void ask(Editor *ed, Asking *a, const char *const *args,
-                void (*ended)(Editor *ed, Job *job, JobEnd how, void *ctx),
-                void (*dropped)(Editor *ed, void *ctx))
+static bool start(const char *path, const char *const *args, Job *job, Err *e)
 {
     char *words[GIT + WORDS + 1];
     size_t n = 0;
-    Err e = {""};
-    Job job = {0};
-    char *folder = path_folder(a->path);
+    char *folder = path_folder(path);
     for (; n < GIT; n++)
         words[n] = (char *)git[n];
     for (size_t i = 0; i < WORDS && args[i]; i++)
         words[n++] = (char *)args[i];
     words[n] = NULL;
     JobSpec spec = {.words = words, .folder = folder, .english = true};
-    bool begun = job_start_program(&job, &spec, &e);
+    bool begun = job_start_program(job, &spec, e);
     free(folder);
+    return begun;
+}
+
+bool commits_start_last(const OpenFile *f, Job *job, Err *e)
+{
+    Bytes object = {0};
+    bytes_printf(&object, "HEAD:./%s", path_base(f->inside));
+    bool begun = start(f->inside, (const char *const[]){"cat-file", "blob", object.at, NULL}, job, e);
+    bytes_free(&object);
+    return begun;
+}
+
+/* Takes over `a`, which `ended` gets. */
+static void ask(Editor *ed, Asking *a, const char *const *args,
+                void (*ended)(Editor *ed, Job *job, JobEnd how, void *ctx),
+                void (*dropped)(Editor *ed, void *ctx))
+{
+    Err e = {""};
+    Job job = {0};
+    bool begun = start(a->path, args, &job, &e);
     if (!begun) {
         warn(ed, "git cannot be asked: %s", e.text);
         free_asking(a);
@@ -168,6 +181,11 @@ static void fill_commits(Editor *ed, Panel *p, const char *filter, void *ctx)
         panel_add(p, (long)i, a->at[i].words, NULL, words_when_exactly(a->at[i].when, (char[WORDS_MAX]){0}));
 }
 
+static void name_commit(Asking *a, const Commit *c)
+{
+    snprintf(a->name, sizeof a->name, "the commit of %s", words_when_exactly(c->when, (char[WORDS_MAX]){0}));
+}
+
 static void commit_chosen(Editor *ed, long id, const char *typed, void *ctx)
 {
     (void)typed;
@@ -176,8 +194,7 @@ static void commit_chosen(Editor *ed, long id, const char *typed, void *ctx)
         return;
     Asking *one = mem_get(sizeof *one);
     *one = (Asking){.path = mem_string(a->path), .take = a->take, .ctx = a->ctx};
-    snprintf(one->name, sizeof one->name, "the commit of %s",
-             words_when_exactly(a->at[id].when, (char[WORDS_MAX]){0}));
+    name_commit(one, &a->at[id]);
     ask_version(ed, one, a->at[id].hash);
 }
 
@@ -200,14 +217,8 @@ static bool read_commit(const char *line, size_t n, Commit *out)
     return true;
 }
 
-static void list_commits(Editor *ed, Job *job, JobEnd how, void *ctx)
+static void read_commits(Asking *a, const char *line)
 {
-    Asking *a = ctx;
-    if (!answered(ed, job, how)) {
-        free_asking(a);
-        return;
-    }
-    const char *line = bytes_str(&job->output);
     while (*line && a->n < COMMITS_MOST) {
         size_t n = strcspn(line, "\n");
         Commit c;
@@ -217,6 +228,16 @@ static void list_commits(Editor *ed, Job *job, JobEnd how, void *ctx)
         }
         line += n + (line[n] == '\n');
     }
+}
+
+static void list_commits(Editor *ed, Job *job, JobEnd how, void *ctx)
+{
+    Asking *a = ctx;
+    if (!answered(ed, job, how)) {
+        free_asking(a);
+        return;
+    }
+    read_commits(a, bytes_str(&job->output));
     PanelSpec p = {.title = "Commits",
                    .fill = fill_commits,
                    .chosen = commit_chosen,
@@ -226,14 +247,71 @@ static void list_commits(Editor *ed, Job *job, JobEnd how, void *ctx)
     panel_open(ed, &p);
 }
 
+/* The words that ask for all of them, with the file's name in `name`. */
+#define LIST_WORDS(name)                                                                                     \
+    (const char *const[])                                                                                    \
+    {                                                                                                        \
+        "rev-list", "--max-count=1000", "--no-commit-header", "--format=tformat:%H%x09%ct%x09%an: %s",       \
+            "HEAD", "--", name, NULL                                                                         \
+    }
+
 void commits_choose(Editor *ed, const OpenFile *f, CommitTaken take, void *ctx)
 {
     Asking *a = new_asking(f, take, ctx);
     Bytes name = {0};
     bytes_printf(&name, "./%s", path_base(a->path));
-    ask(ed, a,
-        (const char *const[]){"rev-list", "--max-count=1000", "--no-commit-header",
-                              "--format=tformat:%H%x09%ct%x09%an: %s", "HEAD", "--", name.at, NULL},
-        list_commits, dropped);
+    ask(ed, a, LIST_WORDS(name.at), list_commits, dropped);
     bytes_free(&name);
+}
+
+struct CommitList {
+    Editor *ed;
+    Asking *all;
+    JobTask job;
+    void (*got)(Editor *ed, const Commit *all, size_t n, void *ctx);
+    void *ctx;
+};
+
+static void list_ended(void *ctx, JobEnd how)
+{
+    CommitList *l = ctx;
+    const Job *job = &l->job.job;
+    if (how == JOB_ENDED && job->status == 0 && !job->too_much)
+        read_commits(l->all, bytes_str(&job->output));
+    l->got(l->ed, l->all->at, l->all->n, l->ctx);
+}
+
+CommitList *commits_list(Editor *ed, const OpenFile *f,
+                         void (*got)(Editor *ed, const Commit *all, size_t n, void *ctx), void *ctx)
+{
+    enum { SECONDS = 20 };
+    CommitList *l = mem_get(sizeof *l);
+    Bytes name = {0};
+    Err ignored;
+    *l = (CommitList){.ed = ed, .all = new_asking(f, NULL, NULL), .got = got, .ctx = ctx};
+    bytes_printf(&name, "./%s", path_base(f->inside));
+    bool begun = start(f->inside, LIST_WORDS(name.at), &l->job.job, &ignored);
+    bytes_free(&name);
+    if (begun) {
+        job_task_begin(&l->job, &ed->session->tasks, SECONDS, NULL, NULL, list_ended, l);
+        return l;
+    }
+    commits_list_end(l);
+    return NULL;
+}
+
+void commits_list_end(CommitList *l)
+{
+    if (!l)
+        return;
+    job_task_free(&l->job);
+    free_asking(l->all);
+    free(l);
+}
+
+void commits_take(Editor *ed, const OpenFile *f, const Commit *c, CommitTaken take, void *ctx)
+{
+    Asking *a = new_asking(f, take, ctx);
+    name_commit(a, c);
+    ask_version(ed, a, c->hash);
 }

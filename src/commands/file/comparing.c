@@ -3,6 +3,7 @@
 #include "base/mem.h"
 #include "commands/differences.h"
 #include "commands/file/commits.h"
+#include "commands/file/merging.h"
 #include "files/encoding.h"
 #include "files/location.h"
 #include "files/versions.h"
@@ -10,6 +11,7 @@
 #include "ui/panel.h"
 
 #include <stdlib.h>
+#include <string.h>
 
 /* ---- against something else ---- */
 
@@ -21,6 +23,8 @@ typedef struct Choice {
     size_t n_versions;
     bool committed; /* it lies in a work tree of a version control */
 } Choice;
+
+static const char on_disk[] = "the file on disk";
 
 enum {
     AGAINST_SAVE,
@@ -57,7 +61,7 @@ static void fill_against(Editor *ed, Panel *p, const char *filter, void *ctx)
     }
     panel_add(p, AGAINST_SAVE, "the last save", NULL, NULL);
     if (f->path)
-        panel_add(p, AGAINST_DISK, "the file on disk", NULL, NULL);
+        panel_add(p, AGAINST_DISK, on_disk, NULL, NULL);
     panel_add(p, AGAINST_FIRST, "as it was at first", NULL, NULL);
     for (size_t i = 0; i < ed->session->n_files; i++) {
         const OpenFile *o = ed->session->files[i];
@@ -128,7 +132,7 @@ static void text_on_disk(Editor *ed, OpenFile *f, OnDisk what)
 static void set_disk(Editor *ed, OpenFile *f, Text old, bool theirs, void *ctx)
 {
     (void)ed, (void)f;
-    differences_set_old(ctx, old, "the file on disk", theirs);
+    differences_set_old(ctx, old, on_disk, theirs);
 }
 
 /* A version that was loaded is compared with, if the view is still the one that asked. */
@@ -224,6 +228,15 @@ static void free_then(void *ctx)
     free(t);
 }
 
+/* What is on disk has a version that both began from. */
+static void merge(Editor *ed, OpenFile *f, Text old, const char *name)
+{
+    if (strcmp(name, on_disk) == 0)
+        merging_with_disk(ed, f);
+    else
+        merging_with(ed, f, old);
+}
+
 static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, bool theirs, Then then)
 {
     Then *t = mem_get(sizeof *t);
@@ -236,6 +249,7 @@ static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, b
         .file = f->id,
         .theirs = theirs,
         .choose = choose,
+        .merge = merge,
         .done = call_then,
         .ctx = t,
         .free_ctx = free_then,
@@ -246,7 +260,7 @@ static void show_file(Editor *ed, OpenFile *f, Text old, const char *old_name, b
 static void show_disk(Editor *ed, OpenFile *f, Text old, bool theirs, void *ctx)
 {
     Then *t = ctx;
-    show_file(ed, f, old, "the file on disk", theirs, *t);
+    show_file(ed, f, old, on_disk, theirs, *t);
     t->free_ctx = NULL; /* the view has it now */
 }
 

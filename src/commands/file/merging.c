@@ -234,6 +234,13 @@ static void begin(Editor *ed, const OpenFile *f, const char *path, const char *b
                  free_merge);
 }
 
+void merging_with(Editor *ed, OpenFile *f, Text theirs)
+{
+    char other[] = "";
+    editor_show(ed, f);
+    merge_now(ed, f, &(Merge){.file = f->id, .path = other, .theirs = theirs}, NULL);
+}
+
 void merging_with_disk(Editor *ed, OpenFile *f)
 {
     editor_show(ed, f);
