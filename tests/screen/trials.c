@@ -286,32 +286,53 @@ TEST(as_root)
     pty_leave(p);
 }
 
+/* Starts a trial, kills the editor at a random moment, and waits for the guard's end. */
+static void kill_at_a_moment(bool root, int passwords, bool keep)
+{
+    char line[400];
+    Pty *p;
+    check_put("sshd", old_text);
+    check_put("effect", old_text);
+    check_shell("rm -rf \"$F\"/.local/state");
+    snprintf(line, sizeof line, "2 cp %s %s", check_path("sshd"), check_path("effect"));
+    if (root) {
+        check_shell("chown 0:0 \"$F\"/sshd \"$F\"/effect; chmod 644 \"$F\"/sshd \"$F\"/effect");
+        p = root_trial(line);
+        snprintf(line, sizeof line, "password %d:", passwords);
+        SHOWS(p, line);
+        pty_feed(p, "harbour\r", 8);
+    } else {
+        char all[500];
+        snprintf(all, sizeof all, "<End>22<Ctrl+P>save-on-trial %s<Enter>", line);
+        p = pty_edit_at(24, 100, "sshd", NULL);
+        pty_do(p, all);
+        SHOWS(p, "s Save on trial");
+        pty_do(p, "<wait>");
+        pty_feed(p, "s", 1);
+    }
+    usleep(1000 * check_random(keep ? 400 : 2600));
+    if (keep)
+        pty_feed(p, "\033fwk", 4);
+    if (keep)
+        usleep(1000 * check_random(600));
+    kill(pty_pid(p), SIGKILL);
+    pty_end(p);
+    for (int k = 0; k < 1000 && check_shell("pgrep -f '[g]uard-trial '\"$F\" >/dev/null || pgrep -f "
+                                            "'[t]rial-from-pipe '\"$F\" >/dev/null");
+         k++)
+        usleep(10000);
+}
+
 /* Afterwards there is the old version or, where it was kept, the new one, and what is in effect is what is in
  * the file. */
 TEST(killed_at_any_moment)
 {
-    for (int i = check_rounds(2); i > 0 && !check_failed(); i--) {
-        bool keep = check_random(4) == 0;
-        char line[400];
-        check_put("sshd", old_text);
-        check_put("effect", old_text);
-        check_shell("rm -rf \"$F\"/.local/state");
-        Pty *p = pty_edit_at(24, 100, "sshd", NULL);
-        snprintf(line, sizeof line, "<End>22<Ctrl+P>save-on-trial 2 cp %s %s<Enter>", check_path("sshd"),
-                 check_path("effect"));
-        pty_do(p, line);
-        SHOWS(p, "s Save on trial");
-        pty_do(p, "<wait>");
-        pty_feed(p, "s", 1);
-        usleep(1000 * check_random(keep ? 400 : 2600));
-        if (keep)
-            pty_feed(p, "\033fwk", 4);
-        if (keep)
-            usleep(1000 * check_random(600));
-        kill(pty_pid(p), SIGKILL);
-        pty_end(p);
-        for (int k = 0; k < 1000 && check_shell("pgrep -f 'guard-trial '\"$F\" >/dev/null"); k++)
-            usleep(10000);
+    bool sudo = pty_make_sudo();
+    int passwords = 0;
+    for (int i = check_rounds(3); i > 0 && !check_failed(); i--) {
+        bool keep = check_random(4) == 0, root = sudo && i % 2;
+        kill_at_a_moment(root, passwords, keep);
+        passwords += root;
         size_t n;
         const char *is = check_read(check_path("sshd"), &n);
         CHECK(is && (strcmp(is, old_text) == 0 || (keep && strcmp(is, "Port 2222\n") == 0)));
