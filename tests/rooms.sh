@@ -46,6 +46,7 @@ kinds/checks      a checker's folder on this machine
 kinds/judging     where a checker that ran on this machine read and writes
 session/check_place the private folder of a checker
 commands/practice the practice folder
+commands/trial_save the terminal, to ask whoever sits there when there is no screen
 screen/clipboard  the ends of the helper's pipes
 screen/terminal   the terminal itself"
 for library in "$@"; do

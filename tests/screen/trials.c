@@ -43,6 +43,9 @@ TEST(it_is_kept)
     SHOWS(p, "sshd is kept");
     HIDES(p, "on trial");
     check_holds("sshd", "Port 2222\n");
+    pty_do(p, "3<Esc>fw"); /* the command of this file is known the next time */
+    SHOWS(p, "It takes effect by: echo tried");
+    pty_do(p, "<Esc>");
     LEAVE(p);
 }
 
