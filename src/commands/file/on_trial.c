@@ -194,8 +194,11 @@ static void saves_ended(Editor *ed)
     trial_saved(o->trial);
     show_time(ed);
     o->runs = *o->command != 0;
-    if (o->runs)
-        o->task.kind = &running_task;
+    if (!o->runs)
+        return;
+    o->task.kind = &running_task;
+    if (!ed->session->rules.batch)
+        say(ed, "Saved on trial; “%.60s” is running. Esc stops it", o->command);
 }
 
 static void poll_trial(void *ctx)
