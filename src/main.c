@@ -24,6 +24,7 @@
 #include "printed/printed.h"
 #include "screen/loop.h"
 #include "script/batch.h"
+#include "script/look_over.h"
 #include "script/own_data.h"
 #include "script/script.h"
 #include "session/reading.h"
@@ -47,7 +48,7 @@
 enum { STATUS_FAILED = 1, STATUS_USAGE = 2 };
 
 typedef struct Options {
-    bool look, follow, demo, plain, lesson, keys, dry, recover, strict;
+    bool look, follow, demo, plain, lesson, keys, dry, recover, strict, check, kind_of, why;
     const char *commands; /* of --do, or NULL */
     const char *script;   /* the file of --script, or NULL */
     const char *jobs;
@@ -436,9 +437,9 @@ static bool misplaced_option(char *const *names)
 /* Takes in one option. The exit status when that was all there is to do, -1 otherwise. */
 static int take_option(int letter, Options *o)
 {
-    bool *const flags[] = {
-        ['l'] = &o->look,   ['f'] = &o->follow, ['d'] = &o->demo,    ['p'] = &o->plain, ['n'] = &o->dry,
-        ['L'] = &o->lesson, ['K'] = &o->keys,   ['R'] = &o->recover, ['S'] = &o->strict};
+    bool *const flags[] = {['l'] = &o->look,   ['f'] = &o->follow, ['d'] = &o->demo,    ['p'] = &o->plain,
+                           ['n'] = &o->dry,    ['L'] = &o->lesson, ['K'] = &o->keys,    ['R'] = &o->recover,
+                           ['S'] = &o->strict, ['C'] = &o->check,  ['W'] = &o->kind_of, ['v'] = &o->why};
     switch (letter) {
     case 'D':
         o->commands = optarg;
@@ -463,7 +464,7 @@ static int take_option(int letter, Options *o)
     case 'T':
         o->try_path = optarg;
         return -1;
-    case 'C':
+    case 'H':
         o->check_path = optarg;
         return -1;
     case 'O':
@@ -484,10 +485,34 @@ static int take_option(int letter, Options *o)
     }
 }
 
+static size_t read_jobs(const Options *o, Err *e)
+{
+    enum { JOBS_MOST = 16 };
+    char *end = NULL;
+    size_t jobs = o->jobs ? strtoul(o->jobs, &end, 10) : 0;
+    if (o->jobs && (*end || jobs < 1 || jobs > JOBS_MOST))
+        err_set(e, "--jobs is followed by a number from 1 to %d", JOBS_MOST);
+    return jobs;
+}
+
+static int run_look_over(char **files, int n, const Options *o)
+{
+    Err e = {""};
+    LookOver w = {
+        .check = o->check, .why = o->why, .kind = o->kind, .plain = o->plain, .jobs = read_jobs(o, &e)};
+    if (n == 0)
+        err_set(&e, "%s needs the names of files", o->check ? "--check" : "--kind-of");
+    else if (o->check && (o->kind_of || o->why))
+        err_set(&e, "--check and %s do not go together", o->kind_of ? "--kind-of" : "--why");
+    if (!e.text[0])
+        return look_over(files, n, &w);
+    complain(e.text);
+    return STATUS_USAGE;
+}
+
 /* Without a screen. */
 static int run_batch(char **files, int n, const Options *o)
 {
-    enum { JOBS_MOST = 16 };
     BatchWish w = {.commands = o->commands,
                    .kind = o->kind,
                    .dry = o->dry,
@@ -497,15 +522,13 @@ static int run_batch(char **files, int n, const Options *o)
                    .below = o->below,
                    .script_name = o->script};
     Err e = {""}, why = {""};
-    char *end = NULL, *script = NULL;
-    w.jobs = o->jobs ? strtoul(o->jobs, &end, 10) : 0;
-    if (o->jobs && (*end || w.jobs < 1 || w.jobs > JOBS_MOST))
-        err_set(&e, "--jobs is followed by a number from 1 to %d", JOBS_MOST);
-    else if (o->commands && o->script)
+    char *script = NULL;
+    w.jobs = read_jobs(o, &e);
+    if (!e.text[0] && o->commands && o->script)
         err_set(&e, "--do and --script do not go together; a script can run commands by do_command");
-    else if (n == 0 && !o->below)
+    else if (!e.text[0] && n == 0 && !o->below)
         err_set(&e, "%s needs the names of files", o->script ? "--script" : "--do");
-    else if (o->script && !(script = trusted_read(o->script, &w.script_length, &why)))
+    else if (!e.text[0] && o->script && !(script = trusted_read(o->script, &w.script_length, &why)))
         err_set(&e, "%s: %s", o->script, why.text[0] ? why.text : "there is no such file");
     if (e.text[0]) {
         complain(e.text);
@@ -577,6 +600,8 @@ int main(int argc, char **argv)
         complain(lone);
         return STATUS_USAGE;
     }
+    if (o.check || o.kind_of)
+        return printed_whole(run_look_over(argv + optind, argc - optind, &o));
     if (o.commands || o.script)
         return printed_whole(run_batch(argv + optind, argc - optind, &o));
     if (o.dry || o.strict || o.jobs) {

@@ -140,6 +140,19 @@ static int open_file(const char *path, DiskState *disk, Err *e)
     return fd;
 }
 
+bool load_head(const char *path, char *out, size_t cap, size_t *n, Err *e)
+{
+    DiskState disk;
+    int fd = open_file(path, &disk, e);
+    if (fd < 0)
+        return err_set(e, "%s", e->text[0] ? e->text : "there is no such file");
+    ssize_t got = system_read_full(fd, out, cap);
+    int code = errno;
+    close(fd);
+    *n = got > 0 ? (size_t)got : 0;
+    return got >= 0 || err_set(e, "Cannot read it: %s", err_os(code));
+}
+
 /* Reads the beginning of a file and leaves the rest to a loader. */
 static bool load_large(int fd, size_t size, const char *path, Text *out, Loader **rest, Err *e)
 {

@@ -16,6 +16,8 @@ bool load_file_begin(const char *path, Text *out, DiskState *disk, struct Loader
 /* Loads what comes from a descriptor, such as a pipe, `most` bytes and one more at most: then there was too
  * much. `name` is for the message. */
 bool load_descriptor(int fd, const char *name, size_t most, Text *out, Err *e);
+/* The first bytes of a file of this machine; false with the reason in e. */
+bool load_head(const char *path, char *out, size_t cap, size_t *n, Err *e);
 /* So many bytes of it, and nothing after them; fewer, if it ends before. */
 bool load_exactly(int fd, const char *name, size_t n, Text *out, Err *e);
 enum { UNMEASURED_MOST = 1 << 30 /* bytes of a source that does not say how long it is */ };

@@ -25,17 +25,29 @@ void expression_free(void *code)
     pcre2_code_free(code);
 }
 
-bool expression_fits(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps)
+size_t expression_times(const char *like, bool any_case, const char *bytes, size_t n, size_t most,
+                        unsigned steps)
 {
     pcre2_code *c = expression_compile(like, PCRE2_MULTILINE | (any_case ? PCRE2_CASELESS : 0), NULL);
     if (!c)
-        return false;
+        return 0;
     pcre2_match_data *data = pcre2_match_data_create(1, NULL);
     pcre2_match_context *limits = pcre2_match_context_create(NULL);
     pcre2_set_match_limit(limits, steps);
-    bool fit = pcre2_match(c, (PCRE2_SPTR)bytes, n, 0, 0, data, limits) >= 0;
+    size_t times = 0, at = 0;
+    while (times < most && at <= n &&
+           pcre2_match(c, (PCRE2_SPTR)bytes, n, at, most > 1 ? PCRE2_NOTEMPTY : 0, data, limits) >= 0) {
+        size_t end = pcre2_get_ovector_pointer(data)[1];
+        times++;
+        at = end > at ? end : at + 1;
+    }
     pcre2_match_context_free(limits);
     pcre2_match_data_free(data);
     pcre2_code_free(c);
-    return fit;
+    return times;
+}
+
+bool expression_fits(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps)
+{
+    return expression_times(like, any_case, bytes, n, 1, steps) > 0;
 }

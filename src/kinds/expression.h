@@ -15,4 +15,8 @@ void expression_free(void *code);
 /* Does it fit somewhere in n bytes, within so many steps? With `any_case`, letter case does not count. */
 bool expression_fits(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps);
 
+/* How often, up to `most` times, one after the other. */
+size_t expression_times(const char *like, bool any_case, const char *bytes, size_t n, size_t most,
+                        unsigned steps);
+
 #endif

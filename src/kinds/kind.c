@@ -29,6 +29,7 @@ typedef enum FieldType {
     FIELD_TRUTH,
     FIELD_WORDS,
     FIELD_INDENT,
+    FIELD_LOOKS, /* a list of { like = …, weight = … } */
     FIELD_PARTS
 } FieldType;
 
@@ -47,6 +48,7 @@ static const struct {
     {"programs", FIELD_WORDS, offsetof(Kind, programs), true},
     {"first_line", FIELD_LIKE, offsetof(Kind, first_line), true},
     {"first_lines", FIELD_LIKE, offsetof(Kind, first_lines), true},
+    {"looks_like", FIELD_LOOKS, offsetof(Kind, looks_like), true},
     {"last", FIELD_TRUTH, offsetof(Kind, last), true},
     {"prose", FIELD_TRUTH, offsetof(Kind, prose), false},
     {"comment_sign", FIELD_SHORT, offsetof(Kind, comment_sign), false},
@@ -125,6 +127,25 @@ static bool take_indent(int *to, const PlainValue *v, const PlainReport *r)
     return true;
 }
 
+static bool are_looks(const PlainValue *v, const PlainReport *r)
+{
+    enum { WEIGHT_MOST = 100 };
+    if (!r || !r->problem)
+        return true;
+    if (v->type != PLAIN_TABLE)
+        return plain_wrong(r, v->line, "%s: a list such as { { like = \"^zone\", weight = 2 } } is expected",
+                           v->key);
+    for (const PlainValue *i = v->first; i; i = i->next) {
+        long weight = 1;
+        const PlainValue *like = i->type == PLAIN_TABLE ? plain_data_find(i, "like") : NULL;
+        if (!like || !kind_number_in(i, "weight", 1, WEIGHT_MOST, &weight, r) || !is_like(like, r))
+            return like ? false
+                        : plain_wrong(r, i->line,
+                                      "looks_like: { like = EXPRESSION, weight = NUMBER } is expected");
+    }
+    return true;
+}
+
 static void take_field(Kind *k, size_t i, const PlainValue *v, const PlainReport *r)
 {
     void *to = (char *)k + kind_fields[i].offset;
@@ -171,6 +192,10 @@ static void take_field(Kind *k, size_t i, const PlainValue *v, const PlainReport
         break;
     case FIELD_INDENT:
         take_indent(to, v, r);
+        break;
+    case FIELD_LOOKS:
+        if (are_looks(v, r))
+            *(const PlainValue **)to = v;
         break;
     case FIELD_PARTS: /* read when they are needed */
         break;

@@ -10,7 +10,7 @@
 enum {
     KIND_INDENT_NONE = 0,
     KIND_INDENT_TAB = -1,
-    KIND_HEAD = 2048 /* bytes that recognising may look at */
+    KIND_HEAD = 4096 /* bytes that recognising may look at */
 };
 
 /* A list of texts; NULL after the last. NULL: an empty one. */
@@ -39,11 +39,13 @@ typedef struct Kind {
     KindWords manual;          /* pages that tell about it */
     KindWords names, paths, endings, programs; /* how it is recognised: see docs/kinds.md */
     const char *first_line, *first_lines;
-    const char *after_saving;  /* the command by which a file in its place takes effect, or NULL */
-    bool risky;                /* broken, such a file locks people out: it is checked before it is saved */
-    bool last;                 /* by these only if no other kind is */
-    const struct Kind *base;   /* the one it builds on, or NULL */
-    struct KindSource *source; /* private: what was read */
+    const PlainValue *looks_like; /* expressions with weights, or NULL */
+    bool own;                     /* a machine's or a person's */
+    const char *after_saving;     /* the command by which a file in its place takes effect, or NULL */
+    bool risky;                   /* broken, such a file locks people out: it is checked before it is saved */
+    bool last;                    /* by these only if no other kind is */
+    const struct Kind *base;      /* the one it builds on, or NULL */
+    struct KindSource *source;    /* private: what was read */
     KindMade made[KIND_MADE_N];
 } Kind;
 

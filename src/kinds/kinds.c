@@ -64,6 +64,7 @@ bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
     Kind *k = kind_read(bytes, n, false, &r);
     if (!k)
         return false;
+    k->own = true;
     kind_build_on(k, kind_named, &r);
     parts_check(k, &r);
     size_t checks;
@@ -161,51 +162,150 @@ const char *kind_path_of(const char *name)
     return NULL;
 }
 
-/* How long the longest of its patterns is that fits, as that says most; 0: none. */
-static size_t pattern_of(KindWords patterns, const char *name)
+/* What is known of a file, for those who find its kind. */
+typedef struct Sight {
+    const char *path; /* without such endings as .bak; "" if it has none */
+    const char *head; /* its first bytes */
+    size_t n;
+    const char *program; /* that its first line names */
+    size_t program_len, line;
+} Sight;
+
+static bool has_wildcard(const char *pattern)
+{
+    return strpbrk(pattern, "*?[\\") != NULL;
+}
+
+/* How long the longest of these patterns is that fits, as that says most; 0: none. `which` chooses among
+ * them. */
+static size_t pattern_of(KindWords patterns, const char *name, bool (*which)(const char *pattern))
 {
     size_t best = 0;
     for (; patterns && *patterns; patterns++) {
         size_t plain = strcspn(*patterns, "*?[\\"), n = strlen(*patterns); /* most differ in that already */
-        if (strncmp(*patterns, name, plain) == 0 && n > best && fnmatch(*patterns, name, 0) == 0)
+        if (strncmp(*patterns, name, plain) == 0 && n > best && (!which || which(*patterns)) &&
+            fnmatch(*patterns, name, 0) == 0)
             best = n;
     }
     return best;
 }
 
-static size_t path_of(const Kind *k, const char *path)
+/* Three sorts of patterns for paths: those that end in a name, in an ending, or fit whatever is in a folder.
+ */
+static bool ends_in_name(const char *pattern)
 {
-    return pattern_of(k->paths, path);
+    return !has_wildcard(path_base(pattern));
 }
 
-static size_t name_of(const Kind *k, const char *path)
+static bool ends_in_ending(const char *pattern)
 {
-    return pattern_of(k->names, path_base(path));
+    const char *dot = strrchr(path_base(pattern), '.');
+    return !ends_in_name(pattern) && dot && !has_wildcard(dot);
 }
 
-/* How long the longest of its endings is that the name has; 0: none. Letter case does not count. */
-static size_t ending_of(const Kind *k, const char *path)
+static bool is_folder(const char *pattern)
+{
+    return !ends_in_name(pattern) && !ends_in_ending(pattern);
+}
+
+/* "hosts", "passwd", "control": other programs have files of that name, too. */
+static bool is_word(const char *name)
+{
+    return name[strspn(name, "abcdefghijklmnopqrstuvwxyz")] == 0;
+}
+
+static bool is_telling(const char *name)
+{
+    return !is_word(name);
+}
+
+/* Many programs have files of such an ending, each in a form of its own. */
+static bool is_weak(const char *ending)
+{
+    static const char *const weak[] = {"conf", "cfg", "cnf", "local",  "rules", "service", "path", "cron",
+                                       "list", "cf",  "rc",  "config", "opts",  "options", "out",  "err"};
+    for (size_t i = 0; i < sizeof weak / sizeof *weak; i++)
+        if (strcasecmp(ending, weak[i]) == 0)
+            return true;
+    return false;
+}
+
+/* How long the longest of its endings is that the name has, weak ones or others; 0: none. Letter case does
+ * not count. */
+static size_t ending_of(const Kind *k, const char *path, bool weak)
 {
     const char *name = path_base(path);
     size_t n = strlen(name), best = 0;
     for (KindWords e = k->endings; e && *e; e++) {
         size_t len = strlen(*e);
-        if (n > len + 1 && name[n - len - 1] == '.' && strcasecmp(name + n - len, *e) == 0 && len > best)
+        if (n > len + 1 && name[n - len - 1] == '.' && strcasecmp(name + n - len, *e) == 0 && len > best &&
+            is_weak(*e) == weak)
             best = len;
     }
     return best;
 }
 
-static const Kind *by_name(const char *path)
+/* How much the bytes look like it: for each expression its weight, for each time that it fits. */
+static size_t looks_of(const Kind *k, const Sight *s)
 {
-    static size_t (*const ways[])(const Kind *, const char *) = {path_of, name_of, ending_of};
-    for (size_t way = 0; way < sizeof ways / sizeof *ways; way++) {
+    enum { TIMES = 4, LEAST = 4 /* so that one line of another form decides nothing */ };
+    size_t all = 0;
+    for (const PlainValue *v = k->looks_like ? k->looks_like->first : NULL; v; v = v->next) {
+        const PlainValue *like = plain_data_find(v, "like"), *weight = plain_data_find(v, "weight");
+        size_t times = like && like->type == PLAIN_TEXT
+                           ? expression_times(like->text, k->any_case, s->head, s->n, TIMES, MATCH_MOST)
+                           : 0;
+        all += times * (weight && weight->type == PLAIN_NUMBER ? (size_t)weight->number : 1);
+    }
+    return all >= LEAST ? all : 0;
+}
+
+static size_t way_of(const Kind *k, const Sight *s, KindWay way)
+{
+    switch (way) {
+    case KIND_BY_PLACE:
+        return pattern_of(k->paths, s->path, ends_in_name);
+    case KIND_BY_NAME:
+        return pattern_of(k->names, path_base(s->path), is_telling);
+    case KIND_BY_WORD:
+        return pattern_of(k->names, path_base(s->path), is_word);
+    case KIND_BY_FIRST_LINE:
+        return (s->program_len && listed(k->programs, s->program, s->program_len)) ||
+               (s->line && k->first_line && !k->last &&
+                expression_fits(k->first_line, false, s->head, s->line, MATCH_MOST));
+    case KIND_BY_FOLDER_AND_ENDING:
+        return pattern_of(k->paths, s->path, ends_in_ending);
+    case KIND_BY_ENDING:
+        return ending_of(k, s->path, false);
+    case KIND_BY_FOLDER:
+        return pattern_of(k->paths, s->path, is_folder);
+    case KIND_BY_LOOKS:
+        return looks_of(k, s);
+    case KIND_BY_BEGINNING:
+        return s->n && k->first_lines && !k->last &&
+               expression_fits(k->first_lines, false, s->head, s->n, MATCH_MOST);
+    case KIND_BY_WEAK_ENDING:
+        return ending_of(k, s->path, true);
+    case KIND_BY_LAST:
+        return s->n && k->last &&
+               ((k->first_line && expression_fits(k->first_line, false, s->head, s->line, MATCH_MOST)) ||
+                (k->first_lines && expression_fits(k->first_lines, false, s->head, s->n, MATCH_MOST)));
+    default:
+        return 0;
+    }
+}
+
+/* The best by these ways; of several by the same, a person's own and a machine's go before the program's. */
+static const Kind *by_ways(const Sight *s, KindWay from, KindWay to, KindWay *way)
+{
+    for (*way = from; *way <= to; ++*way) {
         const Kind *best = NULL;
-        size_t longest = 0;
+        size_t most = 0;
         for (size_t i = 0; i < kinds.n; i++) {
-            size_t n = ways[way](kinds.all[i], path);
-            if (n > longest) {
-                longest = n;
+            size_t n = way_of(kinds.all[i], s, *way);
+            if (n &&
+                (!best || kinds.all[i]->own > best->own || (kinds.all[i]->own == best->own && n > most))) {
+                most = n;
                 best = kinds.all[i];
             }
         }
@@ -215,15 +315,16 @@ static const Kind *by_name(const char *path)
     return NULL;
 }
 
-/* What package tools, backups and people put after a name. The length without it; the same if there is none.
- */
+/* What package tools, backups, templates and people put after a name. The length without it; the same if
+ * there is none. */
 static size_t without_addition(const char *path, size_t n)
 {
     static const char *const additions[] = {
-        "~",        ".old",      ".bak",      ".backup",    ".orig",     ".save",    ".saved",
-        ".edit",    ".dpkg-old", ".dpkg-new", ".dpkg-dist", ".dpkg-bak", ".rpmnew",  ".rpmsave",
-        ".rpmorig", ".ucf-dist", ".ucf-old",  ".ucf-new",   ".sample",   ".example", ".dist",
-        ".default", ".in",       ".tmp",      ".disabled",  ".local",    "-"};
+        "~",        ".old",      ".bak",      ".backup",    ".orig",     ".save",     ".saved",
+        ".edit",    ".dpkg-old", ".dpkg-new", ".dpkg-dist", ".dpkg-bak", ".rpmnew",   ".rpmsave",
+        ".rpmorig", ".ucf-dist", ".ucf-old",  ".ucf-new",   ".sample",   ".example",  ".dist",
+        ".default", ".in",       ".tmp",      ".disabled",  ".local",    ".j2",       ".jinja2",
+        ".jinja",   ".tmpl",     ".tpl",      ".erb",       ".epp",      ".template", "-"};
     for (size_t i = 0; i < sizeof additions / sizeof *additions; i++) {
         size_t len = strlen(additions[i]);
         if (n > len && memcmp(path + n - len, additions[i], len) == 0 && path[n - len - 1] != '/')
@@ -260,42 +361,33 @@ static size_t program_of(const char *head, size_t n, const char **word)
     return 0;
 }
 
-static const Kind *by_content(const char *head, size_t n)
-{
-    const char *program, *end = memchr(head, '\n', n);
-    size_t len = program_of(head, n, &program), line = end ? (size_t)(end - head) : n;
-    if (line && head[line - 1] == '\r')
-        line--;
-    for (size_t i = 0; len && i < kinds.n; i++)
-        if (listed(kinds.all[i]->programs, program, len))
-            return kinds.all[i];
-    for (int last = 0; last < 2; last++)
-        for (size_t i = 0; i < kinds.n; i++) {
-            const Kind *k = kinds.all[i];
-            if (k->last == (last == 1) && k->first_line &&
-                expression_fits(k->first_line, false, head, line, MATCH_MOST))
-                return k;
-            if (k->last == (last == 1) && k->first_lines &&
-                expression_fits(k->first_lines, false, head, n, MATCH_MOST))
-                return k;
-        }
-    return NULL;
-}
-
 const Kind *kind_of(const char *path, const char *head, size_t n)
 {
+    KindWay way;
+    return kind_of_by(path, head, n, &way);
+}
+
+const Kind *kind_of_by(const char *path, const char *head, size_t n, KindWay *way)
+{
+    const char *end = n ? memchr(head, '\n', n) : NULL;
+    char *name = mem_string(path ? path : "");
+    Sight s = {.path = name, .head = head, .n = n, .line = end ? (size_t)(end - head) : n};
     const Kind *k = NULL;
     load_own();
-    char *name = mem_string(path ? path : "");
-    for (size_t len = strlen(name), less; len && !k; len = less) {
-        k = by_name(name);
+    s.program_len = program_of(head, n, &s.program);
+    if (s.line && head[s.line - 1] == '\r')
+        s.line--;
+    for (size_t len = strlen(name), less; !k; len = less) {
+        k = by_ways(&s, KIND_BY_PLACE, KIND_BY_WORD, way);
         less = without_addition(name, len);
         if (less == len)
             break;
         name[less] = 0;
     }
+    k = k ? k : by_ways(&s, KIND_BY_LOOKS, KIND_BY_LAST, way);
     free(name);
-    if (!k && n)
-        k = by_content(head, n);
-    return k ? k : kind_named("text");
+    if (k)
+        return k;
+    *way = KIND_BY_NOTHING;
+    return kind_named("text");
 }

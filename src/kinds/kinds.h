@@ -6,8 +6,27 @@
 
 #include "kinds/kind.h"
 
+/* What a kind is recognised by, the strongest first: of several kinds the one that has a stronger one counts.
+ */
+typedef enum KindWay {
+    KIND_BY_PLACE, /* the path, as a pattern with a name at its end says */
+    KIND_BY_NAME,
+    KIND_BY_FIRST_LINE,
+    KIND_BY_FOLDER_AND_ENDING,
+    KIND_BY_ENDING, /* one that tells */
+    KIND_BY_FOLDER, /* whatever lies there */
+    KIND_BY_WORD,   /* a name that is no more than a word, which other programs use, too */
+    KIND_BY_LOOKS,
+    KIND_BY_BEGINNING,
+    KIND_BY_WEAK_ENDING, /* one that many programs use */
+    KIND_BY_LAST,
+    KIND_BY_NOTHING
+} KindWay;
+
 /* The kind of a file; `path` may be NULL; `head` are its first n bytes. Never NULL. */
 const Kind *kind_of(const char *path, const char *head, size_t n);
+/* The same, and by what. */
+const Kind *kind_of_by(const char *path, const char *head, size_t n, KindWay *way);
 /* Where a file of that name usually is, by the kinds' whole paths; or NULL. */
 const char *kind_path_of(const char *name);
 /* The kind with that name, or NULL. */

@@ -20,6 +20,11 @@ const Option options_table[] = {
      "with these: also on all text files below FOLDER; those that stay as they are are not listed"},
     {'F', false, "find", "WORDS", VALUE_WORDS,
      "list the lines with these words in all text files below the folders named, or below this one"},
+    {'C', false, "check", NULL, VALUE_NONE,
+     "check the files without a screen: problems as FILE:LINE:COLUMN: WORDS; 0: none, 1: some, 2: it cannot "
+     "be told"},
+    {'W', false, "kind-of", NULL, VALUE_NONE, "print what kind each file is"},
+    {'v', true, "why", NULL, VALUE_NONE, "with --kind-of: and what tells it"},
     {'R', false, "recover", NULL, VALUE_NONE, "list unsaved and dropped work that can be brought back"},
     {'L', false, "lesson", NULL, VALUE_NONE, "the guided lesson: ten minutes, on practice copies"},
     {'K', false, "keys", NULL, VALUE_NONE, "test the keyboard: what a key sends, and what it does here"},
@@ -36,7 +41,7 @@ const Option options_table[] = {
      "for rules of sudo: what the editor runs as root to save FILE; the text comes from standard input"},
     {'T', false, "trial-from-pipe", "FILE", VALUE_FILE,
      "for rules of sudo: the same to save FILE on trial; the seconds and the command follow"},
-    {'C', false, "check-from-pipe", "FILE", VALUE_FILE,
+    {'H', false, "check-from-pipe", "FILE", VALUE_FILE,
      "for rules of sudo: what the editor runs as root to check what would be saved as FILE"},
     {0, false, NULL, NULL, VALUE_NONE, NULL},
 };

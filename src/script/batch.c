@@ -240,10 +240,10 @@ typedef struct Batch {
     const BatchWish *wish;
 } Batch;
 
-static bool run_piece(size_t piece, FILE *out, FILE *err, void *ctx)
+static int run_piece(size_t piece, FILE *out, FILE *err, void *ctx)
 {
     const Batch *b = ctx;
-    return run_file(b->files[piece], b->wish, piece >= b->named, out, err);
+    return !run_file(b->files[piece], b->wish, piece >= b->named, out, err);
 }
 
 /* The same file by several names is changed by one after the other. */
@@ -254,11 +254,12 @@ static size_t lane_of(size_t piece, void *ctx)
     return state_of(b->files[piece], &st) ? (size_t)(st.node.number ^ st.node.device << 8) : piece;
 }
 
-static void lost_piece(size_t piece, FILE *err, void *ctx)
+static int lost_piece(size_t piece, FILE *err, void *ctx)
 {
     const Batch *b = ctx;
     print(err, b->files[piece]);
     fputs(": failed: the process that worked on it has ended\n", err);
+    return 1;
 }
 
 /* Reads what is a machine's and a person's, once for all; what is wrong there is said once. Returns how
@@ -318,7 +319,7 @@ int batch_run(char **files, int n, const BatchWish *w)
         at_once = strcmp(files[i], "-") == 0 ? 1 : at_once; /* there is one standard input */
     for (size_t i = 0; i < sizeof signals / sizeof *signals; i++)
         sigaction(signals[i], &a, NULL);
-    bool all = !e.text[0] && workers_run(&work, at_once, &interrupted);
+    int status = e.text[0] ? 1 : workers_run(&work, at_once, &interrupted);
     if (e.text[0]) {
         print(stderr, e.text);
         fputc('\n', stderr);
@@ -330,5 +331,5 @@ int batch_run(char **files, int n, const BatchWish *w)
     while (all_n)
         free(b.files[--all_n]);
     free(b.files);
-    return interrupted ? 128 + interrupted : all ? 0 : 1;
+    return interrupted ? 128 + interrupted : status;
 }

@@ -18,11 +18,12 @@ enum { WORKERS_MOST = 16 };
 /* What came of a piece, as its process hands it over; the bytes follow. */
 typedef struct Head {
     size_t piece, out, err;
-    bool ok;
+    int status;
 } Head;
 
 typedef struct Result {
-    bool there, ok;
+    bool there;
+    int status;
     char *bytes; /* first what goes to standard output, then the rest */
     size_t out, err;
 } Result;
@@ -46,7 +47,7 @@ static Result do_piece(const Work *w, size_t piece)
     Result r = {.there = true};
     FILE *to = open_memstream(&out, &r.out), *also = open_memstream(&err, &r.err);
     if (to && also)
-        r.ok = w->run(piece, to, also, w->ctx);
+        r.status = w->run(piece, to, also, w->ctx);
     if (to)
         fclose(to);
     if (also)
@@ -78,7 +79,7 @@ static void work_through(const Work *w, size_t lane, const size_t *lane_of, int 
         if (lane_of[i] != lane)
             continue;
         Result r = do_piece(w, i);
-        Head h = {i, r.out, r.err, r.ok};
+        Head h = {i, r.out, r.err, r.status};
         if (!write_all(to, (const char *)&h, sizeof h) || !write_all(to, r.bytes, r.out + r.err))
             break;
         free(r.bytes);
@@ -120,7 +121,7 @@ static void take_results(Worker *k, Result *results, size_t n)
         if (h.piece >= n || k->got.len - at - sizeof h < h.out + h.err)
             break;
         Result *r = &results[h.piece];
-        *r = (Result){.there = true, .ok = h.ok, .out = h.out, .err = h.err};
+        *r = (Result){.there = true, .status = h.status, .out = h.out, .err = h.err};
         r->bytes = mem_get(h.out + h.err + 1);
         memcpy(r->bytes, k->got.at + at + sizeof h, h.out + h.err);
         at += sizeof h + h.out + h.err;
@@ -145,44 +146,49 @@ static void take(Worker *k, Result *results, size_t n)
     bytes_free(&k->got);
 }
 
-/* Prints those whose turn it is. */
-static bool print_ready(Result *results, size_t n, size_t *next)
+static int worse(int a, int b)
 {
-    bool ok = true;
+    return a > b ? a : b;
+}
+
+/* Prints those whose turn it is. */
+static int print_ready(Result *results, size_t n, size_t *next)
+{
+    int worst = 0;
     for (; *next < n && results[*next].there; ++*next) {
-        ok = results[*next].ok && ok;
+        worst = worse(worst, results[*next].status);
         print(&results[*next]);
     }
-    return ok;
+    return worst;
 }
 
 /* All have ended: the rest, and what is missing. */
-static bool print_rest(const Work *w, Result *results, size_t next, const volatile sig_atomic_t *end)
+static int print_rest(const Work *w, Result *results, size_t next, const volatile sig_atomic_t *end)
 {
-    bool ok = true;
+    int worst = 0;
     for (; next < w->n; next++) {
         if (results[next].there)
             print(&results[next]);
-        else if (!*end)
-            w->lost(next, stderr, w->ctx);
-        ok = results[next].there && results[next].ok && ok;
+        worst = worse(worst, results[next].there ? results[next].status
+                             : *end              ? 1
+                                                 : w->lost(next, stderr, w->ctx));
     }
-    return ok;
+    return worst;
 }
 
-static bool one_after_the_other(const Work *w, const volatile sig_atomic_t *end)
+static int one_after_the_other(const Work *w, const volatile sig_atomic_t *end)
 {
-    bool ok = true;
+    int worst = 0;
     for (size_t i = 0; i < w->n && !*end; i++)
-        ok = w->run(i, stdout, stderr, w->ctx) && ok;
-    return ok;
+        worst = worse(worst, w->run(i, stdout, stderr, w->ctx));
+    return worst;
 }
 
-bool workers_run(const Work *w, size_t at_once, const volatile sig_atomic_t *end)
+int workers_run(const Work *w, size_t at_once, const volatile sig_atomic_t *end)
 {
     size_t lanes = at_once > WORKERS_MOST ? WORKERS_MOST : at_once, next = 0, going = 0;
     Worker all[WORKERS_MOST] = {{0}};
-    bool ok = true;
+    int worst = 0;
     if (lanes < 2)
         return one_after_the_other(w, end);
     Result *results = mem_get(w->n * sizeof *results);
@@ -202,10 +208,10 @@ bool workers_run(const Work *w, size_t at_once, const volatile sig_atomic_t *end
                 take(&all[i], results, w->n);
                 going -= all[i].from < 0;
             }
-        ok = print_ready(results, w->n, &next) && ok;
+        worst = worse(worst, print_ready(results, w->n, &next));
     }
-    ok = print_rest(w, results, next, end) && ok;
+    worst = worse(worst, print_rest(w, results, next, end));
     free(results);
     free(lane_of);
-    return ok;
+    return worst;
 }

@@ -10,19 +10,19 @@
 
 typedef struct Work {
     size_t n; /* pieces */
-    /* Does one, and prints to these two; false when it failed. */
-    bool (*run)(size_t piece, FILE *out, FILE *err, void *ctx);
+    /* Does one, and prints to these two; 0, or how bad it went. */
+    int (*run)(size_t piece, FILE *out, FILE *err, void *ctx);
     /* Pieces of the same lane are done one after the other. */
     size_t (*lane)(size_t piece, void *ctx);
-    /* Prints that a piece was lost, as its process ended. */
-    void (*lost)(size_t piece, FILE *err, void *ctx);
+    /* Prints that a piece was lost, as its process ended; how bad that is. */
+    int (*lost)(size_t piece, FILE *err, void *ctx);
     void *ctx;
 } Work;
 
 /* How many to do at once when nobody says it. */
 size_t workers_standard(void);
-/* Does all of it, `at_once` at the same time; false when one failed. *end, which a signal may set, makes it
+/* Does all of it, `at_once` at the same time; returns the worst. *end, which a signal may set, makes it
  * stop after what is under way. */
-bool workers_run(const Work *w, size_t at_once, const volatile sig_atomic_t *end);
+int workers_run(const Work *w, size_t at_once, const volatile sig_atomic_t *end);
 
 #endif
