@@ -2,7 +2,7 @@
 name = "conf"
 about = "settings, one in each line"
 endings = { "conf", "rc", "config", "cf", "opts", "options" }
-names = { "*.conf.*", "environment", "adduser.conf", "login.defs", "locale.gen", "subuid", "subgid" }
+names = { "environment", "adduser.conf", "login.defs", "subuid", "subgid" }
 paths = { "/etc/default/*", "/etc/sysconfig/*", "/etc/monit/*", "/etc/monit/*/*", "/etc/iproute2/*", "/etc/apache2/magic" }
 last = true
 first_lines = [=[\A(?!#!)(?!(?s:.*?)^\s*\[[^\]\n]+\]\s*$)(?:(?:[ \t]*[#;][^\n]*\n|[ \t]*\n)*[ \t]*[#;]|(?:[ \t]*\n)*(?:[A-Za-z][\w.-]*[ \t]*[=:][ \t]*\S[^\n]*\n){2})]=]

@@ -1,6 +1,6 @@
 name = "fstab"
 about = "file systems and where they are mounted"
-names = { "fstab", "mtab", "crypttab" }
+names = { "fstab", "mtab" }
 paths = { "/etc/fstab", "/proc/mounts" }
 comment_sign = "#"
 manual = { "fstab(5)", "mount(8)" }

@@ -1,5 +1,6 @@
 name = "html"
 about = "pages of the web"
+looks_like = { { like = [[<(?i:!doctype\s+html|html|head|body|div|span|script|ul|li|h[1-6]|p|a|table|tr|td|form|img|br|meta|link)\b]], weight = 4 } }
 endings = { "html", "htm", "xhtml", "shtml", "vue", "svelte", "j2.html", "hbs" }
 first_lines = [[\A\s*(?:<!--.*?-->\s*)?<(?i:!doctype\s+html|html)\b]]
 comment_open = "<!--"

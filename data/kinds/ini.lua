@@ -1,5 +1,9 @@
 name = "ini"
 about = "settings in sections"
+looks_like = {
+  { like = [=[^\[[^\]\n]+\]\s*$]=], weight = 2 },
+  { like = [[^[ \t]*[\w.-]+(?: [\w.-]+)*[ \t]*=]], weight = 1 },
+}
 endings = { "ini", "cfg", "cnf", "inf" }
 first_lines = [[\A(?:[ \t]*(?:[#;].*)?\n)*\[[^\]\n]+\][ \t]*\n(?:[ \t]*(?:[#;].*)?\n)*[ \t]*[\w.-]+[ \t]*=]]
 comment_sign = "#"

@@ -1,5 +1,9 @@
 name = "javascript"
 about = "JavaScript"
+looks_like = {
+  { like = [[\bpolkit\.(?:addRule|addAdminRule|Result)\b]], weight = 4 },
+  { like = [=[\bmodule\.exports\b|\brequire\(["']]=], weight = 4 },
+}
 endings = { "js", "mjs", "cjs", "jsx" }
 programs = { "node", "nodejs", "deno", "gjs" }
 comment_sign = "//"

@@ -1,5 +1,8 @@
 name = "logrotate"
 about = "when logs are put aside"
+looks_like = {
+  { like = [[^\s*(?:rotate \d+|daily|weekly|monthly|missingok|notifempty|delaycompress|postrotate|endscript|copytruncate)\s*$]], weight = 2 },
+}
 names = { "logrotate.conf" }
 paths = { "/etc/logrotate.d/*" }
 endings = { "logrotate" }

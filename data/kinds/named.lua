@@ -1,7 +1,10 @@
 name = "named"
 about = "the name server's configuration"
-names = { "named.conf", "named.conf.*", "rndc.conf", "rndc.key", "unbound.conf", "nsd.conf" }
-paths = { "/etc/bind/*.conf", "/etc/bind/zones.*", "/etc/bind/named.*", "/etc/unbound/*.conf", "/etc/unbound/unbound.conf.d/*" }
+looks_like = {
+  { like = [[^\s*(?:zone|options|acl|key|masters|controls|logging|view)\b[^{;\n]*\{]], weight = 3 },
+}
+names = { "named.conf", "named.conf.*", "rndc.conf", "rndc.key" }
+paths = { "/etc/bind/*.conf", "/etc/bind/zones.*", "/etc/bind/named.*" }
 comment_sign = "//"
 comment_open = "/*"
 comment_close = "*/"

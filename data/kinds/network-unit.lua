@@ -1,5 +1,8 @@
 name = "network-unit"
 about = "networks, as the service manager sets them up"
+looks_like = {
+  { like = [=[^\[(?:Match|Network|NetDev|Link|Address|Route|WireGuard|VLAN|Bridge)\]\s*$]=], weight = 4 },
+}
 endings = { "network", "netdev", "link" }
 comment_sign = "#"
 like = "unit"

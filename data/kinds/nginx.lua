@@ -1,5 +1,9 @@
 name = "nginx"
 about = "the web server nginx"
+looks_like = {
+  { like = [[^\s*(?:server|location|upstream|http|events)\b[^;{\n]*\{\s*$]], weight = 3 },
+  { like = [[^\s*(?:listen|server_name|proxy_pass|root|fastcgi_pass|add_header|ssl_certificate)\s[^;\n]*;]], weight = 2 },
+}
 names = { "nginx.conf" }
 paths = { "/etc/nginx/*" }
 endings = { "nginx" }

@@ -1,8 +1,8 @@
 name = "properties"
 about = "properties, a name and a value in each line"
 endings = { "properties", "props", "env" }
-names = { ".env", ".env.*", "os-release", "lsb-release", ".npmrc", "npmrc", ".Xresources", ".Xdefaults" }
-paths = { "/etc/environment", "/etc/environment.d/*", "/etc/X11/app-defaults/*", "/etc/X11/Xresources/*" }
+names = { ".env", ".env.*", "os-release", "lsb-release", ".npmrc", "npmrc" }
+paths = { "/etc/environment", "/etc/environment.d/*" }
 comment_sign = "#"
 parts = {
   { like = [[^\s*[#!].*]], as = "comment" },

@@ -1,6 +1,6 @@
 name = "services"
 about = "names of network services and protocols"
-names = { "services", "protocols", "rpc", "ethertypes" }
+names = { "services", "protocols", "ethertypes" }
 paths = { "/etc/services" }
 comment_sign = "#"
 manual = { "services(5)" }

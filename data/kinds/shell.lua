@@ -1,5 +1,9 @@
 name = "shell"
 about = "scripts of the shell"
+looks_like = {
+  { like = [[^\s*(?:if|elif|while|until)\b[^\n]*;\s*(?:then|do)\s*$]], weight = 3 },
+  { like = [[^\s*(?:fi|done|esac)\s*$]], weight = 2 },
+}
 endings = { "sh", "bash", "zsh", "ksh", "dash", "ash", "bats", "ebuild" }
 names = { ".profile", ".bash*", ".zsh*", ".zprofile", ".zlogin", ".kshrc", ".xsession", ".xinitrc", ".xprofile", ".envrc", "profile",
   "bash.bashrc", "bashrc", "zshrc", "zshenv", "zprofile", "bash_completion", "APKBUILD", "PKGBUILD", ".mkshrc" }

@@ -1,5 +1,8 @@
 name = "sources"
 about = "where packages come from"
+looks_like = {
+  { like = [[^deb(?:-src)?\s+(?:\[[^\]\n]*\]\s+)?\w+:]], weight = 4 },
+}
 names = { "sources.list" }
 paths = { "/etc/apt/sources.list", "/etc/apt/sources.list.d/*.list" }
 comment_sign = "#"

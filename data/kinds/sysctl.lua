@@ -1,5 +1,8 @@
 name = "sysctl"
 about = "settings of the kernel"
+looks_like = {
+  { like = [[^\s*-?(?:net|kernel|vm|fs|dev|user)[./][\w./*-]+\s*=]], weight = 2 },
+}
 names = { "sysctl.conf" }
 paths = { "/etc/sysctl.d/*.conf", "/usr/lib/sysctl.d/*.conf", "/lib/sysctl.d/*.conf" }
 comment_sign = "#"

@@ -1,6 +1,6 @@
 name = "system-schedule"
 about = "what the machine does at which times, with the user who does it"
-paths = { "/etc/crontab", "/etc/cron.d/*", "/etc/anacrontab" }
+paths = { "/etc/crontab", "/etc/cron.d/*" }
 like = "schedule"
 parts = {
   { like = [[^\s*(\d+|@\w+)\s+(\d+)\s+([\w.-]+)(?=\s+[^\d\s*])]], as = { "number", "number", "name" } },

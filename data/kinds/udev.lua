@@ -1,5 +1,8 @@
 name = "udev"
 about = "rules for devices"
+looks_like = {
+  { like = [[\b(?:ACTION|SUBSYSTEMS?|KERNELS?|ATTRS?\{[^}\n]*\}|ENV\{[^}\n]*\}|DRIVERS?|RUN|GOTO|LABEL)(?:==|!=|\+=|=)"]], weight = 3 },
+}
 endings = { "rules" }
 paths = { "/etc/udev/rules.d/*.rules", "/lib/udev/rules.d/*.rules", "/usr/lib/udev/rules.d/*.rules" }
 comment_sign = "#"

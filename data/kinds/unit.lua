@@ -1,5 +1,8 @@
 name = "unit"
 about = "units of the service manager"
+looks_like = {
+  { like = [=[^\[(?:Unit|Service|Install|Socket|Timer|Path|Mount|Automount|Swap|Slice|Container)\]\s*$]=], weight = 4 },
+}
 endings = { "service", "socket", "timer", "mount", "automount", "target", "path", "slice", "scope", "swap", "device", "nspawn",
   "container", "volume", "pod", "kube" }
 paths = { "/etc/systemd/*.conf", "/etc/systemd/*.conf.d/*.conf", "*.service.d/*.conf", "*.socket.d/*.conf", "*.timer.d/*.conf", "/lib/systemd/*.conf",

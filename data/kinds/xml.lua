@@ -1,5 +1,10 @@
 name = "xml"
 about = "XML"
+looks_like = {
+  { like = [[^\s*<(\w[\w:-]*)(?:\s[^<>\n]*)?>[^<\n]*</\1>\s*$]], weight = 2 },
+  { like = [[^\s*<!(?:DOCTYPE|ELEMENT|ENTITY)\b]], weight = 4 },
+}
+first_line = [[^(?:\xef\xbb\xbf)?\s*<\?xml]]
 endings = { "xml", "xsd", "xsl", "xslt", "svg", "rss", "atom", "plist", "wsdl", "kml", "gpx", "docbook", "ui", "glade", "conf.xml" }
 paths = { "/etc/dbus-1/*.conf", "/etc/fonts/*.conf", "/etc/fonts/conf.d/*.conf", "/etc/polkit-1/*.conf", "*/polkit-1/*.policy" }
 first_lines = [[\A(?:\xef\xbb\xbf)?\s*<\?xml]]

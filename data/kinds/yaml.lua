@@ -1,5 +1,9 @@
 name = "yaml"
 about = "YAML"
+looks_like = {
+  { like = [[^---\s*$]], weight = 2 },
+  { like = [[^[\w.-]+:[ \t]*\n(?:[ \t]*#[^\n]*\n)*[ \t]+(?:- |[\w."'-]+:(?:[ \t]|$))]], weight = 4 },
+}
 endings = { "yaml", "yml", "eyaml", "sls" }
 names = { ".clang-format", ".clang-tidy", ".yamllint", "yarn.lock" }
 paths = { "/etc/netplan/*" }
