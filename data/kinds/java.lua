@@ -1,6 +1,6 @@
 name = "java"
 about = "Java and its relatives"
-endings = { "java", "kt", "kts", "groovy", "gradle", "scala" }
+endings = { "java", "groovy", "gradle", "scala" }
 names = { "Jenkinsfile" }
 comment_sign = "//"
 comment_open = "/*"

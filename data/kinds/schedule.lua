@@ -1,7 +1,7 @@
 name = "schedule"
 about = "what one user wants done at which times"
 looks_like = {
-  { like = [[^\s*(?:[\d*/,-]+\s+){5}\S]], weight = 2 },
+  { like = [[^[ \t]*(?=[^\n]*\*)(?:[\d*/,-]+[ \t]+){5}\S]], weight = 2 },
   { like = [[^@(?:reboot|daily|hourly|weekly|monthly|yearly|annually|midnight)\s]], weight = 3 },
 }
 names = { "crontab" }

@@ -5,7 +5,7 @@ looks_like = {
   { like = [[^\s*(?:fi|done|esac)\s*$]], weight = 2 },
 }
 endings = { "sh", "bash", "zsh", "ksh", "dash", "ash", "bats", "ebuild" }
-names = { ".profile", ".bash*", ".zsh*", ".zprofile", ".zlogin", ".kshrc", ".xsession", ".xinitrc", ".xprofile", ".envrc", "profile",
+names = { "PKGBUILD", "APKBUILD", ".profile", ".bash*", ".zsh*", ".zprofile", ".zlogin", ".kshrc", ".xsession", ".xinitrc", ".xprofile", ".envrc", "profile",
   "bash.bashrc", "bashrc", "zshrc", "zshenv", "zprofile", "bash_completion", "APKBUILD", "PKGBUILD", ".mkshrc" }
 paths = { "/etc/zsh/*", "/etc/sv/*/run", "/etc/profile.d/*", "/etc/init.d/*", "/etc/bash_completion.d/*", "*/bash-completion/completions/*", "/etc/cron.hourly/*",
   "/etc/cron.daily/*", "/etc/cron.weekly/*", "/etc/cron.monthly/*", "/etc/network/if-*.d/*", "/etc/dhcp/dhclient-*-hooks.d/*",

@@ -5,7 +5,7 @@ looks_like = {
   { like = [[^[\w.-]+:[ \t]*\n(?:[ \t]*#[^\n]*\n)*[ \t]+(?:- |[\w."'-]+:(?:[ \t]|$))]], weight = 4 },
 }
 endings = { "yaml", "yml", "eyaml", "sls" }
-names = { ".clang-format", ".clang-tidy", ".yamllint", "yarn.lock" }
+names = { ".clang-format", ".clang-tidy", ".yamllint", "yarn.lock", "mongod.conf", "mongos.conf" }
 paths = { "/etc/netplan/*" }
 first_lines = [[\A(?:#[^\n]*\n|\s*\n)*(?:%YAML|---(?:[ \t]|$)(?!.*\n\+\+\+))]]
 comment_sign = "#"

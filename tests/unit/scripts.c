@@ -234,7 +234,7 @@ static const struct {
     {"insert('x') in_file('/no/such', print)", "function expected"},
     {"insert('x') in_file('/no/such', say)", "is not open"},
     {"insert('x') set('no_such', 1)", "no_such"},
-    {"insert('x') kind('fish')", "there is no kind of file “fish”"},
+    {"insert('x') kind('cod')", "there is no kind of file “cod”"},
     {"insert('x') run({})", "a program and its arguments are expected"},
     {"insert('x') run({'a', {}})", "the arguments of a program are texts"},
     {"insert('x') command { name = 'save', run = say }", "there is a command “save” already"},

@@ -1,0 +1,21 @@
+name = "apparmor"
+about = "what programs may do, by AppArmor"
+paths = { "/etc/apparmor.d/*", "/etc/apparmor.d/*/*" }
+looks_like = { { like = [[^\s*(?:(?:audit|deny|owner)\s+)*/\S+\s+[rwaxmlkixpPUcC]+,\s*$]], weight = 2 }, { like = [[^\s*(?:#?include|abi)\s+<[\w/.-]+>]], weight = 2 } }
+comment_sign = "#"
+indentation = 2
+deeper = [[\{\s*$]]
+back = [[^\s*\}]]
+manual = { "apparmor.d(5)" }
+after_saving = "apparmor_parser -r"
+parts = {
+  { like = [[^\s*(#?include)\s+(?:(if exists)\s+)?(<[^>\n]*>|"[^"\n]*")]], as = { "keyword", "keyword", "quoted" } },
+  { like = [[(?:^|(?<=\s))#.*]], as = "comment" },
+  { like = [[^\s*(abi)\s+(<[^>\n]*>)]], as = { "keyword", "quoted" } },
+  { like = [[^\s*(profile|hat)\s+(\S+)]], as = { "keyword", "section" } },
+  { like = [[(?<![\w/])(?:capability|network|signal|ptrace|unix|dbus|mount|umount|pivot_root|change_profile|rlimit|set|file|audit|deny|allow|owner|flags|peer|userns)(?=[\s,=(])]], as = "keyword" },
+  { like = [[@\{[^}\n]*\}]], as = "variable" },
+  { like = [[(?<=\s)[rwaxmlkipPuUcCxX]+(?=,|\s+->)]], as = "value" },
+  { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
+  { like = [[[{}(),=]|->]], as = "sign" },
+}

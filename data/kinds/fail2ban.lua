@@ -1,0 +1,10 @@
+name = "fail2ban"
+about = "who is locked out after failures"
+paths = { "/etc/fail2ban/*", "/etc/fail2ban/*.d/*" }
+like = "ini"
+manual = { "jail.conf(5)" }
+after_saving = "fail2ban-client -t, then systemctl reload fail2ban"
+parts = {
+  { like = [[^\s*[#;].*]], as = "comment" },
+  { like = [[<[A-Z][\w-]*>|%\([^)\n]*\)s|<[\w/]+>]], as = "variable" },
+}

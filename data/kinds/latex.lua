@@ -1,0 +1,13 @@
+name = "latex"
+about = "texts for TeX and LaTeX"
+endings = { "tex", "sty", "cls", "ltx", "dtx" }
+comment_sign = "%"
+prose = true
+parts = {
+  { like = [[(?<!\\)%.*]], as = "comment" },
+  { like = [[(\\(?:begin|end))(\{)([^}\n]*)(\})]], as = { "keyword", "sign", "section", "sign" } },
+  { like = [[(\\(?:part|chapter|section|subsection|subsubsection|paragraph)\*?)(\{)([^}\n]*)(\})]], as = { "keyword", "sign", "section", "sign" } },
+  { like = [[\\(?:[a-zA-Z@]+\*?|.)]], as = "command" },
+  { like = [[\$\$?[^$\n]*\$\$?]], as = "quoted" },
+  { like = [=[[{}&~^_]|\[|\]]=], as = "sign" },
+}

@@ -1,0 +1,19 @@
+name = "lighttpd"
+about = "the web server lighttpd"
+names = { "lighttpd.conf" }
+paths = { "/etc/lighttpd/*", "/etc/lighttpd/conf-available/*", "/etc/lighttpd/conf-enabled/*" }
+comment_sign = "#"
+indentation = 4
+deeper = [[[({]\s*$]]
+back = [=[^\s*[)}]]=]
+after_saving = "lighttpd -tt -f /etc/lighttpd/lighttpd.conf"
+parts = {
+  { like = [[(?:^|(?<=\s))#.*]], as = "comment" },
+  { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
+  { like = [[\$(?:HTTP|SERVER|REQUEST_HEADER|PHYSICAL)|\bvar\.[\w.-]+|\benv\.\w+]], as = "variable" },
+  { like = [[^\s*(include|include_shell|else|if)\b]], as = { "keyword" } },
+  { like = [[\b([a-z][\w-]*(?:\.[\w-]+)+)\s*(\+?:?=)]], as = { "name", "sign" } },
+  { like = [[(?<=\s)(?:enable|disable)(?=\s|$)]], as = "keyword" },
+  { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
+  { like = [=[=>|[=!]~|[=!]=|[(){}=,+]|\[|\]]=], as = "sign" },
+}

@@ -1,0 +1,10 @@
+name = "prometheus"
+about = "settings and rules of Prometheus"
+names = { "prometheus.yml", "alertmanager.yml" }
+paths = { "/etc/prometheus/*.yml", "/etc/prometheus/*.rules", "/etc/prometheus/rules/*" }
+looks_like = { { like = [[^groups:\s*$]], weight = 4 } }
+like = "yaml"
+parts = {
+  { like = [[^(global|groups|scrape_configs|rule_files|alerting|remote_write|remote_read|route|receivers|inhibit_rules|templates)(:)(?=\s|$)]], as = { "section", "sign" } },
+  { like = [[^\s*(-\s+)?(alert|record|expr|for|labels|annotations|job_name|static_configs|targets|scrape_interval|rules)(:)(?=\s|$)]], as = { "sign", "keyword", "sign" } },
+}

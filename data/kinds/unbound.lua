@@ -1,0 +1,19 @@
+name = "unbound"
+about = "the name servers unbound and nsd"
+names = { "unbound.conf", "nsd.conf" }
+paths = { "/etc/unbound/*.conf", "/etc/nsd/*.conf", "/etc/unbound/*" }
+looks_like = { { like = [[^\s*(?:server|remote-control|forward-zone|stub-zone|auth-zone|python|pattern|zone|view|rpz|cachedb):\s*$]], weight = 4 } }
+comment_sign = "#"
+indentation = 4
+deeper = [[^\s*[\w-]+:\s*$]]
+manual = { "unbound.conf(5)", "nsd.conf(5)" }
+after_saving = "unbound-checkconf, then systemctl reload unbound"
+parts = {
+  { like = [[(?:^|(?<=\s))#.*]], as = "comment" },
+  { like = [[^\s*([\w-]+:)\s*$]], as = { "section" } },
+  { like = [[^\s*([\w-]+)(:)]], as = { "name", "sign" } },
+  { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
+  { like = [[(?<=\s)(?:yes|no|allow|deny|refuse|allow_snoop|allow_setrd|transparent|static|redirect|nodefault|always_nxdomain)(?=\s|$)]], as = "keyword" },
+  { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*:[0-9a-fA-F:]*:[0-9a-fA-F:.]*(?:/\d+)?)(?![\w.:-])]], as = "number" },
+  { like = [[(?<![\w.-])\d+[kmgKMG]?(?![\w.-])]], as = "number" },
+}
