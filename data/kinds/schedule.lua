@@ -19,7 +19,7 @@ parts = {
   { from_like = [[(?<=\s)(?=\S)]], to = "line end", as = "plain", inside = "command" },
 }
 sets = {
-  times = { { like = [[^\s*([\d*/,-]+)\s+([\d*/,-]+)\s+([\d*/,L?-]+)\s+([\d*/,a-zA-Z-]+)\s+([\d*/,a-zA-Z#?-]+)(?=\s+\S)]], as = { "number", "number", "value", "value", "keyword" } } },
+  times = { { like = [[^\s*([\d*/,-]+)\s+([\d*/,-]+)\s+([\d*/,-]+)\s+([\d*/,a-zA-Z-]+)\s+([\d*/,a-zA-Z-]+)(?=\s+\S)]], as = { "number", "number", "number", "number", "number" } } },
   command = {
     { like = [[\\%]], as = "plain" },
     { like = [[%.*]], as = "quoted" },
@@ -30,7 +30,7 @@ sets = {
   },
 }
 check = { { with = "fields" } }
-fields_in = [=[^\s*[\d*]]=]
+fields_in = [=[^\s*(?![#\n]|$)(?!@(?:reboot|yearly|annually|monthly|weekly|daily|midnight|hourly)\s)(?!(?:[A-Za-z_]\w*|"[^"\n]*"|'[^'\n]*')\s*=)]=]
 fields = {
   { "minute", "0 to 59 or *", from = 0, to = 59, list = true },
   { "hour", "0 to 23 or *", from = 0, to = 23, list = true },

@@ -5,11 +5,11 @@ like = "schedule"
 parts = {
   { like = [[^\s*(\d+|@\w+)\s+(\d+)\s+([\w.-]+)(?=\s+[^\d\s*])]], as = { "number", "number", "name" } },
   { like = [[^\s*(@(?:reboot|yearly|annually|monthly|weekly|daily|midnight|hourly))\s+([\w.-]+)(?=\s)]], as = { "keyword", "name" } },
-  { like = [[^\s*([\d*/,-]+)\s+([\d*/,-]+)\s+([\d*/,L?-]+)\s+([\d*/,a-zA-Z-]+)\s+([\d*/,a-zA-Z#?-]+)\s+([\w.-]+)(?=\s+\S)]], as = { "number", "number", "value", "value", "keyword", "name" } },
+  { like = [[^\s*([\d*/,-]+)\s+([\d*/,-]+)\s+([\d*/,-]+)\s+([\d*/,a-zA-Z-]+)\s+([\d*/,a-zA-Z-]+)\s+([\w.-]+)(?=\s+\S)]], as = { "number", "number", "number", "number", "number", "name" } },
   { like = [[^\s*(?:[\d*]\S*\s+){5}\S+\s*$]], as = "wrong" },
 }
 check = { { with = "fields" } }
-fields_in = [=[^\s*[\d*]]=]
+fields_in = [=[^\s*(?![#\n]|$)(?!@(?:reboot|yearly|annually|monthly|weekly|daily|midnight|hourly)\s)(?!(?:[A-Za-z_]\w*|"[^"\n]*"|'[^'\n]*')\s*=)]=]
 fields = {
   { "minute", "0 to 59 or *", from = 0, to = 59, list = true },
   { "hour", "0 to 23 or *", from = 0, to = 23, list = true },

@@ -266,11 +266,7 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
     size_t from[FIELDS_MOST], to[FIELDS_MOST], count = fields_split(f, line, n, from, to);
     if (count == 0)
         return;
-    if (count < f->least) {
-        problems_add(out, number, to[count - 1] + 1, "field %zu (%s) is missing", count + 1,
-                     f->at[count].name);
-        return;
-    }
+    size_t before = out->n;
     for (size_t i = 0; i < count && i < f->n; i++) {
         const char *why = wrong_value(&f->at[i], line + from[i], to[i] - from[i]);
         if (why)
@@ -278,6 +274,9 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
                          (int)(to[i] - from[i] < 40 ? to[i] - from[i] : 40), line + from[i], f->at[i].name,
                          f->at[i].about, why);
     }
+    if (count < f->least && out->n == before) /* a value that is none tells more */
+        problems_add(out, number, to[count - 1] + 1, "field %zu (%s) is missing", count + 1,
+                     f->at[count].name);
     if (f->exact && count > f->n)
         problems_add(out, number, from[f->n] + 1, "there are %zu fields, and %zu are expected", count, f->n);
 }

@@ -300,3 +300,50 @@ TEST(many_files_side_by_side)
     check_holds("f33", "berth\n");
     check_holds("f89", "1berth\n");
 }
+
+/* Without a screen, for hooks and pipelines. */
+TEST(kinds_and_checks)
+{
+    check_put("fares.json", "{\"adult\": 3}\n");
+    check_put("bad.json", "{\"adult\": 3,}\n");
+    check_put("notes", "tide\n");
+    check_put("kiosk.conf", "[main]\nberth = 3\ndepth = 4\n");
+    check_put("two.ini", "[a]\nx = 1\n[a]\nx = 2\n");
+    static const struct {
+        const char *line;
+        int status;
+        const char *says[3];
+    } cases[] = {
+        {"--kind-of fares.json notes kiosk.conf",
+         0,
+         {"fares.json: json\n", "notes: text\n", "kiosk.conf: ini\n"}},
+        {"--kind-of -v kiosk.conf", 0, {"kiosk.conf: ini, by what stands in it\n"}},
+        {"--kind-of none fares.json", 2, {"none: there is no such file", "fares.json: json"}},
+        {"--kind-of .", 2, {".: "}},
+        {"--check fares.json", 0, {""}},
+        {"--check bad.json fares.json", 1, {"bad.json:1:13: "}},
+        {"--check two.ini", 1, {"two.ini:4:1: “x” stands in this section already"}},
+        {"--check notes", 0, {"notes: not checked: there is no checker for its kind"}},
+        {"--check none", 2, {"none: there is no such file"}},
+        {"--check none bad.json", 2, {"bad.json:1:13: "}},
+        {"--check --kind json notes", 1, {"notes:1:"}},
+        {"--check --jobs 4 bad.json bad.json bad.json", 1, {"bad.json:1:13: "}},
+        {"--check", 2, {"--check needs the names of files"}},
+        {"--check --kind-of x", 2, {"do not go together"}},
+        {"--check --jobs 99 x", 2, {"--jobs is followed by a number"}},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char line[300];
+        check_case(cases[i].line);
+        snprintf(line, sizeof line, SQUILL " %s", cases[i].line);
+        CHECK_INT(check_shell_said(line), cases[i].status);
+        for (size_t k = 0; k < 3 && cases[i].says[k]; k++)
+            CHECK(check_said(cases[i].says[k]));
+    }
+    check_case(NULL);
+    CHECK(check_shell("cd \"$F\" && for i in $(seq 300); do cp fares.json $i.json; done")); /* many of them */
+    CHECK_INT(check_shell_said(SQUILL " --check *.json | sort -u; test $(" SQUILL
+                                      " --kind-of *.json | wc -l) = 302"),
+              0);
+    CHECK(check_said("bad.json:1:13: "));
+}

@@ -281,6 +281,75 @@ TEST(endless_expressions_end)
     kinds_end();
 }
 
+/* What tells more goes before what tells less. */
+TEST(what_tells_the_kind)
+{
+    static const struct {
+        const char *path, *head, *kind;
+    } cases[] = {
+        /* other programs' files of a name that is no more than a word */
+        {"/etc/ansible/hosts", "[quays]\ntern\n", "ansible-inventory"},
+        {"/etc/pam.d/passwd", "", "pam"},
+        {"/etc/hosts", "", "hosts"},
+        {"/home/mira/hosts", "", "hosts"},
+        /* a folder does not count against an ending or a first line that tells */
+        {"/etc/nginx/reload.sh", "nginx -s reload\n", "shell"},
+        {"/etc/nginx/hook", "#!/usr/bin/python3\n", "python"},
+        {"/etc/nginx/quay.pem", "-----BEGIN CERTIFICATE-----\n", "key"},
+        {"/etc/nginx/sites-enabled/quay", "", "nginx"},
+        {"/etc/apache2/page.html", "", "html"},
+        {"/etc/freeradius/schema.sql", "", "sql"},
+        {"/etc/apache2/sites-available/quay.conf", "", "apache"},
+        {"/etc/cron.d/tides", "", "system-schedule"},
+        /* endings that say little */
+        {"gunicorn.conf.py", "bind = 'x'\n", "python"},
+        {"kiosk.service", "[Unit]\nAfter=x\n", "unit"},
+        {"kiosk.service", "<?xml version=\"1.0\"?>\n<service/>\n", "xml"},
+        {"kiosk.service", "[D-BUS Service]\nName=x\nExec=/x\n", "ini"},
+        {"50-kiosk.rules", "polkit.addRule(function(a, s) {\n", "javascript"},
+        {"50-kiosk.rules", "-w /etc/kiosk -p wa\n-a always,exit -S open\n", "audit-rules"},
+        {"50-kiosk.rules", "groups:\n  - name: x\n", "prometheus"},
+        {"50-kiosk.rules", "SUBSYSTEM==\"tty\", ACTION==\"add\"\n", "udev"},
+        {"50-kiosk.rules", "", "udev"},
+        {"kiosk.conf", "[main]\na = 1\nb = 2\n", "ini"},
+        {"kiosk.conf", "<VirtualHost *:80>\n</VirtualHost>\n", "apache"},
+        {"kiosk.conf", "server {\n  listen 80;\n}\n", "nginx"},
+        {"kiosk.conf", "server:\n    interface: 127.0.0.1\n", "unbound"},
+        {"kiosk.conf", "net.ipv4.ip_forward = 1\nvm.swappiness = 10\n", "sysctl"},
+        {"kiosk.conf", "[Peer]\nAllowedIPs = 10.0.0.0/8\n", "wireguard"},
+        {"kiosk.conf", "{\n  \"a\": 1\n}\n", "json"},
+        {"kiosk.conf", "berth 3\n", "conf"},
+        {"kiosk.cron", "*/5 * * * * /srv/x\n0 3 * * * /srv/y\n", "schedule"},
+        {"numbers", "1 2 3 4 5 6\n7 8 9 1 2 3\n4 5 6 7 8 9\n", "text"},
+        {"kiosk.list", "deb http://mirror.example/bay stable main\n", "sources"},
+        /* exact ones */
+        {"/etc/unbound/unbound.conf", "", "unbound"},
+        {"/etc/crypttab", "", "crypttab"},
+        {"/etc/anacrontab", "", "anacrontab"},
+        {"/etc/php/8.2/fpm/php.ini", "", "php-ini"},
+        {"/etc/fail2ban/jail.conf", "", "fail2ban"},
+        {"/etc/X11/app-defaults/Kiosk", "", "x-resources"},
+        /* templates, samples, backups */
+        {"/srv/roles/nginx.conf.j2", "", "nginx"},
+        {"templates/sshd_config.erb", "", "sshd"},
+        {"kiosk.yaml.tmpl", "", "yaml"},
+        {"sshd_config.dpkg-dist", "", "sshd"},
+        {"tides.sh.in", "", "shell"},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        check_case(cases[i].path);
+        CHECK_STR(kind_of(cases[i].path, cases[i].head, strlen(cases[i].head))->name, cases[i].kind);
+    }
+    check_case(NULL);
+    /* A person's own goes before the program's of the same evidence, and not of a stronger one. */
+    const char own[] = "name = \"quay\"\nendings = { \"conf\", \"ini\" }\n";
+    CHECK(kinds_add(own, sizeof own - 1, NULL, NULL));
+    CHECK_STR(kind_of("x.ini", "", 0)->name, "quay");
+    CHECK_STR(kind_of("x.conf", "", 0)->name, "quay");
+    CHECK_STR(kind_of("nginx.conf", "", 0)->name, "nginx");
+    kinds_end();
+}
+
 /* ---- each kind, by a sample ---- */
 
 /* A sample is a file of lines: "file: PATH" a name by which the kind is recognised, "content" that it is by
