@@ -266,15 +266,17 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
     size_t from[FIELDS_MOST], to[FIELDS_MOST], count = fields_split(f, line, n, from, to);
     if (count == 0)
         return;
-    size_t before = out->n;
-    for (size_t i = 0; i < count && i < f->n; i++) {
-        const char *why = wrong_value(&f->at[i], line + from[i], to[i] - from[i]);
+    bool few = count < f->least;
+    size_t looked_at = few ? 1 : count; /* one that begins with something else is no such line at all */
+    for (size_t i = 0; i < looked_at && i < f->n; i++) {
+        const char *why = few && f->between ? NULL : wrong_value(&f->at[i], line + from[i], to[i] - from[i]);
         if (why)
             problems_add(out, number, from[i] + 1, "“%.*s” is no %s: %s%s",
                          (int)(to[i] - from[i] < 40 ? to[i] - from[i] : 40), line + from[i], f->at[i].name,
                          f->at[i].about, why);
+        few = few && !why;
     }
-    if (count < f->least && out->n == before) /* a value that is none tells more */
+    if (few)
         problems_add(out, number, to[count - 1] + 1, "field %zu (%s) is missing", count + 1,
                      f->at[count].name);
     if (f->exact && count > f->n)
