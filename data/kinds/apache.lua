@@ -1,8 +1,8 @@
 name = "apache"
 about = "the web server Apache"
 looks_like = {
-  { like = [[^\s*</?(?:VirtualHost|Directory|DirectoryMatch|IfModule|IfDefine|Location|LocationMatch|Files|FilesMatch|Proxy|Limit|RequireAll|RequireAny)\b[^>\n]*>]], weight = 4 },
-  { like = [[^\s*(?:Alias|ScriptAlias|LoadModule|Require|Options|AllowOverride|DocumentRoot|RewriteRule)\s]], weight = 2 },
+  { like = [[^\s*</?(?:VirtualHost|Directory|DirectoryMatch|IfModule|IfDefine|Location|LocationMatch|Files|FilesMatch|Proxy|Limit|RequireAll|RequireAny)\b[^>\n]*>]], weight = 6 },
+  { like = [[^\s*(?:Alias|ScriptAlias|LoadModule|Require|Options|AllowOverride|DocumentRoot|RewriteRule)\s]], weight = 3 },
 }
 names = { "apache2.conf", "httpd.conf", ".htaccess", "htaccess" }
 paths = { "/etc/apache2/*", "/etc/httpd/*" }

@@ -1,7 +1,7 @@
 name = "apparmor"
 about = "what programs may do, by AppArmor"
 paths = { "/etc/apparmor.d/*", "/etc/apparmor.d/*/*" }
-looks_like = { { like = [[^\s*(?:(?:audit|deny|owner)\s+)*/\S+\s+[rwaxmlkixpPUcC]+,\s*$]], weight = 2 }, { like = [[^\s*(?:#?include|abi)\s+<[\w/.-]+>]], weight = 2 } }
+looks_like = { { like = [[^\s*(?:(?:audit|deny|owner)\s+)*/\S+\s+[rwaxmlkixpPUcC]+,\s*$]], weight = 5 }, { like = [[^\s*(?:#?include|abi)\s+<[\w/.-]+>]], weight = 5 } }
 comment_sign = "#"
 indentation = 2
 deeper = [[\{\s*$]]

@@ -1,12 +1,12 @@
 name = "blocks"
 about = "settings in braces"
 looks_like = {
-  { like = [[^[^#;\n]*\{\s*$]], weight = 2 },
+  { like = [[^[^#;\n]*\{\s*$]], weight = 1 },
   { like = [[^\s*\};?\s*$]], weight = 1 },
 }
 names = { "dhcpd.conf", "dhcpd6.conf", "dhclient.conf", "keepalived.conf", "lvm.conf", "dovecot.conf", "radiusd.conf", "multipath.conf", "syslog-ng.conf", "ulogd.conf",
   "libvirtd.conf", "monitrc", "krb5.conf", "gdm.conf" }
-paths = { "/etc/apt/apt.conf.d/*", "/etc/apt/apt.conf", "/etc/dovecot/*.conf", "/etc/keepalived/*", "/etc/freeradius/*", "/etc/lvm/*", "/etc/dhcp/*.conf", "/etc/bird/*.conf" }
+paths = { "/etc/apt/apt.conf.d/*", "/etc/apt/apt.conf", "/etc/dovecot/*.conf", "/etc/keepalived/*", "/etc/freeradius/*", "/etc/lvm/*", "/etc/dhcp/*.conf", "/etc/bird/*.conf", "/etc/xinetd.d/*", "/etc/xinetd.conf" }
 comment_sign = "#"
 indentation = 2
 deeper = [[\{\s*$]]

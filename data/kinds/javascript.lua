@@ -1,7 +1,7 @@
 name = "javascript"
 about = "JavaScript"
 looks_like = {
-  { like = [[\bpolkit\.(?:addRule|addAdminRule|Result)\b]], weight = 4 },
+  { like = [[\bpolkit\.(?:addRule|addAdminRule|Result)\b]], weight = 10 },
   { like = [=[\bmodule\.exports\b|\brequire\(["']]=], weight = 4 },
 }
 endings = { "js", "mjs", "cjs", "jsx" }

@@ -1,7 +1,7 @@
 name = "limits"
 about = "how much each user may use"
 looks_like = {
-  { like = [[^[ \t]*[\w@*%.:-]+[ \t]+(?:soft|hard|-)[ \t]+(?:nofile|nproc|core|memlock|as|cpu|data|fsize|maxlogins|priority|nice|rtprio|stack|rss)\s]], weight = 3 },
+  { like = [[^[ \t]*[\w@*%.:-]+[ \t]+(?:soft|hard|-)[ \t]+(?:nofile|nproc|core|memlock|as|cpu|data|fsize|maxlogins|priority|nice|rtprio|stack|rss)\s]], weight = 6 },
 }
 names = { "limits.conf" }
 paths = { "/etc/security/limits.conf", "/etc/security/limits.d/*" }

@@ -1,7 +1,7 @@
 name = "logrotate"
 about = "when logs are put aside"
 looks_like = {
-  { like = [[^\s*(?:rotate \d+|daily|weekly|monthly|missingok|notifempty|delaycompress|postrotate|endscript|copytruncate)\s*$]], weight = 2 },
+  { like = [[^\s*(?:rotate \d+|daily|weekly|monthly|missingok|notifempty|delaycompress|postrotate|endscript|copytruncate)\s*$]], weight = 4 },
 }
 names = { "logrotate.conf" }
 paths = { "/etc/logrotate.d/*" }

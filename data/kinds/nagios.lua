@@ -2,7 +2,7 @@ name = "nagios"
 about = "what Nagios and Icinga watch"
 paths = { "/etc/nagios*/*.cfg", "/etc/nagios*/*/*.cfg", "/etc/icinga/*.cfg", "/etc/icinga/*/*.cfg" }
 names = { "nagios.cfg", "icinga.cfg", "nrpe.cfg" }
-looks_like = { { like = [[^\s*define\s+(?:host|service|command|contact|hostgroup|timeperiod|contactgroup)\s*\{]], weight = 4 } }
+looks_like = { { like = [[^\s*define\s+(?:host|service|command|contact|hostgroup|timeperiod|contactgroup)\s*\{]], weight = 8 } }
 comment_sign = "#"
 indentation = 4
 deeper = [[\{\s*$]]

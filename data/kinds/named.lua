@@ -1,7 +1,7 @@
 name = "named"
 about = "the name server's configuration"
 looks_like = {
-  { like = [[^\s*(?:zone|options|acl|key|masters|controls|logging|view)\b[^{;\n]*\{]], weight = 3 },
+  { like = [[^\s*(?:zone|options|acl|key|masters|controls|logging|view)\b[^{;\n]*\{]], weight = 6 },
 }
 names = { "named.conf", "named.conf.*", "rndc.conf", "rndc.key" }
 paths = { "/etc/bind/*.conf", "/etc/bind/zones.*", "/etc/bind/named.*" }

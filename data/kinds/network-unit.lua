@@ -1,7 +1,7 @@
 name = "network-unit"
 about = "networks, as the service manager sets them up"
 looks_like = {
-  { like = [=[^\[(?:Match|Network|NetDev|Link|Address|Route|WireGuard|VLAN|Bridge)\]\s*$]=], weight = 4 },
+  { like = [=[^\[(?:Match|Network|NetDev|Link|Address|Route|WireGuard|VLAN|Bridge)\]\s*$]=], weight = 10 },
 }
 endings = { "network", "netdev", "link" }
 comment_sign = "#"

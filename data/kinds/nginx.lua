@@ -1,8 +1,8 @@
 name = "nginx"
 about = "the web server nginx"
 looks_like = {
-  { like = [[^\s*(?:server|location|upstream|http|events)\b[^;{\n]*\{\s*$]], weight = 3 },
-  { like = [[^\s*(?:listen|server_name|proxy_pass|root|fastcgi_pass|add_header|ssl_certificate)\s[^;\n]*;]], weight = 2 },
+  { like = [[^\s*(?:server|location|upstream|http|events)\b[^;{\n]*\{\s*$]], weight = 6 },
+  { like = [[^\s*(?:listen|server_name|proxy_pass|root|fastcgi_pass|add_header|ssl_certificate)\s[^;\n]*;]], weight = 4 },
 }
 names = { "nginx.conf" }
 paths = { "/etc/nginx/*" }

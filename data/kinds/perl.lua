@@ -1,5 +1,6 @@
 name = "perl"
 about = "Perl"
+looks_like = { { like = [[^\s*(?:sub\s+\w+\s*[{(]|my\s+[($@%]|use\s+[\w:]+[^;\n]*;|package\s+[\w:]+;)]], weight = 5 } }
 endings = { "pl", "pm", "t", "cgi", "psgi" }
 programs = { "perl" }
 comment_sign = "#"

@@ -2,7 +2,7 @@ name = "prometheus"
 about = "settings and rules of Prometheus"
 names = { "prometheus.yml", "alertmanager.yml" }
 paths = { "/etc/prometheus/*.yml", "/etc/prometheus/*.rules", "/etc/prometheus/rules/*" }
-looks_like = { { like = [[^groups:\s*$]], weight = 4 } }
+looks_like = { { like = [[^groups:\s*$]], weight = 12 } }
 like = "yaml"
 parts = {
   { like = [[^(global|groups|scrape_configs|rule_files|alerting|remote_write|remote_read|route|receivers|inhibit_rules|templates)(:)(?=\s|$)]], as = { "section", "sign" } },

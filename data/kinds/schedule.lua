@@ -1,8 +1,8 @@
 name = "schedule"
 about = "what one user wants done at which times"
 looks_like = {
-  { like = [[^[ \t]*(?=[^\n]*\*)(?:[\d*/,-]+[ \t]+){5}\S]], weight = 2 },
-  { like = [[^@(?:reboot|daily|hourly|weekly|monthly|yearly|annually|midnight)\s]], weight = 3 },
+  { like = [[^[ \t]*(?=[^\n]*\*)(?:[\d*/,-]+[ \t]+){5}\S]], weight = 5 },
+  { like = [[^@(?:reboot|daily|hourly|weekly|monthly|yearly|annually|midnight)\s]], weight = 8 },
 }
 names = { "crontab" }
 endings = { "crontab", "cron" }

@@ -1,8 +1,8 @@
 name = "shell"
 about = "scripts of the shell"
 looks_like = {
-  { like = [[^\s*(?:if|elif|while|until)\b[^\n]*;\s*(?:then|do)\s*$]], weight = 3 },
-  { like = [[^\s*(?:fi|done|esac)\s*$]], weight = 2 },
+  { like = [[^\s*(?:if|elif|while|until)\b[^\n]*;\s*(?:then|do)\s*$]], weight = 4 },
+  { like = [[^\s*(?:fi|done|esac)\s*$]], weight = 3 },
 }
 endings = { "sh", "bash", "zsh", "ksh", "dash", "ash", "bats", "ebuild" }
 names = { "PKGBUILD", "APKBUILD", ".profile", ".bash*", ".zsh*", ".zprofile", ".zlogin", ".kshrc", ".xsession", ".xinitrc", ".xprofile", ".envrc", "profile",

@@ -1,7 +1,7 @@
 name = "sources"
 about = "where packages come from"
 looks_like = {
-  { like = [[^deb(?:-src)?\s+(?:\[[^\]\n]*\]\s+)?\w+:]], weight = 4 },
+  { like = [[^deb(?:-src)?\s+(?:\[[^\]\n]*\]\s+)?\w+:]], weight = 10 },
 }
 names = { "sources.list" }
 paths = { "/etc/apt/sources.list", "/etc/apt/sources.list.d/*.list" }

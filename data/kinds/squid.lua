@@ -2,7 +2,7 @@ name = "squid"
 about = "the proxy squid"
 names = { "squid.conf" }
 paths = { "/etc/squid/*.conf", "/etc/squid/conf.d/*" }
-looks_like = { { like = [[^\s*(?:acl\s+\w+\s+\w+|http_access\s+(?:allow|deny)|http_port\s+\d)]], weight = 3 } }
+looks_like = { { like = [[^\s*(?:acl\s+\w+\s+\w+|http_access\s+(?:allow|deny)|http_port\s+\d)]], weight = 6 } }
 comment_sign = "#"
 after_saving = "squid -k parse, then systemctl reload squid"
 parts = {

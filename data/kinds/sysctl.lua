@@ -1,7 +1,7 @@
 name = "sysctl"
 about = "settings of the kernel"
 looks_like = {
-  { like = [[^\s*-?(?:net|kernel|vm|fs|dev|user)[./][\w./*-]+\s*=]], weight = 2 },
+  { like = [[^\s*-?(?:net|kernel|vm|fs|dev|user)[./][\w./*-]+\s*=]], weight = 5 },
 }
 names = { "sysctl.conf" }
 paths = { "/etc/sysctl.d/*.conf", "/usr/lib/sysctl.d/*.conf", "/lib/sysctl.d/*.conf" }

@@ -2,7 +2,7 @@ name = "unbound"
 about = "the name servers unbound and nsd"
 names = { "unbound.conf", "nsd.conf" }
 paths = { "/etc/unbound/*.conf", "/etc/nsd/*.conf", "/etc/unbound/*" }
-looks_like = { { like = [[^\s*(?:server|remote-control|forward-zone|stub-zone|auth-zone|python|pattern|zone|view|rpz|cachedb):\s*$]], weight = 4 } }
+looks_like = { { like = [[^\s*(?:server|remote-control|forward-zone|stub-zone|auth-zone|python|pattern|zone|view|rpz|cachedb):\s*$]], weight = 8 } }
 comment_sign = "#"
 indentation = 4
 deeper = [[^\s*[\w-]+:\s*$]]

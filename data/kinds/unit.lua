@@ -1,7 +1,7 @@
 name = "unit"
 about = "units of the service manager"
 looks_like = {
-  { like = [=[^\[(?:Unit|Service|Install|Socket|Timer|Path|Mount|Automount|Swap|Slice|Container)\]\s*$]=], weight = 4 },
+  { like = [=[^\[(?:Unit|Service|Install|Socket|Timer|Path|Mount|Automount|Swap|Slice|Container)\]\s*$]=], weight = 10 },
 }
 endings = { "service", "socket", "timer", "mount", "automount", "target", "path", "slice", "scope", "swap", "device", "nspawn",
   "container", "volume", "pod", "kube" }

@@ -1,7 +1,7 @@
 name = "wireguard"
 about = "interfaces of WireGuard"
 paths = { "/etc/wireguard/*.conf" }
-looks_like = { { like = [=[^\[Peer\]\s*$]=], weight = 4 }, { like = [[^\s*(?:PrivateKey|PublicKey|AllowedIPs|Endpoint)\s*=]], weight = 3 } }
+looks_like = { { like = [=[^\[Peer\]\s*$]=], weight = 12 }, { like = [[^\s*(?:PrivateKey|PublicKey|AllowedIPs|Endpoint)\s*=]], weight = 6 } }
 like = "ini"
 manual = { "wg(8)", "wg-quick(8)" }
 risky = true
