@@ -5,9 +5,11 @@ names = { "Dockerfile", "Dockerfile.*", "Containerfile", "Containerfile.*" }
 comment_sign = "#"
 any_case = true
 parts = {
+  { from_like = [[<<-?\s*(["']?)(\w+)\1\s*$]], to_like = [[^\s*%2$]], as = "sign", holds = "shell", next_line = true },
   { like = [[^#\s*(?:syntax|escape)\s*=.*]], as = "section" },
   { from_like = [[^\s*#]], to = "line end", as = "comment" },
   { from_like = [[^\s*(?:RUN|CMD|ENTRYPOINT)(?=\s*\[)]], to = "line end", as = "keyword", body = "plain", inside = { { use = "words" }, { like = [=[[\[\],]]=], as = "sign" } } },
+  { from_like = [[^\s*RUN\b[^\n"'#]*<<-?\s*(["']?)(\w+)\1[^\n"']*$]], to_like = [[^\s*%2$]], as = "keyword", holds = "shell", next_line = true },
   { from_like = [[^\s*(?:RUN|CMD|ENTRYPOINT|HEALTHCHECK)\b]], to = "line end", goes_on = "\\", as = "keyword", body = "plain", inside = "shell" },
   { like = [[^\s*(FROM)\s+((?:--\S+\s+)*)(\S+)(?:\s+(AS)\s+(\S+))?]], as = { "keyword", "value", "section", "keyword", "name" } },
   { like = [[^\s*(ENV|ARG|LABEL)\s+([\w.-]+)(=?)]], as = { "keyword", "name", "sign" } },

@@ -18,6 +18,7 @@ parts = {
   { like = [[^#!.*]], as = "comment" },
   { from = "//", to = "line end", as = "comment" },
   { from = "/*", to = "*/", as = "comment" },
+  { like = [[(?<=[\w"'}/]>)[^<>{}()=;\n]+(?=[<{])|(?<=\})[^<>{}()=;\n]+(?=</)]], as = "plain" },
   { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
   { from = "'", to = "'", as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
   { from = "`", to = "`", as = "quoted", escape = "\\", inside = { { from = "${", to = "}", as = "variable", inside = "inner" } } },

@@ -11,6 +11,7 @@ parts = {
   { from_like = [[--\[(=*)\[]], to_like = "\\]%1\\]", as = "comment" },
   { from = "--", to = "line end", as = "comment" },
   { from_like = [[\[(=*)\[]], to_like = "\\]%1\\]", as = "quoted" },
+  { from_like = [[(["'])(?=(?:(?!\1)[^\\\n]|\\.)*\\z\s*$)]], to_like = [[%1]], as = "quoted", escape = "\\" },
   { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
   { from = "'", to = "'", as = "quoted", escape = "\\", one_line = true, goes_on = "\\" },
   { like = [[(\bfunction)\s+([\w.:]+)]], as = { "keyword", "section" } },

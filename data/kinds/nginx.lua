@@ -14,6 +14,7 @@ deeper = [[\{\s*$]]
 back = [[^\s*\}$]]
 after_saving = "nginx -t, then systemctl reload nginx"
 parts = {
+  { from_like = [[\b\w+_by_lua_block\s*\{]], to_like = [[^\s*\}]], as = "sign", holds = "lua" },
   { like = [[(?:^|(?<=[\s;{}]))#.*]], as = "comment" },
   { from = '"', to = '"', as = "quoted", escape = "\\", inside = "variables" },
   { from = "'", to = "'", as = "quoted", escape = "\\", inside = "variables" },

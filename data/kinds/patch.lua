@@ -4,7 +4,7 @@ endings = { "patch", "diff", "rej", "debdiff" }
 first_lines = [[^--- \S.*\n\+\+\+ \S.*\n@@ -\d|^diff (?:--git|-[a-zA-Z]+) |\A\d+(?:,\d+)?[acd]\d+(?:,\d+)?\n[<>] ]]
 manual = { "patch(1)", "diff(1)" }
 parts = {
-  { like = [[^(?:---|\+\+\+|\*\*\*)\s.*]], as = "section" },
+  { like = [[^(?:---|\+\+\+|\*\*\*)\s(?=[ab]/|/dev/null|\S+\t|\S*/|\d+(?:,\d+)? (?:----|\*\*\*\*)$|\S*\.\w+(?:\s|$)).*]], as = "section" },
   { like = [[^(?:diff|index|new file mode|deleted file mode|old mode|new mode|similarity index|rename|copy|Binary files|Index:|Only in)(?:\s.*|$)]], as = "name" },
   { like = [[^(@@ .*? @@)(.*)]], as = { "keyword", "command" } },
   { like = [[^\*{5,}.*|^\d+(?:,\d+)?[acd]\d+(?:,\d+)?$]], as = "keyword" },

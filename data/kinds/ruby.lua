@@ -17,6 +17,7 @@ parts = {
   { from_like = [[(?<!\w)']], to = "'", as = "quoted", escape = "\\" },
   { from = "`", to = "`", as = "quoted", escape = "\\", inside = "quoted" },
   { like = [=[%[qQwWiIr]?(?:\{[^{}]*\}|\([^()]*\)|\[[^\[\]]*\]|<[^<>]*>|([|!/])(?:(?!\1).)*\1)]=], as = "quoted" },
+  { like = [[(?<=\w )/(?![ =\n])(?:\\.|[^/\\\n])+/[a-z]*(?!\s*[\w(])]], as = "quoted" },
   { like = [[(?:(?<=[=~(,|&{!])|\b(?<=if|when))\s*/(?![ =])(?:\\.|[^/\\])+/[a-z]*]], as = "quoted" },
   { like = [[(\bdef)\s+((?:self\.)?[\w?!=]+)]], as = { "keyword", "section" } },
   { like = [[(\bclass|\bmodule)\s+([\w:]+)]], as = { "keyword", "section" } },

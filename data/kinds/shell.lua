@@ -21,8 +21,7 @@ manual = { "bash(1)", "sh(1)" }
 parts = { { use = "all" } }
 sets = {
   all = {
-    { like = [[(?<![\w$&;|<>(){}"'`])#!?.*|^#.*]], as = "comment" },
-    { like = [[(?<=[;&|(){}])#.*]], as = "comment" },
+    { like = [[(?:^|(?<=[\s;&|()`]))#.*]], as = "comment" },
     { like = [[\\.]], as = "plain" },
     { from = "'", to = "'", as = "quoted" },
     { from = "$'", to = "'", as = "quoted", escape = "\\" },
@@ -42,6 +41,11 @@ sets = {
   },
   quoted = {
     { like = [[\\[\\"$`\n]|\\$]], as = "sign" },
+    { from_like = [[\$\{(?=!?\w+(?:\[[^\]\n]*\])?:?[-=?+])]], to = "}", as = "variable", escape = "\\", inside = "default" },
+    { use = "variables" },
+  },
+  default = {
+    { from = '"', to = '"', as = "quoted", inside = "quoted" },
     { use = "variables" },
   },
   variables = {

@@ -11,6 +11,8 @@ back = [[^\s*\)$]]
 parts = {
   { from_like = [[--|^#]], to = "line end", as = "comment" },
   { from = "/*", to = "*/", as = "comment" },
+  { like = [[\b[eE]?'(?:[^'\\\n]|''|\\'(?=\w)|\\(?!'))*\\'(?=\w)(?:[^'\\\n]|''|\\'(?=\w)|\\(?!'))*']], as = "quoted" },
+  { like = [[(?<!\w)'(?:[^'\\\n]|''|\\(?!'))*\\'(?=\w)(?:[^'\\\n]|''|\\'(?=\w)|\\(?!'))*']], as = "quoted" },
   { from_like = [[\b[enb]?']], to_like = [['(?!')]], as = "quoted", inside = { { like = "''", as = "quoted" } } },
   { from = "'", to_like = [['(?!')]], as = "quoted", inside = { { like = "''", as = "quoted" } } },
   { from_like = [[\$(\w*)\$]], to_like = [[\$%1\$]], as = "quoted" },
