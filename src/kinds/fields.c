@@ -211,7 +211,7 @@ static const char *wrong_item(const Field *f, const char *s, size_t n)
     return slash && !dash ? " (a step is for a range or *)" : NULL;
 }
 
-static const char *wrong_value(const Field *f, const char *s, size_t n)
+const char *field_wrong(const Field *f, const char *s, size_t n)
 {
     long value;
     if (f->like && !fits(f->like, s, n, true, true))
@@ -269,7 +269,7 @@ static void check_line(const Fields *f, const char *line, size_t n, size_t numbe
     bool few = count < f->least;
     size_t looked_at = few ? 1 : count; /* one that begins with something else is no such line at all */
     for (size_t i = 0; i < looked_at && i < f->n; i++) {
-        const char *why = few && f->between ? NULL : wrong_value(&f->at[i], line + from[i], to[i] - from[i]);
+        const char *why = few && f->between ? NULL : field_wrong(&f->at[i], line + from[i], to[i] - from[i]);
         if (why)
             problems_add(out, number, from[i] + 1, "“%.*s” is no %s: %s%s",
                          (int)(to[i] - from[i] < 40 ? to[i] - from[i] : 40), line + from[i], f->at[i].name,

@@ -36,6 +36,8 @@ const Fields *fields_of(const Kind *k, const PlainReport *r);
 /* The fields of a line of n bytes, as places in it: from[i] to to[i]. How many, FIELDS_MOST at most; 0 for
  * lines without. */
 size_t fields_split(const Fields *f, const char *line, size_t n, size_t *from, size_t *to);
+/* What is wrong with the n bytes of one, in a few words or ""; NULL: it is right. */
+const char *field_wrong(const Field *f, const char *s, size_t n);
 /* Does a value stand among those that n bytes of a list name? */
 bool field_fits(const Field *f, const char *list, size_t n, long value);
 /* A CheckBytes with the Fields as its context. */

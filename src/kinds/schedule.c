@@ -10,6 +10,7 @@ enum { DAYS_AHEAD = 8 * 366 };
 typedef struct Times {
     bool fits[TIMES][64];
     bool any_day, any_weekday;
+    bool goes_with_clock; /* hour or minute begin with a star */
 } Times;
 
 static const struct {
@@ -19,7 +20,16 @@ static const struct {
     {"@daily", "0 0 * * *"},  {"@midnight", "0 0 * * *"}, {"@hourly", "0 * * * *"},
 };
 
-static bool take_times(const Fields *f, const char *line, const size_t *from, const size_t *to, Times *t)
+/* Each of them allows a value at least. */
+static bool are_times(const Fields *f, const char *line, const size_t *from, const size_t *to)
+{
+    for (int i = 0; i < TIMES; i++)
+        if (field_wrong(&f->at[i], line + from[i], to[i] - from[i]))
+            return false;
+    return true;
+}
+
+static void take_times(const Fields *f, const char *line, const size_t *from, const size_t *to, Times *t)
 {
     memset(t, 0, sizeof *t);
     for (int i = 0; i < TIMES; i++)
@@ -28,7 +38,7 @@ static bool take_times(const Fields *f, const char *line, const size_t *from, co
     t->fits[WEEKDAY][0] = t->fits[WEEKDAY][0] || t->fits[WEEKDAY][7];
     t->any_day = line[from[DAY]] == '*';
     t->any_weekday = line[from[WEEKDAY]] == '*';
-    return true;
+    t->goes_with_clock = line[from[MINUTE]] == '*' || line[from[HOUR]] == '*';
 }
 
 /* If both the day and the day of the week are said, either will do. */
@@ -37,6 +47,24 @@ static bool day_fits(const Times *t, const struct tm *tm)
     bool day = t->fits[DAY][tm->tm_mday], weekday = t->fits[WEEKDAY][tm->tm_wday];
     bool either = !t->any_day && !t->any_weekday;
     return t->fits[MONTH][tm->tm_mon + 1] && (either ? day || weekday : day && weekday);
+}
+
+/* False: the clock leaves it out, and nothing is made up for it. */
+static bool moment(const Times *t, struct tm day, int hour, int minute, time_t *out)
+{
+    enum { LEFT_OUT_MOST = 3 * 60 /* minutes */ };
+    for (int later = 0; later < LEFT_OUT_MOST; later++) {
+        struct tm at = day;
+        at.tm_hour = hour;
+        at.tm_min = minute + later;
+        at.tm_isdst = -1;
+        struct tm wanted = at;
+        *out = mktime(&at);
+        bool same = at.tm_hour == (hour + (minute + later) / 60) % 24 && at.tm_min == wanted.tm_min % 60;
+        if (same || t->goes_with_clock)
+            return same;
+    }
+    return false;
 }
 
 static bool find(const Times *t, time_t from, time_t *next)
@@ -55,32 +83,35 @@ static bool find(const Times *t, time_t from, time_t *next)
             for (int minute = 0; t->fits[HOUR][hour] && minute < 60; minute++) {
                 if (!t->fits[MINUTE][minute])
                     continue;
-                struct tm at = tm;
-                at.tm_hour = hour;
-                at.tm_min = minute;
-                at.tm_isdst = -1;
-                *next = mktime(&at);
-                if (*next > from)
+                if (moment(t, tm, hour, minute, next) && *next > from)
                     return true;
             }
     }
     return false;
 }
 
-bool schedule_next(const Fields *f, const char *line, size_t n, time_t from, time_t *next)
+static bool begins_with(const char *line, size_t n, const char *word)
+{
+    size_t len = strlen(word);
+    return n > len && memcmp(line, word, len) == 0 && letter_is_blank(line[len]);
+}
+
+ScheduleNext schedule_next(const Fields *f, const char *line, size_t n, time_t from, time_t *next)
 {
     size_t starts[FIELDS_MOST], ends[FIELDS_MOST];
     Times t;
     while (n && letter_is_blank(*line))
         line++, n--;
-    for (size_t i = 0; i < sizeof nicknames / sizeof *nicknames; i++) {
-        size_t len = strlen(nicknames[i].word);
-        if (n > len && memcmp(line, nicknames[i].word, len) == 0 && letter_is_blank(line[len])) {
+    if (begins_with(line, n, "@reboot"))
+        return SCHEDULE_AT_START;
+    for (size_t i = 0; i < sizeof nicknames / sizeof *nicknames; i++)
+        if (begins_with(line, n, nicknames[i].word)) {
             line = nicknames[i].means;
             n = strlen(line);
             break;
         }
-    }
-    return f->n > TIMES && fields_split(f, line, n, starts, ends) >= TIMES &&
-           take_times(f, line, starts, ends, &t) && find(&t, from, next);
+    if (f->n <= TIMES || fields_split(f, line, n, starts, ends) < TIMES || !are_times(f, line, starts, ends))
+        return SCHEDULE_NONE;
+    take_times(f, line, starts, ends, &t);
+    return find(&t, from, next) ? SCHEDULE_AT : SCHEDULE_NEVER;
 }

@@ -6,8 +6,16 @@
 
 #include <time.h>
 
-/* The first time after `from` that fits a line of n bytes, whose first five fields are those of `f`. False
- * when the line has no times, or none that comes within eight years. */
-bool schedule_next(const Fields *f, const char *line, size_t n, time_t from, time_t *next);
+typedef enum ScheduleNext {
+    SCHEDULE_NONE, /* the line has no times */
+    SCHEDULE_AT,
+    SCHEDULE_NEVER,    /* not within eight years, such as on 31 February */
+    SCHEDULE_AT_START, /* @reboot */
+} ScheduleNext;
+
+/* The first time after `from` that fits a line of n bytes, whose first five fields are those of `f`. What
+ * falls into the hour that is left out in spring is run when that is over, as cron(8) does it, unless hour or
+ * minute begin with a star. */
+ScheduleNext schedule_next(const Fields *f, const char *line, size_t n, time_t from, time_t *next);
 
 #endif

@@ -1,6 +1,7 @@
 #include "view/told.h"
 
 #include "edit/move.h"
+#include "kinds/calendar.h"
 #include "kinds/meaning.h"
 #include "kinds/schedule.h"
 
@@ -27,14 +28,73 @@ static bool take_line(const View *v, Line *l)
     return true;
 }
 
+static void add_words(Bytes *out, const char *words)
+{
+    bytes_printf(out, "%s%s", out->len ? " · " : "", words);
+}
+
+/* With its year, where that is not this one. */
+static void add_time(Bytes *out, time_t next, long long now)
+{
+    struct tm tm, today;
+    time_t at = (time_t)now;
+    char words[80];
+    if (localtime_r(&next, &tm) && localtime_r(&at, &today) &&
+        strftime(words, sizeof words,
+                 tm.tm_year == today.tm_year ? "next: %a %e %b %H:%M" : "next: %a %e %b %Y %H:%M", &tm))
+        add_words(out, words);
+}
+
 static void next_run(const Fields *f, const Line *l, long long now, Bytes *out)
 {
     time_t next;
-    struct tm tm;
-    char words[60];
-    if (strcmp(f->at[0].name, "minute") == 0 && schedule_next(f, l->bytes, l->n, (time_t)now, &next) &&
-        localtime_r(&next, &tm) && strftime(words, sizeof words, "%a %e %b %H:%M", &tm))
-        bytes_printf(out, "%snext: %s", out->len ? " · " : "", words);
+    if (strcmp(f->at[0].name, "minute") != 0)
+        return;
+    switch (schedule_next(f, l->bytes, l->n, (time_t)now, &next)) {
+    case SCHEDULE_AT:
+        add_time(out, next, now);
+        break;
+    case SCHEDULE_NEVER:
+        add_words(out, "next: never");
+        break;
+    case SCHEDULE_AT_START:
+        add_words(out, "at each start of the machine");
+        break;
+    default:
+        break;
+    }
+}
+
+/* What starts a timer of the service manager. */
+static void timer_run(const Line *l, long long now, Bytes *out)
+{
+    static const struct {
+        const char *key, *after;
+    } keys[] = {{"OnBootSec", "the machine has started"},
+                {"OnStartupSec", "the service manager has started"},
+                {"OnActiveSec", "the timer is switched on"},
+                {"OnUnitActiveSec", "the unit was started last"},
+                {"OnUnitInactiveSec", "the unit ended last"}};
+    const char *equals = memchr(l->bytes, '=', l->n);
+    size_t n = equals ? (size_t)(equals - l->bytes) : 0;
+    const char *value = equals + (equals != NULL);
+    size_t len = equals ? l->n - n - 1 : 0;
+    while (n && l->bytes[n - 1] == ' ')
+        n--;
+    while (len && *value == ' ')
+        value++, len--;
+    time_t next;
+    if (n == strlen("OnCalendar") && memcmp(l->bytes, "OnCalendar", n) == 0) {
+        CalendarNext when = calendar_next(value, len, (time_t)now, &next);
+        if (when == CALENDAR_AT)
+            add_time(out, next, now);
+        else if (when == CALENDAR_NEVER)
+            add_words(out, "next: never");
+    }
+    for (size_t i = 0; len && i < sizeof keys / sizeof *keys; i++)
+        if (n == strlen(keys[i].key) && memcmp(l->bytes, keys[i].key, n) == 0)
+            bytes_printf(out, "%s%.*s after %s", out->len ? " · " : "",
+                         len < WORD_MOST ? (int)len : WORD_MOST, value, keys[i].after);
 }
 
 /* The word of letters, digits, dots and slashes around the cursor. */
@@ -69,6 +129,8 @@ void told_words(const View *v, long long now, Bytes *out)
         }
     if (f)
         next_run(f, &l, now, out);
+    if (strcmp(v->file->kind->name, "unit") == 0)
+        timer_run(&l, now, out);
     if (!out->len)
         word_meaning(&l, out);
 }

@@ -5,6 +5,7 @@
 #include "kinds/checks.h"
 #include "kinds/judging.h"
 #include "kinds/meaning.h"
+#include "kinds/calendar.h"
 #include "kinds/schedule.h"
 #include "base/mem.h"
 #include "base/programs.h"
@@ -758,10 +759,11 @@ TEST(next_run_of_a_schedule)
         {"0 6 1 * 1-5 /x", "Mon 30 Nov 2026 06:00"},
         {"0 8-18/5 * * * /x", "Fri 27 Nov 2026 18:00"},
         {"5,50 13 27 11 * /x", "Fri 27 Nov 2026 13:50"},
-        {"0 6 31 2 * /x", ""},
+        {"0 6 31 2 * /x", "never"},
         {"@hourly /x", "Fri 27 Nov 2026 14:00"},
         {"@weekly /x", "Sun 29 Nov 2026 00:00"},
-        {"@reboot /x", ""},
+        {"@reboot /x", "at each start"},
+        {"x y * * * /x", ""},
         {"MAILTO=mira", ""},
         {"# 1 2 3 4 5 /x", ""},
     };
@@ -772,11 +774,123 @@ TEST(next_run_of_a_schedule)
         time_t next = 0;
         char words[60] = "";
         check_case(cases[i].line);
-        if (schedule_next(f, cases[i].line, strlen(cases[i].line), 1795785020, &next))
+        ScheduleNext is = schedule_next(f, cases[i].line, strlen(cases[i].line), 1795785020, &next);
+        if (is == SCHEDULE_AT)
+            strftime(words, sizeof words, "%a %-d %b %Y %H:%M", gmtime(&next));
+        else if (is != SCHEDULE_NONE)
+            snprintf(words, sizeof words, "%s", is == SCHEDULE_NEVER ? "never" : "at each start");
+        CHECK_STR(words, cases[i].next);
+    }
+    check_case(NULL);
+    /* The night of 28 March 2027 has no hour from 2 to 3 there. */
+    static const struct {
+        const char *line, *next;
+    } spring[] = {
+        {"30 2 * * * /x", "28 Mar 03:00"}, {"*/20 * * * * /x", "28 Mar 01:20"},
+        {"30 * * * * /x", "28 Mar 01:30"}, {"*/30 2 * * * /x", "29 Mar 02:00"},
+        {"30 3 * * * /x", "28 Mar 03:30"},
+    };
+    setenv("TZ", "CET-1CEST,M3.5.0,M10.5.0/3", 1);
+    tzset();
+    for (size_t i = 0; i < sizeof spring / sizeof *spring; i++) {
+        time_t next = 0;
+        char words[60] = "";
+        check_case(spring[i].line);
+        CHECK_INT(schedule_next(f, spring[i].line, strlen(spring[i].line), 1806192000 + 600, &next),
+                  SCHEDULE_AT);
+        strftime(words, sizeof words, "%-d %b %H:%M", localtime(&next));
+        CHECK_STR(words, spring[i].next);
+    }
+    check_case(NULL);
+    setenv("TZ", "UTC", 1);
+    tzset();
+}
+
+/* As systemd-analyze(1) has it, where that is installed. */
+static void a_calendar(char *out, size_t cap)
+{
+    static const char *const days[] = {"Mon", "Tue..Thu", "Sat,Sun", "fri", "Mon,Wed,Fri..Sun", "sunday"};
+    static const char *const dates[] = {
+        "*-*-*",       "*-*-01",  "*-*-1..7",   "*-02~01",  "*-*~03/1", "*-1/3-15", "2026..2028-*-5,20",
+        "*-03-28..31", "*-02-29", "6-1",        "*-*-10/5", "2020-*-*", "*-*~1..3", "27-2-3",
+        "*-11-30",     "*-02-31", "*-10-20..31"};
+    static const char *const times[] = {"10:00",    "0/6:30", "*:*:10/20", "02:30", "23:59:59", "1,5..7:0/15",
+                                        "02..03:*", "*:05",   "4..10/3:0", "00:00", "*:*"};
+    static const char *const shorts[] = {"daily",  "weekly", "monthly",      "quarterly",
+                                         "yearly", "hourly", "minutely UTC", "semiannually"};
+    if (check_random(10) == 0) {
+        snprintf(out, cap, "%s", shorts[check_random(sizeof shorts / sizeof *shorts)]);
+        return;
+    }
+    unsigned which = 1 + check_random(7);
+    snprintf(out, cap, "%s%s%s%s%s%s", which & 1 ? days[check_random(sizeof days / sizeof *days)] : "",
+             (which & 1) && (which & 6) ? " " : "",
+             which & 2 ? dates[check_random(sizeof dates / sizeof *dates)] : "",
+             (which & 2) && (which & 4) ? " " : "",
+             which & 4 ? times[check_random(sizeof times / sizeof *times)] : "",
+             check_random(6) ? "" : " UTC");
+}
+
+TEST(next_run_of_a_timer)
+{
+    static const struct {
+        const char *words, *next;
+    } cases[] = {
+        {"*-*-* 06:00", "Sat 28 Nov 2026 06:00"},
+        {"Mon..Fri 22:30", "Fri 27 Nov 2026 22:30"},
+        {"*-*-1/2", "Sun 29 Nov 2026 00:00"},
+        {"*-02~01", "Sun 28 Feb 2027 00:00"},
+        {"Mon *-05~07/1", "Mon 31 May 2027 00:00"},
+        {"*:0/15", "Fri 27 Nov 2026 13:15"},
+        {"weekly", "Mon 30 Nov 2026 00:00"},
+        {"2027-03-04 05:06:07 UTC", "Thu 4 Mar 2027 05:06"},
+        {"2020-01-01", "never"},
+        {"*-02-31", "never"},
+        {"99-1-1", "never"},
+        {"*/2:00", ""},
+        {"Sun..Mon", ""},
+        {"25:00", ""},
+        {"10:00 Europe/Harrow", ""},
+        {"5min", ""},
+        {"", ""},
+    };
+    const time_t now = 1795785020; /* Fri 27 Nov 2026, 13:10:20 UTC */
+    time_t next = 0;
+    setenv("TZ", "UTC", 1);
+    tzset();
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        char words[60] = "";
+        check_case(cases[i].words);
+        CalendarNext is = calendar_next(cases[i].words, strlen(cases[i].words), now, &next);
+        if (is == CALENDAR_NEVER)
+            snprintf(words, sizeof words, "never");
+        else if (is == CALENDAR_AT)
             strftime(words, sizeof words, "%a %-d %b %Y %H:%M", gmtime(&next));
         CHECK_STR(words, cases[i].next);
     }
     check_case(NULL);
+    if (!check_shell(
+            "command -v systemd-analyze >/dev/null && systemd-analyze calendar daily >/dev/null 2>&1"))
+        return;
+    setenv("TZ", "Europe/Berlin", 1); /* where the clock is set twice a year */
+    tzset();
+    for (int i = check_rounds(20); i > 0 && !check_failed(); i--) {
+        char words[100], line[300], is[60] = "never";
+        time_t base = now + (time_t)check_random(3600 * 24 * 700);
+        size_t n;
+        a_calendar(words, sizeof words);
+        snprintf(line, sizeof line,
+                 "systemd-analyze --base-time=@%lld calendar '%s' | sed -n 's/^ *Next elapse: //p'",
+                 (long long)base, words);
+        CHECK_INT(check_shell_said(line), 0);
+        const char *said = check_read(check_path("said"), &n);
+        if (calendar_next(words, strlen(words), base, &next) == CALENDAR_AT)
+            strftime(is, sizeof is, "%a %Y-%m-%d %H:%M:%S", localtime(&next));
+        check_result(said && strncmp(said, is, strlen(is)) == 0, __FILE__, __LINE__,
+                     "%s from %lld: %s, not %s", words, (long long)base, is, said ? said : "");
+    }
+    setenv("TZ", "UTC", 1);
+    tzset();
 }
 
 TEST(meanings_of_words)
