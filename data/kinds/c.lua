@@ -8,6 +8,7 @@ line_end_character = ";"
 indentation = 4
 deeper = [[[{(]\s*(?://.*|/\*.*\*/\s*)?$|^\s*(?:case\b.*|default\s*):\s*$]]
 back = [[^\s*[})]$]]
+deeper_once = [[^\s*(?:\}\s*)?(?:(?:else\s+)?if|for|while)\b.*\)\s*(?://.*)?$|^\s*(?:\}\s*)?else\s*(?://.*)?$]]
 parts = {
   { from = "//", to = "line end", as = "comment", goes_on = "\\" },
   { from = "/*", to = "*/", as = "comment" },

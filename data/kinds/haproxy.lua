@@ -7,6 +7,7 @@ comment_sign = "#"
 indentation = 4
 deeper = [[^(?:global|defaults|frontend|backend|listen|peers|resolvers|userlist|mailers|cache|program|ring)\b]]
 after_saving = "systemctl reload haproxy"
+back = [[^\s+(?:global|defaults|frontend|backend|listen|peers|resolvers|userlist|mailers|cache|program|ring)\b.*$]]
 parts = {
   { like = [[(?:^|(?<=\s))#.*]], as = "comment" },
   { like = [[^\s*(global|defaults|frontend|backend|listen|peers|resolvers|userlist|mailers|cache|program|ring)(?=\s|$)(?:\s+(\S+))?]], as = { "section", "name" } },

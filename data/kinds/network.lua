@@ -7,6 +7,7 @@ indentation = 4
 deeper = [[^\s*(?:iface|mapping)\b]]
 manual = { "interfaces(5)" }
 risky = true
+back = [[^\s+(?:auto|iface|mapping|allow-\S+|source|source-directory|no-auto-down)\b.*$]]
 parts = {
   { like = [[^\s*#.*]], as = "comment" },
   { like = [[^\s*(auto|allow-\w+|no-auto-down|no-scripts)\s+(.*)]], as = { "keyword", "section" } },

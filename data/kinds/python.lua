@@ -7,8 +7,9 @@ programs = { "python", "pypy", "ipython" }
 comment_sign = "#"
 indentation = 4
 deeper = [[[:({\[]\s*(?:#.*)?$]]
-back = [=[^\s*[})\]]$]=]
+back = [=[^\s*(?:[})\]]|(?:else|elif\b.*|except\b.*|finally)\s*:)$]=]
 manual = { "python3(1)" }
+leaves = [[^\s*(?:return|raise|pass|break|continue)\b[^({\[]*$]]
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { from_like = [[(?i:\b[rbu]{1,2})?"""]], to = '"""', as = "quoted", escape = "\\" },

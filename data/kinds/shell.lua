@@ -18,6 +18,8 @@ word = [[[A-Za-z_\x80-\xff][\w\x80-\xff./+-]*]]
 deeper = [[(?:(?:^|[\s;|&])(?:then|do|else|in)|[{(]|^\s*[^\s()][^(]*\))\s*$]]
 back = [[^\s*(?:fi|done|esac|else|elif|[})])$]]
 manual = { "bash(1)", "sh(1)" }
+back_always = [[^\s*esac$]]
+leaves = [[;;[&;]?\s*(?:#.*)?$]]
 parts = { { use = "all" } }
 sets = {
   all = {

@@ -3,6 +3,8 @@ about = "TOML"
 endings = { "toml" }
 names = { "Cargo.lock", "poetry.lock", "Pipfile" }
 comment_sign = "#"
+deeper = [=[=\s*(?:[^"'#]*)[\[{]\s*(?:#.*)?$|^\s*[\[{]\s*$]=]
+back = [=[^\s*[\]}],?$]=]
 parts = {
   { from = "#", to = "line end", as = "comment" },
   { like = [=[^\s*(\[\[?[^\]]*\]\]?)]=], as = { "section" } },

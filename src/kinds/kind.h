@@ -36,6 +36,9 @@ typedef struct Kind {
     const char *word;                         /* an expression for what is one word of it */
     const char *deeper, *back; /* expressions: the line after such a one is indented a step more; such a line
                                 * a step less */
+    const char *deeper_once;   /* the one line after such a one is indented a step more */
+    const char *leaves;        /* the line after such a one is indented a step less; */
+    const char *back_always;   /* and those of `back` that go back even there */
     KindWords manual;          /* pages that tell about it */
     KindWords names, paths, endings, programs; /* how it is recognised: see docs/kinds.md */
     const char *first_line, *first_lines;

@@ -45,10 +45,22 @@ static bool ends_in_code(const View *v, const LineStart *l)
     return roles[last - 1] != ROLE_COMMENT && roles[last - 1] != ROLE_QUOTED;
 }
 
-static bool opens(const View *v, const LineStart *l)
+static bool line_fits(const View *v, const LineStart *l, const char *like)
 {
     const Kind *k = colours_kind(v->file, l->from);
-    return kind_line_fits(k, k->deeper, l->bytes, l->n) && ends_in_code(v, l);
+    return like && kind_line_fits(k, like, l->bytes, l->n) && ends_in_code(v, l);
+}
+
+/* The line above that is not blank. */
+static bool line_above(Text t, const LineStart *l, LineStart *above)
+{
+    size_t end = l->from;
+    do {
+        if (end == 0 || !line_start(t, move_line_end(t, end - 1), above))
+            return false;
+        end = above->from;
+    } while (above->indent == above->n);
+    return true;
 }
 
 static void add_step(const View *v, Bytes *out)
@@ -56,6 +68,34 @@ static void add_step(const View *v, Bytes *out)
     const TextFormat *f = &v->file->format;
     for (unsigned i = 0; i < (f->tabs ? 1 : f->indent); i++)
         bytes_add_str(out, f->tabs ? "\t" : " ");
+}
+
+/* A step less at the end of some blanks. */
+static void drop_step(const View *v, Bytes *blanks)
+{
+    const TextFormat *f = &v->file->format;
+    size_t n = 0;
+    if (blanks->len && blanks->at[blanks->len - 1] == '\t')
+        n = 1;
+    while (!f->tabs && n < f->indent && n < blanks->len && blanks->at[blanks->len - 1 - n] == ' ')
+        n++;
+    bytes_delete(blanks, blanks->len - n, n);
+}
+
+/* How the line after one is indented; the blanks of that one are in `put` already. */
+static void indent_after(const View *v, const LineStart *l, bool may_open, Bytes *put)
+{
+    LineStart above;
+    const Kind *k = colours_kind(v->file, l->from);
+    bool once = line_fits(v, l, k->deeper_once);
+    if (once || line_fits(v, l, k->deeper)) {
+        if (may_open)
+            add_step(v, put);
+    } else if (line_fits(v, l, k->leaves) ||
+               (l->indent < l->n && k->deeper_once && line_above(view_text(v), l, &above) &&
+                above.indent < l->indent && line_fits(v, &above, k->deeper_once))) {
+        drop_step(v, put);
+    }
 }
 
 /* Takes one step from the indentation of a line. */
@@ -85,16 +125,12 @@ static bool closes(const View *v, LineStart *l)
     const Kind *k = colours_kind(v->file, l->from);
     if (!kind_line_fits(k, k->back, l->bytes, l->n))
         return false;
-    size_t end = l->from;
-    do {
-        if (end == 0 || !line_start(t, move_line_end(t, end - 1), &above))
-            return false;
-        end = above.from;
-    } while (above.indent == above.n);
+    if (!line_above(t, l, &above) || (line_fits(v, &above, k->leaves) &&
+                                      !(k->back_always && kind_line_fits(k, k->back_always, l->bytes, l->n))))
+        return false;
     Bytes put = {0};
     bytes_add(&put, above.bytes, above.indent);
-    if (opens(v, &above))
-        add_step(v, &put);
+    indent_after(v, &above, true, &put);
     bool as_put = put.len == l->indent && memcmp(bytes_str(&put), l->bytes, l->indent) == 0;
     bytes_free(&put);
     return as_put;
@@ -121,8 +157,13 @@ void indenting_new_line(Editor *ed)
         for (size_t p = start; p < (text < at ? text : at); p++)
             bytes_add(&b, &(char){(char)text_byte(t, p)}, 1);
         int next = text_byte(t, at);
-        if (line_start(t, at, &l) && !(next > 0 && strchr(")]}", next)) && opens(v, &l))
-            add_step(v, &b);
+        Bytes blanks = {0};
+        bytes_add(&blanks, bytes_str(&b) + end, b.len - end);
+        if (line_start(t, at, &l))
+            indent_after(v, &l, !(next > 0 && strchr(")]}", next)), &blanks);
+        bytes_delete(&b, end, b.len - end);
+        bytes_add(&b, bytes_str(&blanks), blanks.len);
+        bytes_free(&blanks);
     }
     if (indents && edit_indent_is_fresh(v)) /* the blanks of an empty line go on to the next */
         edit_replace(ed, fresh->at, fresh->n, b.at, b.len, STEP_TYPE);
