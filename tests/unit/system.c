@@ -170,7 +170,7 @@ TEST(kinds_of_files)
         {"announce", "#!", "text"},
         {"announce", "#!/bin/sh\r\n", "shell"},
         {"announce", "#!/opt/harrow/horn\n", "text"},
-        {"notes.ini", "#!/bin/sh\n", "ini"}, /* the name says more than the first line */
+        {"notes.ini", "#!/bin/sh\n", "shell"}, /* the first line says more than an ending */
         {".profile", "", "shell"},
         {"a.b.c", "", "c"},
         {"ini", "", "text"},
