@@ -2,7 +2,7 @@ name = "audit-rules"
 about = "rules of the audit system"
 paths = { "/etc/audit/*.rules", "/etc/audit/rules.d/*.rules" }
 names = { "audit.rules" }
-looks_like = { { like = [[^-[aAwWDbefrcitk](?:\s|$)]], weight = 5 } }
+looks_like = { { like = [[^-(?:[Dci]\s*$|[bfer] \d|[wW] /|[aAd] \w+,\w+)]], weight = 5 } }
 comment_sign = "#"
 manual = { "auditctl(8)", "audit.rules(7)" }
 after_saving = "augenrules --load"
