@@ -79,6 +79,7 @@ sets = {
 }
 check = {
   { run = { "bash", "-n" }, like = [[^[^\n:]*: line (?<line>\d+): (?<words>[^\n]*)]], first_line = { "sh", "bash", "dash", "none" }, not_paths = { "*zsh*", "*.csh", "*.fish" } },
+  { run = { "dash", "-n" }, like = [[^[^\n:]*: (?<line>\d+): (?<words>[^\n]*)]], first_line = { "sh", "dash" } },
   { run = { "shellcheck", "-S", "error", "-f", "gcc", "-" }, first_line = { "sh", "bash", "dash", "ksh" },
     like = [[^-:(?<line>\d+):(?<column>\d+): \w+: (?<words>[^\n]*?)(?: \[SC\d+\])?$]] },
 }

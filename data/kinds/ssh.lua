@@ -16,3 +16,8 @@ parts = {
   { like = [[(?<![\w./-])(?:\d+[smhdwkg]?|\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?)(?![\w./-])]], as = "number" },
   { like = [[[^\s"%$,=:]+]], as = "value" },
 }
+check = {
+  { run = { "ssh", "-G", "-F", "FILE", "harrow" },
+    unsure_like = [[(?<words>[^\n]*(?:Permission denied|match exec |percent_expand|no such identity)[^\n]*)]],
+    like = [[^(?<file>/[^\n]*?):? line (?<line>\d+): (?!match exec )(?<words>[^\n\r]*)]] },
+}

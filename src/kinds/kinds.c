@@ -315,22 +315,41 @@ static const Kind *by_ways(const Sight *s, KindWay from, KindWay to, KindWay *wa
     return NULL;
 }
 
-/* What package tools, backups, templates and people put after a name. The length without it; the same if
- * there is none. */
-static size_t without_addition(const char *path, size_t n)
+static const char *const templates[] = {".j2",  ".jinja2", ".jinja",    ".tmpl", ".tpl",
+                                        ".erb", ".epp",    ".template", ".in"};
+
+static size_t without_one_of(const char *const *additions, size_t n_additions, const char *path, size_t n)
 {
-    static const char *const additions[] = {
-        "~",        ".old",      ".bak",      ".backup",    ".orig",     ".save",     ".saved",
-        ".edit",    ".dpkg-old", ".dpkg-new", ".dpkg-dist", ".dpkg-bak", ".rpmnew",   ".rpmsave",
-        ".rpmorig", ".ucf-dist", ".ucf-old",  ".ucf-new",   ".sample",   ".example",  ".dist",
-        ".default", ".in",       ".tmp",      ".disabled",  ".local",    ".j2",       ".jinja2",
-        ".jinja",   ".tmpl",     ".tpl",      ".erb",       ".epp",      ".template", "-"};
-    for (size_t i = 0; i < sizeof additions / sizeof *additions; i++) {
+    for (size_t i = 0; i < n_additions; i++) {
         size_t len = strlen(additions[i]);
         if (n > len && memcmp(path + n - len, additions[i], len) == 0 && path[n - len - 1] != '/')
             return n - len;
     }
     return n;
+}
+
+static size_t without_template(const char *path, size_t n)
+{
+    return without_one_of(templates, sizeof templates / sizeof *templates, path, n);
+}
+
+bool kind_is_template(const char *path)
+{
+    size_t n = path ? strlen(path) : 0;
+    return n && without_template(path, n) < n;
+}
+
+/* What package tools, backups, templates and people put after a name. The length without it; the same if
+ * there is none. */
+static size_t without_addition(const char *path, size_t n)
+{
+    static const char *const additions[] = {
+        "~",        ".old",      ".bak",      ".backup",    ".orig",     ".save",    ".saved",
+        ".edit",    ".dpkg-old", ".dpkg-new", ".dpkg-dist", ".dpkg-bak", ".rpmnew",  ".rpmsave",
+        ".rpmorig", ".ucf-dist", ".ucf-old",  ".ucf-new",   ".sample",   ".example", ".dist",
+        ".default", ".tmp",      ".disabled", ".local",     "-"};
+    size_t less = without_template(path, n);
+    return less < n ? less : without_one_of(additions, sizeof additions / sizeof *additions, path, n);
 }
 
 /* The program a "#!" line names, after /usr/bin/env too; its length without a version, 0 if there is none. */

@@ -27,6 +27,8 @@ typedef enum KindWay {
 const Kind *kind_of(const char *path, const char *head, size_t n);
 /* The same, and by what. */
 const Kind *kind_of_by(const char *path, const char *head, size_t n, KindWay *way);
+/* Is it, by its name, a template, of which files of its kind are made? `path` may be NULL. */
+bool kind_is_template(const char *path);
 /* Where a file of that name usually is, by the kinds' whole paths; or NULL. */
 const char *kind_path_of(const char *name);
 /* The kind with that name, or NULL. */

@@ -85,7 +85,9 @@ static int check_text(Editor *ed, OpenFile *f, const char *name, FILE *out, FILE
 {
     size_t n;
     if (!checking_begin(ed->session, f, true)) { /* whatever it holds, nobody calls it wrong */
-        complain(err, name, "not checked: there is no checker for its kind");
+        complain(err, name,
+                 f->is_template ? "not checked: it is a template"
+                                : "not checked: there is no checker for its kind");
         return LOOK_RIGHT;
     }
     checking_finish(ed->session, f, (Stop){0});

@@ -433,7 +433,7 @@ static const TaskKind program_task = {.poll = poll_checking,
 static const Check *checks_for(const Session *s, const OpenFile *f, size_t *n)
 {
     const Check *checks = checks_of(f->kind, n, NULL);
-    if (is_off(s, "all") || is_off(s, f->kind->name))
+    if (f->is_template || is_off(s, "all") || is_off(s, f->kind->name))
         *n = 0;
     return checks;
 }

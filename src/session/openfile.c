@@ -97,6 +97,7 @@ void openfile_recognise(OpenFile *f)
     char head[KIND_HEAD];
     size_t n = text_read(doc_text(f->doc), 0, head, sizeof head);
     openfile_set_kind(f, kind_of(openfile_known_path(f), head, n));
+    f->is_template = kind_is_template(openfile_known_path(f));
 }
 
 void openfile_set_kind(OpenFile *f, const Kind *k)

@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "text/text_line.h"
 #include "view/shown.h"
+#include "view/template_signs.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -322,7 +323,7 @@ ColourState colours_state(OpenFile *f, size_t line_from)
     return c->last.state;
 }
 
-void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *roles)
+static void find_roles(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *roles)
 {
     Colours *c = colours_now(f);
     Wanted wanted = {from, to, roles};
@@ -339,6 +340,13 @@ void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *
     }
     while (p.at < to && p.at < text_len(doc_text(f->doc)))
         go_on(c, doc_text(f->doc), &p, &wanted);
+}
+
+void colours_of(OpenFile *f, size_t line_from, size_t from, size_t to, uint8_t *roles)
+{
+    find_roles(f, line_from, from, to, roles);
+    if (f->is_template)
+        template_signs(doc_text(f->doc), line_from, from, to, roles);
 }
 
 void colours_between(OpenFile *f, size_t from, size_t to, uint8_t *roles)

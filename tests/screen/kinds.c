@@ -98,3 +98,24 @@ TEST(a_kind_that_was_said_is_remembered)
     SHOWS(p, "markdown · utf-8");
     LEAVE(p);
 }
+
+/* Something is made of it: its signs stand out, nothing beside them is wrong, and it is not checked. */
+TEST(templates)
+{
+    check_put("berths.json.j2", "{\n  \"berth\": {{ berth }},\n  {% if tide %}\n  \"a\": @TIDE@\n}\n");
+    Pty *p = pty_edit("berths.json.j2", NULL);
+    SHOWS(p, "json");
+    SHOWS(p, "{{ berth }}");
+    const char *variable = pty_look(p, 2, 16);
+    char look[20];
+    snprintf(look, sizeof look, "%s", variable);
+    CHECK(strchr(look, 'f') != NULL);
+    CHECK_STR(pty_look(p, 2, 20), look);
+    CHECK_STR(pty_look(p, 3, 8), look);
+    CHECK_STR(pty_look(p, 4, 12), look);
+    pty_do(p, "<F2>");
+    SHOWS(p, "It is a template: what is made of it can be checked, not berths.json.j2 itself");
+    LEAVE(p);
+    CHECK_INT(check_shell_said(SQUILL " --check berths.json.j2"), 0);
+    CHECK(check_said("not checked: it is a template"));
+}

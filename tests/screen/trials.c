@@ -141,9 +141,9 @@ TEST(a_real_service)
     CHECK(check_shell(scan));
     char line[400];
     Pty *p = pty_edit_at(24, 100, "sshd_config", NULL);
-    snprintf(line, sizeof line, "Nonsense yes<Enter><Ctrl+P>save-on-trial 10 %s<Enter>", check_path("serve"));
+    snprintf(line, sizeof line, "Nonsense yes<Enter><Ctrl+P>save-on-trial 6 %s<Enter>", check_path("serve"));
     pty_do(p, line);
-    SHOWS(p, "take both back in 10 s");
+    SHOWS(p, "take both back in 6 s");
     pty_do(p, "<wait>s<wait>");
     if (pty_find(p, "Save anyway") >= 0) /* sshd was asked about it before */
         pty_do(p, "<wait>s");
@@ -332,7 +332,7 @@ TEST(killed_at_any_moment)
 {
     bool sudo = pty_make_sudo();
     int passwords = 0;
-    for (int i = check_rounds(3); i > 0 && !check_failed(); i--) {
+    for (int i = check_rounds(2); i > 0 && !check_failed(); i--) {
         bool keep = check_random(4) == 0, root = sudo && i % 2;
         kill_at_a_moment(root, passwords, keep);
         passwords += root;

@@ -492,6 +492,12 @@ TEST(programs_check)
         {"python3", "a.toml", "x = [1, 2\n", "found it wrong: Unclosed"},
         {"sshd", "sshd_config", "Port 22\nHostKey /no/such/key\n", "2:0 Unable to load host key"},
         {"sshd", "sshd_config", "Port 22\nCiphers none-such\n", "2:0 "},
+        {"ssh", "ssh_config", "Host quay\n  Port 22\n  User mira\n", ""},
+        {"ssh", "ssh_config", "Host quay\n  Port 22\nPrt 23\n", "3:0 Bad configuration option: prt"},
+        {"ssh", "ssh_config", "Host *\n  Port x\n", "2:0 "},
+        {"ssh", "ssh_config", "Match exec \"touch /tmp/squill-was-run\"\n  Port 22\n", "none: "},
+        {"dash", "run", "#!/bin/sh\nif true; then\n  echo x\nfi\n", ""},
+        {"dash", "run", "#!/bin/sh\na=(1 2)\n", "2:0 Syntax error"},
         {"ruby", "a.rb", "puts 1\n", ""},
         {"ruby", "a.rb", "def x\n  1 +\nend end\n", ":0 syntax error"},
         {"php", "a.php", "<?php\n$a = 1;\n", ""},
@@ -643,24 +649,25 @@ TEST(checkers_fit_their_files)
 {
     static const struct {
         const char *path, *head;
-        bool first, second; /* bash, shellcheck */
+        bool fits[3]; /* bash, dash, shellcheck */
     } cases[] = {
-        {"/x/a.sh", "#!/bin/sh\n", true, true},
-        {"/x/a", "#! /usr/bin/env bash -e\necho", true, true},
-        {"/x/a", "#!/bin/zsh\n", false, false},
-        {"/x/a", "#!/usr/bin/fish\n", false, false},
-        {"/x/.bashrc", "alias x=y\n", true, false},
-        {"/x/.zshrc", "alias x=y\n", false, false},
-        {NULL, "", true, false},
+        {"/x/a.sh", "#!/bin/sh\n", {true, true, true}},
+        {"/x/a", "#! /usr/bin/env bash -e\necho", {true, false, true}},
+        {"/x/a", "#!/bin/zsh\n", {false}},
+        {"/x/a", "#!/usr/bin/fish\n", {false}},
+        {"/x/.bashrc", "alias x=y\n", {true}},
+        {"/x/.zshrc", "alias x=y\n", {false}},
+        {NULL, "", {true}},
     };
     size_t n;
     const Check *checks = checks_of(kind_named("shell"), &n, NULL);
-    CHECK_INT(n, 2);
-    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        check_case(cases[i].head);
-        CHECK(check_fits(&checks[0], cases[i].path, cases[i].head, strlen(cases[i].head)) == cases[i].first);
-        CHECK(check_fits(&checks[1], cases[i].path, cases[i].head, strlen(cases[i].head)) == cases[i].second);
-    }
+    CHECK_INT(n, 3);
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++)
+        for (size_t k = 0; k < n && k < 3; k++) {
+            check_case(cases[i].head);
+            CHECK(check_fits(&checks[k], cases[i].path, cases[i].head, strlen(cases[i].head)) ==
+                  cases[i].fits[k]);
+        }
     check_case(NULL);
 }
 

@@ -160,8 +160,11 @@ static void check_now(Editor *ed, OpenFile *f)
     ed->checks->told = f->id;
     if (!checking_begin(s, f, true)) {
         ed->checks->told = 0;
-        say(ed, "There is no checker for the kind %s%s", f->kind->name,
-            s->rules.check_off[0] ? ", or the setting check_off switches it off" : "");
+        if (f->is_template)
+            say(ed, "It is a template: what is made of it can be checked, not %s itself", openfile_name(f));
+        else
+            say(ed, "There is no checker for the kind %s%s", f->kind->name,
+                s->rules.check_off[0] ? ", or the setting check_off switches it off" : "");
     } else if (s->rules.batch) {
         checking_finish(s, f, ed->stop);
     } else if (checking_goes_on(f)) {
