@@ -49,7 +49,7 @@ static const char script[] =
     "say() { { printf 'steady-quill %s' \"$1\"; tr '\\n\\000' '\\001 ' <say; echo; } 2>/dev/null; }\n"
     "sum() { if [ -e \"$r\" ]; then cksum <\"$r\"; else echo none; fi; }\n"
     "r=$(readlink -f \"$f\" 2>/dev/null) || r=$f\n"
-    "if [ -e \"$r\" ]; then cp -p \"$r\" old || exit 1; fi\n"
+    "if [ -e \"$r\" ]; then [ -w \"$r\" ] && cp -p \"$r\" old || { cd /; rm -rf \"$d\"; exit 1; }; fi\n"
     "was=$(sum); : >say\n"
     /* What goes beside the file is put in its place only if it has the same owner and mode. */
     "like() { ls -lnd \"$1\" | { read -r m l o g x; echo \"$m $o $g\"; }; }\n"
