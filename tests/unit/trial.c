@@ -224,6 +224,84 @@ TEST(several_files)
     }
 }
 
+/* The guard of another host, run by the shell of this one. */
+TEST(a_guard_in_the_shell)
+{
+    enum { KEEP, BACK, OTHERS, NO_FILE };
+    static const struct {
+        int what;
+        TrialFate fate;
+        const char *ends; /* NULL: there is no file */
+    } cases[] = {{KEEP, TRIAL_KEPT, "Port 2222\n"},
+                 {BACK, TRIAL_TAKEN_BACK, "Port 22\n"},
+                 {OTHERS, TRIAL_CHANGED, "Port 80\n"},
+                 {NO_FILE, TRIAL_TAKEN_BACK, NULL}};
+    be_at_home();
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        bool existed = cases[i].what != NO_FILE;
+        Text old = text_of(existed ? old_text : ""), fresh = text_of(new_text);
+        Bytes line = {0}, output = {0};
+        Err e = {""};
+        struct stat st;
+        if (existed)
+            check_put("sshd", old_text);
+        else
+            unlink(check_path("sshd"));
+        if (existed)
+            chmod(check_path("sshd"), 0640);
+        trial_there_line(check_path("sshd"), "echo \"it's\"; exit 3", 60, &line);
+        char *words[] = {(char *)"/bin/sh", (char *)"-c", line.at, NULL};
+        Trial *t = trial_begin_there(words, 60, &e);
+        CHECK(t != NULL);
+        for (int k = 0; k < 500 && !trial_is_ready(t); k++)
+            poll(NULL, 0, 10);
+        TrialFile f = {.path = check_path("sshd"), .old = old, .existed = existed, .fresh = fresh};
+        check_result(trial_add(t, &f, &e), __FILE__, __LINE__, "%s", e.text);
+        check_put("sshd", new_text);
+        trial_saved(t);
+        CHECK_INT(ran(t, &output), 3);
+        CHECK_STR(bytes_str(&output), "it's\n");
+        if (cases[i].what == OTHERS)
+            check_put("sshd", "Port 80\n");
+        if (cases[i].what == KEEP)
+            trial_keep(t);
+        else
+            trial_take_back(t);
+        CHECK_INT(end_of(t, &e), cases[i].fate);
+        if (cases[i].fate == TRIAL_TAKEN_BACK)
+            CHECK(strstr(e.text, "ended with status 3") != NULL);
+        if (cases[i].ends)
+            check_holds("sshd", cases[i].ends);
+        else
+            CHECK(access(check_path("sshd"), F_OK) != 0);
+        CHECK(!existed || (stat(check_path("sshd"), &st) == 0 && (st.st_mode & 07777) == 0640));
+        CHECK(no_trials_left());
+        trial_free(t);
+        text_drop(&old);
+        text_drop(&fresh);
+        bytes_free(&line);
+        bytes_free(&output);
+    }
+    /* One that is not as it was read, before anything is saved. */
+    Bytes line = {0};
+    Err e = {""};
+    Text old = text_of("Port 1\n"), fresh = text_of(new_text);
+    check_put("sshd", old_text);
+    trial_there_line(check_path("sshd"), "", 60, &line);
+    char *words[] = {(char *)"/bin/sh", (char *)"-c", line.at, NULL};
+    Trial *t = trial_begin_there(words, 60, &e);
+    for (int k = 0; t && k < 500 && !trial_is_ready(t); k++)
+        poll(NULL, 0, 10);
+    TrialFile f = {.path = check_path("sshd"), .old = old, .existed = true, .fresh = fresh};
+    CHECK(t && !trial_add(t, &f, &e));
+    CHECK_STR(e.text, "it changed there just now");
+    trial_drop(t);
+    CHECK(no_trials_left());
+    text_drop(&old);
+    text_drop(&fresh);
+    bytes_free(&line);
+}
+
 /* As cksum(1) has it, which the guard of another host uses. */
 TEST(sums)
 {
