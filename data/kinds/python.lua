@@ -1,6 +1,9 @@
 name = "python"
 about = "Python"
-looks_like = { { like = [[^(?:\s*(?:def|class)\s+\w+[^\n]*:\s*$|import\s+\w[\w., ]*$|from\s+\S+\s+import\s)]], weight = 5 } }
+looks_like = {
+  { like = [[^\s*(?:def|class)\s+\w+[^\n]*:\s*$]], weight = 5 },
+  { like = [[^(?:import\s+\w[\w., ]*$|from\s+\S+\s+import\s)]], weight = 2 },
+}
 endings = { "py", "pyw", "pyi", "wsgi" }
 names = { "SConstruct", "SConscript", "wscript" }
 programs = { "python", "pypy", "ipython" }

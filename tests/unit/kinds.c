@@ -322,6 +322,8 @@ TEST(what_tells_the_kind)
         {"kiosk.cron", "*/5 * * * * /srv/x\n0 3 * * * /srv/y\n", "schedule"},
         {"numbers", "1 2 3 4 5 6\n7 8 9 1 2 3\n4 5 6 7 8 9\n", "text"},
         {"kiosk.list", "deb http://mirror.example/bay stable main\n", "sources"},
+        {"verify", "# mail\n\nimport SENDER\nsystem 'x'\n", "conf"},
+        {"verify", "import os\nimport sys\n", "python"},
         /* exact ones */
         {"/etc/unbound/unbound.conf", "", "unbound"},
         {"/etc/crypttab", "", "crypttab"},
