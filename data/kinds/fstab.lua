@@ -19,6 +19,7 @@ parts = {
 check = {
   { with = "fields" },
   { run = { "findmnt", "--verify", "--tab-file", "FILE" }, only_paths = { "/etc/fstab" },
+    hints = "^unreachable on boot required target",
     like = [[^(?<about>\S+)\n(?:[ ]+\[W\][^\n]*\n)*[ ]+\[E\] (?<words>[^\n]*)]] },
 }
 fields_least = 3

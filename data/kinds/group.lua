@@ -1,6 +1,6 @@
 name = "group"
 about = "groups of users"
-names = { "group", "group-", "gshadow", "gshadow-" }
+names = { "group", "group-" }
 manual = { "group(5)" }
 risky = true
 parts = {
@@ -15,8 +15,8 @@ fields_between = ":"
 fields_exact = true
 fields_in = [=[^[^+-]]=]
 fields = {
-  { "group", "a name", like = [[[A-Za-z_][\w.-]*\$?]] },
-  { "password", "x or !: it stands in gshadow" },
-  { "group id", "a number; in gshadow who may change it", like = [[\d*|[\w.,-]*]] },
-  { "members", "names with commas between", like = [[[\w.,$-]*]] },
+  { "group", "a name", is = "new-user", once = true },
+  { "password", "x: it stands in gshadow" },
+  { "group id", "a number", is = "id", once = true, once_hint = true },
+  { "member", "names with commas between", is = "user", each = ",", empty = true },
 }

@@ -15,8 +15,9 @@ parts = {
 }
 check = { { with = "fields" } }
 fields_least = 2
-fields_in = [[^\s*[0-9a-fA-F:.]+(%\w+)?(\s|$)]]
+fields_remarks = true
+fields_in = [[^\s*(?:[0-9a-fA-F:.]+(?:%\w+)?|[\d:][\w:.%-]*)(?:\s|$)]]
 fields = {
-  { "address", "of IPv4 or IPv6", like = [[\d+\.\d+\.\d+\.\d+|[0-9a-fA-F:.]*:[0-9a-fA-F:.]*(%\w+)?]] },
-  { "names", "of the machine, the full one first" },
+  { "address", "of IPv4 or IPv6", is = { "address", "hardware-address" } },
+  { "name", "of a machine, the full one first", is = "host-name", each = " \t" },
 }

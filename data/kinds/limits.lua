@@ -16,7 +16,7 @@ parts = {
 check = { { with = "fields" } }
 fields_exact = true
 fields = {
-  { "who", "a user, @group, %group, * or a range of ids" },
+  { "who", "a user, @group, %group, * or a range of ids", like = [[-|\*|%|[@%]?[A-Za-z_][\w.@-]*\$?(?::\d*)?|[@%]?(?:\d*:\d+|\d+:\d*|\d+)]] },
   { "kind", "soft, hard or -", like = [[soft|hard|-]] },
   { "item", "such as nofile, nproc, core or maxlogins",
     like = [[core|data|fsize|memlock|nofile|rss|stack|cpu|nproc|as|maxlogins|maxsyslogins|nonewprivs|priority|locks|sigpending|msgqueue|nice|rtprio|chroot]] },

@@ -20,6 +20,7 @@ parts = {
   { like = [[\\$]], as = "sign" },
 }
 check = {
+  { with = "settings" },
   { with = "fields" },
   { run = { "ifquery", "--list", "-a", "-i", "FILE" }, unsure_like = [[(?<words>[^\n]*(?:Permission denied|failed to open)[^\n]*)]], like = [[^\S+: (?<file>/[^\n:]*):(?<line>\d+): (?<words>[^\n]*)]] },
 }
@@ -31,4 +32,22 @@ fields = {
   { "interface", "its name, such as eth0" },
   { "family", "inet, inet6, ipx or can", like = [[inet6?|ipx|can|inherits]] },
   { "method", "such as static, dhcp, manual, loopback or auto", like = [[[\w-]+(?:\s+inherits\s+\S+)?\s*]] },
+}
+settings_in = [[^\s*(?<name>[a-z][\w-]*)\s+(?<value>[^#]*?)\s*$]]
+settings = {
+  { "address", is = { "prefix", "address" } },
+  { "netmask", is = { "ip4" }, from = 0, to = 128 },
+  { "gateway", is = "address" },
+  { "broadcast", is = "ip4", may_like = "[+-]" },
+  { "network", is = "ip4" },
+  { "pointopoint", is = "address" },
+  { "dns-nameservers", is = "address", each = " \t" },
+  { { "dns-search", "dns-domain" }, is = "host-name", each = " \t" },
+  { { "metric", "vlan-id" }, is = "id" },
+  { "mtu", from = 68, to = 65536 },
+  { "hwaddress", like = [[(?:ether )?(?:[0-9a-fA-F]{2}:){5}[0-9a-fA-F]{2}|random]] },
+  { "bridge_stp", is = "yes-no" },
+  { { "bridge_fd", "bridge_maxwait", "bridge_hello", "bridge_maxage", "bond-miimon", "bond-updelay", "bond-downdelay" }, is = "duration" },
+  { { "auto", "iface", "allow-hotplug", "source", "source-directory", "up", "down", "pre-up", "post-up", "pre-down", "post-down", "bridge_ports", "bond-slaves", "bond-mode",
+      "vlan-raw-device", "wpa-ssid", "wpa-psk", "wpa-conf", "accept_ra", "autoconf", "privext", "scope" } },
 }

@@ -16,5 +16,6 @@ check = { { with = "fields" } }
 fields_least = 1
 fields = {
   { "database", "such as passwd: or hosts:", like = [[[\w-]+:\S*]] },
-  { "sources", "such as files, dns or systemd, in their order" },
+  { "sources", "such as files, dns or systemd, and what to do then, such as [NOTFOUND=return]",
+    like = [=[(?i)(?:(?:[\w-]+|\[\s*(?:!?(?:success|notfound|unavail|tryagain)\s*=\s*(?:return|continue|merge)\s*)+\]|#.*)\s*)*]=] },
 }

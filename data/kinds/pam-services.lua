@@ -20,6 +20,6 @@ fields = {
   { "type", "auth, account, password or session", like = [[(?i)-?(?:auth|account|password|session)]] },
   { "control", "required, requisite, sufficient, optional, include, substack, or [value=action …]",
     like = [=[(?i)required|requisite|sufficient|optional|include|substack|\[[^\]]*\]]=] },
-  { "module", "such as pam_unix.so" },
+  { "module", "such as pam_unix.so", is = "pam-module" },
   { "arguments", "words for the module" },
 }

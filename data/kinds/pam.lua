@@ -26,6 +26,6 @@ fields = {
   { "type", "auth, account, password or session, perhaps with - before it", like = [[(?i)-?(?:auth|account|password|session)]] },
   { "control", "required, requisite, sufficient, optional, include, substack, or [value=action …]",
     like = [=[(?i)required|requisite|sufficient|optional|include|substack|\[[^\]]*\]]=] },
-  { "module", "such as pam_unix.so, or a file to be included" },
+  { "module", "such as pam_unix.so, or a file to be included", is = "pam-module" },
   { "arguments", "words for the module" },
 }

@@ -16,11 +16,11 @@ fields_between = ":"
 fields_exact = true
 fields_in = [=[^[^+-]]=]
 fields = {
-  { "user", "a name", like = [[[A-Za-z_][\w.-]*\$?]] },
+  { "user", "a name", is = "new-user", once = true },
   { "password", "x: it stands in shadow" },
-  { "user id", "a number", from = 0, to = 999999999 },
-  { "group id", "a number", from = 0, to = 999999999 },
+  { "user id", "a number", is = "id", once = true, once_hint = true },
+  { "group id", "a number", is = "id" },
   { "about", "the person's name and such" },
   { "home", "a path from /", like = [[/.*|]] },
-  { "shell", "a path from /, or nothing", like = [[/.*|]] },
+  { "shell", "a path from /, or nothing", is = "shell", empty = true },
 }

@@ -17,6 +17,6 @@ fields_least = 2
 fields_in = [[^\s*\S+\s+\d+/]]
 fields = {
   { "service", "a name" },
-  { "port and protocol", "such as 22/tcp", like = [[\d{1,5}/\w+]] },
+  { "port and protocol", "such as 22/tcp", like = [[(?:\d{1,4}|[1-5]\d{4}|6[0-4]\d{3}|65[0-4]\d\d|655[0-2]\d|6553[0-5])/\w+]] },
   { "other names", "and remarks" },
 }

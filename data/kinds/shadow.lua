@@ -14,7 +14,7 @@ fields_between = ":"
 fields_exact = true
 fields_in = [=[^[^+-]]=]
 fields = {
-  { "user", "a name", like = [[[A-Za-z_][\w.-]*\$?]] },
+  { "user", "a name", is = "user", once = true },
   { "password", "a hash; ! or * : nobody gets in by it", like = [[[^\s]*]] },
   { "last change", "days since 1 Jan 1970", like = [[\d*]] },
   { "least", "days before it may be changed again", like = [[\d*]] },

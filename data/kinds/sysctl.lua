@@ -21,6 +21,6 @@ check = { { with = "fields" } }
 fields_between = "="
 fields_in = [=[^\s*[^\s#;]]=]
 fields = {
-  { "setting", "a name with dots, such as net.ipv4.ip_forward", like = [[\s*-?[\w./*:@-]+\s*]] },
+  { "setting", "a name with dots, such as net.ipv4.ip_forward", is = "kernel-setting", like = [[-?[\w./*:@-]+]] },
   { "value", "what it is set to" },
 }

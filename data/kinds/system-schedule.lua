@@ -18,6 +18,6 @@ fields = {
     names = { "jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec" } },
   { "day of the week", "0 to 7 or sun to sat or *", from = 0, to = 7, list = true,
     names = { "sun", "mon", "tue", "wed", "thu", "fri", "sat" } },
-  { "user", "the name of who does it", like = [[[A-Za-z_][\w.-]*\$?]] },
+  { "user", "the name of who does it", is = "user" },
   { "command", "what is done" },
 }

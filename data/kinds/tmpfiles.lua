@@ -14,3 +14,15 @@ parts = {
   { like = [[(?<=\s)[~:]*[0-7]{3,4}(?=\s|$)|(?<=\s)[~!]?\d+(?:us|ms|min|[smhdw])?(?=\s|$)]], as = "number" },
   { like = [[(?<=\s)-(?=\s|$)]], as = "sign" },
 }
+check = { { with = "fields" } }
+fields_least = 2
+fields_in = [=[^[a-zA-Z][-+!=~^$]*\s+[/%]]=]
+fields = {
+  { "type", "one letter, perhaps with + ! - = ~ ^ $ behind it", like = [[[fFwdDevqQpLcbCxXrRzZtThHaA][-+!=~^$?]*]] },
+  { "path", "of what is made or removed", like = [[[/%].*]] },
+  { "mode", "rights in octal, such as 0755, or -", like = [[-|[~:]*[0-7]{3,5}]] },
+  { "user", "a name, a number, or -", like = [[-|:?[\w.%-]+]] },
+  { "group", "a name, a number, or -", like = [[-|:?[\w.%-]+]] },
+  { "age", "such as 10d, or -", like = [[-|[aAbBcCmM]*:?~?(?:\d+\s*(?:us|ms|s|min|m|h|d|w|y)?)+]] },
+  { "argument", "what is written, copied or linked to" },
+}

@@ -213,10 +213,10 @@ static void problems_answered(Editor *ed, char letter, void *ctx)
 static void ask_problems(Editor *ed, const Plan *p, OpenFile *f)
 {
     size_t n, i = 0;
-    const FileProblem *all = checking_problems(f, &n);
+    const FileProblem *first = checking_wrong(f, &n);
     const char *doubt = checking_doubt(f);
     QuestionSpec q = question_of(p, problems_answered);
-    bool placed = n && all[0].to, current = checking_is_current(f, true);
+    bool placed = n && first->to, current = checking_is_current(f, true);
     if (placed)
         q.answers[i++] = (AnswerLetter){'g', "Go to it"};
     if (!current)
@@ -229,10 +229,10 @@ static void ask_problems(Editor *ed, const Plan *p, OpenFile *f)
     editor_show(ed, f);
     if (placed)
         question_ask(ed, &q, "%s, line %zu: %.100s (%s)%s", openfile_name(f),
-                     text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker,
+                     text_line_of(doc_text(f->doc), first->from) + 1, first->words, first->checker,
                      n > 1 ? ", and more" : "");
     else if (n)
-        question_ask(ed, &q, "%s: %.150s", openfile_name(f), all[0].words);
+        question_ask(ed, &q, "%s: %.150s", openfile_name(f), first->words);
     else if (*doubt)
         question_ask(ed, &q, "Nobody can say whether %s is right: %.150s.", openfile_name(f), doubt);
     else

@@ -29,6 +29,10 @@ static bool read_part(const Kind *k, Check *c, const PlainValue *with, const Pla
         c->fields = fields_of(k, r);
         return c->fields || plain_wrong(r, with->line, "the kind has no fields to be checked");
     }
+    if (strcmp(with->text, "settings") == 0) {
+        c->settings = key_values_of(k, r);
+        return c->settings || plain_wrong(r, with->line, "the kind has no settings to be checked");
+    }
     c->part = checker_named(with->text);
     return c->part || (!checker_is_known(with->text) &&
                        plain_wrong(r, with->line, "there is no checker “%s”", with->text));
@@ -43,6 +47,7 @@ static void free_check(Check *c)
     pcre2_code_free(c->uses_code);
     pcre2_code_free(c->unsure_code);
     pcre2_code_free(c->writes_code);
+    pcre2_code_free(c->hint_code);
     free((void *)c->run);
     free((void *)c->first_line);
     free((void *)c->only_paths);
@@ -82,10 +87,10 @@ static bool read_numbers(const PlainValue *v, const char *name, KindNumbers *to,
 /* Is it a part of a checker that is a program? */
 static bool is_known_part(const char *key)
 {
-    static const char *const known[] = {"run",        "like",       "reads",       "given",      "knows",
-                                        "uses",       "name",       "in_folder",   "instead_of", "as_root",
-                                        "first_line", "only_paths", "not_paths",   "loads",      "free",
-                                        "right",      "unsure",     "unsure_like", "writes",     "binds"};
+    static const char *const known[] = {
+        "run",       "like",       "reads",   "given",       "knows",      "uses",      "name",
+        "in_folder", "instead_of", "as_root", "first_line",  "only_paths", "not_paths", "loads",
+        "free",      "right",      "unsure",  "unsure_like", "writes",     "binds",     "hints"};
     for (size_t i = 0; key && i < sizeof known / sizeof *known; i++)
         if (strcmp(known[i], key) == 0)
             return true;
@@ -95,7 +100,7 @@ static bool is_known_part(const char *key)
 /* { run = { "visudo", "-cf", "-" }, like = "…(?<line>\\d+)…" } */
 static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
 {
-    const char *instead, *name;
+    const char *instead, *name, *hints;
     enum { LIST_MOST = 200 };
     for (const PlainValue *i = v->first; i; i = i->next)
         if (!is_known_part(i->key))
@@ -109,7 +114,8 @@ static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
                  read_like(v, "uses", &c->uses, &c->uses_code, r) &&
                  read_like(v, "unsure_like", &c->unsure_like, &c->unsure_code, r) &&
                  read_like(v, "writes", &c->writes, &c->writes_code, r) &&
-                 read_numbers(v, "right", &c->right, r) && read_numbers(v, "unsure", &c->unsure, r) &&
+                 read_like(v, "hints", &hints, &c->hint_code, r) && read_numbers(v, "right", &c->right, r) &&
+                 read_numbers(v, "unsure", &c->unsure, r) &&
                  kind_words(v, "first_line", LIST_MOST, &c->first_line, r) &&
                  kind_words(v, "only_paths", LIST_MOST, &c->only_paths, r) &&
                  kind_words(v, "not_paths", LIST_MOST, &c->not_paths, r) &&

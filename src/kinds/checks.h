@@ -4,6 +4,7 @@
 
 #include "kinds/checkers.h"
 #include "kinds/fields.h"
+#include "kinds/key_values.h"
 
 enum {
     CHECK_WORDS = 40, /* of a program and its arguments, at most */
@@ -18,18 +19,20 @@ typedef struct KindNumbers {
 /* One checker: a part of this program, or another program. */
 typedef struct Check {
     const char *name; /* for messages and settings */
-    CheckBytes part;  /* NULL: see `fields`, else a program */
+    CheckBytes part;  /* NULL: see `fields` and `settings`, else a program */
     const Fields *fields;
+    const KeyValues *settings;
     KindWords run; /* its words; FILE at their end stands for a copy under the file's own name, without
                     * it and FOLDER the text comes by standard input */
     const char
-        *in_folder; /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
-                     * the beginning of a word stands for a copy of it with the text in its place. NULL */
-    bool spare;     /* redundant: a built-in checker covers it */
-    bool as_root;   /* it works for root only */
-    bool loads;     /* a text can make it run something: only where it can be fenced in */
-    bool free;      /* it may write where its user may: it needs to, and the text cannot make it do so */
-    bool binds;     /* it takes the ports that the text names, to see whether it can */
+        *in_folder;  /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
+                      * the beginning of a word stands for a copy of it with the text in its place. NULL */
+    bool spare;      /* redundant: a built-in checker covers it */
+    bool as_root;    /* it works for root only */
+    bool loads;      /* a text can make it run something: only where it can be fenced in */
+    bool free;       /* it may write where its user may: it needs to, and the text cannot make it do so */
+    bool binds;      /* it takes the ports that the text names, to see whether it can */
+    void *hint_code; /* an expression for the words of what is no more than a hint, or NULL; private */
     KindNumbers right, unsure; /* exit statuses that mean that the text is right (none: 0), and that it could
                                 * not tell */
     const char *unsure_like;   /* an expression for a line by which it says that it could not tell; or NULL */

@@ -51,3 +51,52 @@ bool expression_fits(const char *like, bool any_case, const char *bytes, size_t 
 {
     return expression_times(like, any_case, bytes, n, 1, steps) > 0;
 }
+
+enum { STEPS_MOST = 100000, LINE_MOST = 10000 /* bytes that such ones look at */ };
+
+static int match(const void *code, const char *s, size_t n, uint32_t options, pcre2_match_data *d)
+{
+    pcre2_match_context *limits = pcre2_match_context_create(NULL);
+    pcre2_set_match_limit(limits, STEPS_MOST);
+    int result = pcre2_match(code, (PCRE2_SPTR)s, n, 0, options, d, limits);
+    pcre2_match_context_free(limits);
+    return result;
+}
+
+static bool fits(const void *code, const char *s, size_t n, uint32_t options, bool otherwise)
+{
+    if (n > LINE_MOST)
+        return otherwise;
+    pcre2_match_data *d = pcre2_match_data_create_from_pattern(code, NULL);
+    int result = match(code, s, n, options, d);
+    pcre2_match_data_free(d);
+    return result >= 0 || (result != PCRE2_ERROR_NOMATCH && otherwise);
+}
+
+bool expression_finds(const void *code, const char *s, size_t n, bool otherwise)
+{
+    return fits(code, s, n, 0, otherwise);
+}
+
+bool expression_fits_all(const void *code, const char *s, size_t n, bool otherwise)
+{
+    return fits(code, s, n, PCRE2_ANCHORED | PCRE2_ENDANCHORED, otherwise);
+}
+
+bool expression_groups(const void *code, const char *s, size_t n, const char *const *names, size_t n_names,
+                       size_t *from, size_t *to)
+{
+    if (n > LINE_MOST)
+        return false;
+    pcre2_match_data *d = pcre2_match_data_create_from_pattern(code, NULL);
+    bool fits = match(code, s, n, 0, d) >= 0;
+    const size_t *o = pcre2_get_ovector_pointer(d);
+    for (size_t i = 0; fits && i < n_names; i++) {
+        int number = pcre2_substring_number_from_name(code, (PCRE2_SPTR)names[i]);
+        bool set = number > 0 && o[2 * number] != PCRE2_UNSET;
+        from[i] = set ? o[2 * number] : 0;
+        to[i] = set ? o[2 * number + 1] : 0;
+    }
+    pcre2_match_data_free(d);
+    return fits;
+}

@@ -1,11 +1,10 @@
 #include "kinds/fields.h"
 
+#include "base/array.h"
 #include "base/mem.h"
+#include "kinds/expression.h"
 #include "kinds/kind_data.h"
 #include "kinds/kind.h"
-
-#define PCRE2_CODE_UNIT_WIDTH 8
-#include <pcre2.h>
 
 #include <stdlib.h>
 #include <string.h>
@@ -18,19 +17,17 @@ enum { NUMBER_MOST = 999999999, NAMES_MOST = 2000 };
 /* { "month", "1 to 12 or jan to dec", from = 1, to = 12, list = true, names = { … }, like = … } */
 static bool read_field(Field *f, const PlainValue *v, const PlainReport *r)
 {
-    const PlainValue *name = v->first, *about = name ? name->next : NULL, *like = plain_data_find(v, "like");
+    const PlainValue *name = v->first, *about = name ? name->next : NULL;
     bool from = plain_data_find(v, "from"), to = plain_data_find(v, "to");
     if (v->type != PLAIN_TABLE || !name || name->key || name->type != PLAIN_TEXT || !about || about->key ||
         about->type != PLAIN_TEXT)
         return plain_wrong(r, v->line,
                            "a field begins with its name and what it holds: { \"month\", \"1 to 12\" }");
     *f = (Field){.name = name->text, .about = about->text, .number = from && to, .to = NUMBER_MOST};
-    bool right = kind_truth(v, "list", &f->list, r) &&
-                 kind_number_in(v, "from", 0, NUMBER_MOST, &f->from, r) &&
-                 kind_number_in(v, "to", f->from, NUMBER_MOST, &f->to, r) &&
-                 kind_words(v, "names", NAMES_MOST, &f->names, r);
-    f->like = right ? kind_expression(like, 0, r) : NULL;
-    return right && (f->like || !like);
+    return kind_truth(v, "list", &f->list, r) && kind_number_in(v, "from", 0, NUMBER_MOST, &f->from, r) &&
+           kind_number_in(v, "to", f->from, NUMBER_MOST, &f->to, r) &&
+           kind_words(v, "names", NAMES_MOST, &f->names, r) && kind_truth(v, "once", &f->once, r) &&
+           kind_truth(v, "once_hint", &f->once_hint, r) && value_rule_read(&f->rule, v, r);
 }
 
 /* All or nothing: with one left out, the others would be taken for what they are not. */
@@ -53,6 +50,7 @@ static bool read_all(Fields *f, const PlainValue *all, const PlainValue *v, cons
     f->between = between ? between->text[0] : 0;
     if (!kind_number_in(all, "fields_least", 0, (long)f->n, &least, r) ||
         !kind_truth(all, "fields_exact", &f->exact, r) ||
+        !kind_truth(all, "fields_remarks", &f->remarks, r) ||
         !kind_truth(all, "fields_brackets", &f->brackets, r) ||
         !kind_truth(all, "fields_go_on", &f->goes_on, r))
         return false;
@@ -70,9 +68,9 @@ static void free_fields(void *what)
         return;
     for (size_t i = 0; i < f->n; i++) {
         free((void *)f->at[i].names);
-        pcre2_code_free(f->at[i].like);
+        value_rule_free(&f->at[i].rule);
     }
-    pcre2_code_free(f->lines);
+    expression_free(f->lines);
     free(f);
 }
 
@@ -99,22 +97,6 @@ const Fields *fields_of(const Kind *k, const PlainReport *r)
 
 /* ---- lines ---- */
 
-/* `otherwise`: the answer where it takes too long to find out. */
-static bool fits(const void *like, const char *s, size_t n, bool whole, bool otherwise)
-{
-    enum { STEPS_MOST = 100000, LINE_MOST = 10000 };
-    if (n > LINE_MOST)
-        return otherwise;
-    pcre2_match_data *d = pcre2_match_data_create_from_pattern(like, NULL);
-    pcre2_match_context *limits = pcre2_match_context_create(NULL);
-    pcre2_set_match_limit(limits, STEPS_MOST);
-    int result =
-        pcre2_match(like, (PCRE2_SPTR)s, n, 0, whole ? PCRE2_ANCHORED | PCRE2_ENDANCHORED : 0, d, limits);
-    pcre2_match_context_free(limits);
-    pcre2_match_data_free(d);
-    return result >= 0 || (result != PCRE2_ERROR_NOMATCH && otherwise);
-}
-
 static bool is_blank(char c)
 {
     return c == ' ' || c == '\t' || c == '\r';
@@ -128,13 +110,13 @@ static bool has_fields(const Fields *f, const char *line, size_t n)
     size_t sign = f->comment ? strlen(f->comment) : 0;
     if (i == n || (sign && n - i >= sign && memcmp(line + i, f->comment, sign) == 0))
         return false;
-    return !f->lines || fits(f->lines, line, n, false, false);
+    return !f->lines || expression_finds(f->lines, line, n, false);
 }
 
 /* A remark after the fields is none of them. */
 static size_t without_remark(const Fields *f, const char *line, size_t n)
 {
-    if (!f->comment || f->between || !f->exact)
+    if (!f->comment || f->between || (!f->exact && !f->remarks))
         return n;
     for (size_t i = 1; i < n; i++)
         if (line[i] == f->comment[0] && is_blank(line[i - 1]))
@@ -214,8 +196,6 @@ static const char *wrong_item(const Field *f, const char *s, size_t n)
 const char *field_wrong(const Field *f, const char *s, size_t n)
 {
     long value;
-    if (f->like && !fits(f->like, s, n, true, true))
-        return "";
     if (!f->number)
         return NULL;
     if (!f->list)
@@ -261,30 +241,104 @@ bool field_fits(const Field *f, const char *list, size_t n, long value)
     return false;
 }
 
-static void check_line(const Fields *f, const char *line, size_t n, size_t number, Problems *out)
+enum { SHOWN = 40 /* bytes of a value in a message */ };
+
+static int shown(size_t n)
 {
+    return (int)(n < SHOWN ? n : SHOWN);
+}
+
+/* False: it is no such field at all. */
+static bool check_field(const Field *f, const char *s, size_t n, size_t line, size_t column, bool machine,
+                        Problems *out)
+{
+    size_t at = 0, len = n;
+    bool times = f->list || f->names;
+    const char *why = times ? field_wrong(f, s, n) : NULL;
+    ValueVerdict v = times ? VALUE_RIGHT : value_judge(&f->rule, s, n, machine, &at, &len);
+    if (why || v == VALUE_WRONG)
+        problems_add(out, line, column + at, "“%.*s” is no %s: %s%s", shown(len), s + at, f->name, f->about,
+                     why ? why : "");
+    else if (v == VALUE_NOT_HERE)
+        problems_hint(out, line, column + at, "%s: this machine has no “%.*s”", f->name, shown(len), s + at);
+    return !why && v != VALUE_WRONG;
+}
+
+/* Where a field that may stand once only was seen. */
+typedef struct Seen {
+    const char *at;
+    size_t n, line, column, field;
+} Seen;
+
+typedef struct FieldsCheck {
+    const Fields *f;
+    bool machine;
+    Seen *seen;
+    size_t n_seen;
+    Problems *out;
+} FieldsCheck;
+
+static void check_line(FieldsCheck *c, const char *line, size_t n, size_t number)
+{
+    const Fields *f = c->f;
     size_t from[FIELDS_MOST], to[FIELDS_MOST], count = fields_split(f, line, n, from, to);
     if (count == 0)
         return;
-    bool few = count < f->least;
+    bool few = count < f->least, right = true;
     size_t looked_at = few ? 1 : count; /* one that begins with something else is no such line at all */
     for (size_t i = 0; i < looked_at && i < f->n; i++) {
-        const char *why = few && f->between ? NULL : field_wrong(&f->at[i], line + from[i], to[i] - from[i]);
-        if (why)
-            problems_add(out, number, from[i] + 1, "“%.*s” is no %s: %s%s",
-                         (int)(to[i] - from[i] < 40 ? to[i] - from[i] : 40), line + from[i], f->at[i].name,
-                         f->at[i].about, why);
-        few = few && !why;
+        while (f->between == '=' && from[i] < to[i] && is_blank(line[from[i]]))
+            from[i]++;
+        while (f->between == '=' && to[i] > from[i] && is_blank(line[to[i] - 1]))
+            to[i]--;
+        if (!few || !f->between)
+            right = check_field(&f->at[i], line + from[i], to[i] - from[i], number, from[i] + 1, c->machine,
+                                c->out);
+        if (f->at[i].once && to[i] > from[i] &&
+            !value_is_listed(&f->at[i].rule, line + from[i], to[i] - from[i])) {
+            c->seen = array_room(c->seen, c->n_seen, sizeof *c->seen);
+            c->seen[c->n_seen++] = (Seen){line + from[i], to[i] - from[i], number, from[i] + 1, i};
+        }
+        few = few && right;
     }
     if (few)
-        problems_add(out, number, to[count - 1] + 1, "field %zu (%s) is missing", count + 1,
+        problems_add(c->out, number, to[count - 1] + 1, "field %zu (%s) is missing", count + 1,
                      f->at[count].name);
     if (f->exact && count > f->n)
-        problems_add(out, number, from[f->n] + 1, "there are %zu fields, and %zu are expected", count, f->n);
+        problems_add(c->out, number, from[f->n] + 1, "there are %zu fields, and %zu are expected", count,
+                     f->n);
 }
 
-void fields_check(const char *bytes, size_t n, const Fields *f, Stop stop, Problems *out)
+static int by_content(const void *a, const void *b)
 {
+    const Seen *x = a, *y = b;
+    if (x->field != y->field)
+        return x->field < y->field ? -1 : 1;
+    int order = memcmp(x->at, y->at, x->n < y->n ? x->n : y->n);
+    if (order == 0 && x->n != y->n)
+        order = x->n < y->n ? -1 : 1;
+    return order ? order : (x->line > y->line) - (x->line < y->line);
+}
+
+/* What stands twice where it must not. */
+static void check_seen(const FieldsCheck *c)
+{
+    if (c->n_seen)
+        qsort(c->seen, c->n_seen, sizeof *c->seen, by_content);
+    for (size_t i = 1; i < c->n_seen; i++) {
+        const Seen *a = &c->seen[i - 1], *b = &c->seen[i];
+        const Field *f = &c->f->at[b->field];
+        if (a->field != b->field || a->n != b->n || memcmp(a->at, b->at, a->n) != 0)
+            continue;
+        (f->once_hint ? problems_hint : problems_add)(c->out, b->line, b->column,
+                                                      "%s: “%.*s” stands in line %zu already", f->name,
+                                                      shown(b->n), b->at, a->line);
+    }
+}
+
+void fields_check(const char *bytes, size_t n, const Fields *f, bool machine, Stop stop, Problems *out)
+{
+    FieldsCheck c = {.f = f, .machine = machine, .out = out};
     size_t number = 1;
     bool goes_on = false; /* the line is the rest of the one before */
     for (size_t at = 0; at < n && !stop_wanted(stop); number++) {
@@ -292,8 +346,10 @@ void fields_check(const char *bytes, size_t n, const Fields *f, Stop stop, Probl
         size_t len = end ? (size_t)(end - bytes) - at : n - at;
         bool more = f->goes_on && len && bytes[at + len - 1] == '\\';
         if (!goes_on && !more)
-            check_line(f, bytes + at, len, number, out);
+            check_line(&c, bytes + at, len, number);
         goes_on = more;
         at += len + 1;
     }
+    check_seen(&c);
+    free(c.seen);
 }

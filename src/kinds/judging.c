@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "kinds/expression.h"
 
 #define PCRE2_CODE_UNIT_WIDTH 8
 #include <pcre2.h>
@@ -125,7 +126,9 @@ static bool read_problems(const Check *c, const Bytes *said, const char *file, P
                         (int)len, words);
             continue;
         }
-        Problem *p = problems_add(out, line, number_group(&r, "column"), "%.*s", (int)len, words);
+        bool hint = c->hint_code && expression_finds(c->hint_code, words, len, false);
+        Problem *p = (hint ? problems_hint : problems_add)(out, line, number_group(&r, "column"), "%.*s",
+                                                           (int)len, words);
         p->about = about_len ? mem_string_n(about, about_len) : NULL;
     }
     reader_free(&r);
@@ -262,7 +265,7 @@ static Verdict judge_lines(const Check *c, const CheckSaid *said, const Bytes *l
                            size_t len, const char *file, Problems *out, Err *why)
 {
     Err elsewhere = {""};
-    size_t before = out->n;
+    size_t before = out->n, wrong_before = problems_wrong(out);
     char last[WORDS_MOST + 1];
     bool right = c->right.n ? listed(&c->right, said->status) : said->status == 0;
     if (said->too_much) /* and was stopped for it */
@@ -279,12 +282,14 @@ static Verdict judge_lines(const Check *c, const CheckSaid *said, const Bytes *l
                                                        : VERDICT_RIGHT;
     if (!read_problems(c, lines, file, out, &elsewhere))
         return out->n > before ? VERDICT_WRONG : with_why(VERDICT_UNSURE, why, "said what could not be read");
-    if (out->n > before)
+    if (problems_wrong(out) > wrong_before)
         return VERDICT_WRONG;
     if (elsewhere.text[0] && !right)
         return with_why(VERDICT_UNSURE, why, elsewhere.text);
     if ((!right || c->unsure.n) && (listed(&c->unsure, said->status) || says_unsure(c, lines, why)))
         return why->text[0] ? VERDICT_NONE : with_why(VERDICT_NONE, why, "could not tell");
+    if (out->n > before) /* all that it found is no more than a hint */
+        return VERDICT_RIGHT;
     if (!has_read(c, lines, file))
         return with_why(VERDICT_NONE, why, "does not read this file");
     if (right)

@@ -17,7 +17,14 @@ enum {
 typedef const char *const *KindWords;
 
 /* What others make of a kind when it is needed first, and how that is freed. */
-typedef enum KindMadeId { KIND_COLOURER, KIND_PARTS, KIND_CHECKS, KIND_FIELDS, KIND_MADE_N } KindMadeId;
+typedef enum KindMadeId {
+    KIND_COLOURER,
+    KIND_PARTS,
+    KIND_CHECKS,
+    KIND_FIELDS,
+    KIND_KEY_VALUES,
+    KIND_MADE_N
+} KindMadeId;
 
 typedef struct KindMade {
     void *what; /* NULL: it was not needed yet */

@@ -69,6 +69,7 @@ bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
     parts_check(k, &r);
     size_t checks;
     fields_of(k, &r);
+    key_values_of(k, &r);
     checks_of(k, &checks, &r);
     add(k);
     return true;

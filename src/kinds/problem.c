@@ -6,23 +6,48 @@
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 
-Problem *problems_add(Problems *p, size_t line, size_t column, const char *format, ...)
+static Problem *add(Problems *p, size_t line, size_t column, bool hint, const char *format, va_list args)
 {
-    char words[400];
-    va_list args;
+    char words[400] = "hint: ";
+    size_t begin = hint ? strlen(words) : 0;
     if (p->n == PROBLEMS_MOST)
         return NULL;
-    va_start(args, format);
-    vsnprintf(words, sizeof words, format, args);
-    va_end(args);
+    vsnprintf(words + begin, sizeof words - begin, format, args);
     for (char *c = words; *c; c++) /* what other programs say may hold anything */
         if ((unsigned char)*c < ' ' || *c == 127)
             *c = ' ';
     p->at = array_room(p->at, p->n, sizeof *p->at);
-    p->at[p->n] =
-        (Problem){.line = line, .column = column, .words = mem_string(words), .checker = p->checker};
+    p->at[p->n] = (Problem){
+        .line = line, .column = column, .words = mem_string(words), .checker = p->checker, .hint = hint};
     return &p->at[p->n++];
+}
+
+Problem *problems_add(Problems *p, size_t line, size_t column, const char *format, ...)
+{
+    va_list args;
+    va_start(args, format);
+    Problem *added = add(p, line, column, false, format, args);
+    va_end(args);
+    return added;
+}
+
+Problem *problems_hint(Problems *p, size_t line, size_t column, const char *format, ...)
+{
+    va_list args;
+    va_start(args, format);
+    Problem *added = add(p, line, column, true, format, args);
+    va_end(args);
+    return added;
+}
+
+size_t problems_wrong(const Problems *p)
+{
+    size_t n = 0;
+    for (size_t i = 0; i < p->n; i++)
+        n += !p->at[i].hint;
+    return n;
 }
 
 void problems_free(Problems *p)

@@ -94,6 +94,7 @@ static int check_text(Editor *ed, OpenFile *f, const char *name, FILE *out, FILE
     const FileProblem *all = checking_problems(f, &n);
     for (size_t i = 0; i < n; i++)
         print_problem(out, name, doc_text(f->doc), &all[i]);
+    checking_wrong(f, &n);
     if (*checking_doubt(f))
         complain(err, name, checking_doubt(f));
     else if (*checking_trouble(f))

@@ -93,10 +93,12 @@ static void run_part(Load *l)
     text_bytes(l->text, 0, text_len(l->text), &bytes);
     l->result.found.checker = l->check->name;
     if (l->check->fields)
-        fields_check(bytes_str(&bytes), bytes.len, l->check->fields, stop, &l->result.found);
+        fields_check(bytes_str(&bytes), bytes.len, l->check->fields, !l->there, stop, &l->result.found);
+    else if (l->check->settings)
+        key_values_check(bytes_str(&bytes), bytes.len, l->check->settings, !l->there, stop, &l->result.found);
     else
         l->check->part(bytes_str(&bytes), bytes.len, stop, &l->result.found);
-    l->result.verdict = l->result.found.n ? VERDICT_WRONG : VERDICT_RIGHT;
+    l->result.verdict = problems_wrong(&l->result.found) ? VERDICT_WRONG : VERDICT_RIGHT;
     bytes_free(&bytes);
 }
 
@@ -203,6 +205,7 @@ CheckWork *check_work_begin(const Check *check, Text t, const char *path, const 
         return NULL;
     }
     CheckWork *w = new_work(check, t, path, program);
+    w->load->there = there != NULL;
     size_t at;
     bool ok = !check->run || encoding_write(t, as, &w->load->bytes, &at, e);
     if (ok && begin_step(w, check->run ? STEP_PLACE : STEP_PART))

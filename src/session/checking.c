@@ -147,7 +147,7 @@ static size_t find_word(const Bytes *text, const char *word)
 FileProblem checking_place(Text t, const Problem *p)
 {
     if (p->line == 0 && !p->about)
-        return (FileProblem){0, 0, mem_string(p->words), p->checker};
+        return (FileProblem){0, 0, mem_string(p->words), p->checker, p->hint};
     size_t line = p->line ? p->line - 1 : 0, lines = text_newlines(t);
     size_t start = text_line_start(t, line < lines ? line : lines);
     if (p->line == 0 && p->about) {
@@ -164,7 +164,7 @@ FileProblem checking_place(Text t, const Problem *p)
         size_t word_from, word_to;
         to = move_word_at(t, from, &word_from, &word_to) && word_to > from ? word_to : move_right(t, from);
     }
-    return (FileProblem){from, to > end ? end : to, mem_string(p->words), p->checker};
+    return (FileProblem){from, to > end ? end : to, mem_string(p->words), p->checker, p->hint};
 }
 
 /* ---- who says so ---- */
@@ -325,7 +325,7 @@ static bool is_wanted(const struct Checking *c, const Check *check)
     size_t n = text_read(c->text, 0, head, sizeof head);
     bool program = check->run != NULL;
     return !check->spare && (!program || c->programs) && (check->as_root || !c->root_only) &&
-           (program || check->part || check->fields) && !is_off(c->session, check->name) &&
+           (program || check->part || check->fields || check->settings) && !is_off(c->session, check->name) &&
            check_fits(check, openfile_known_path(c->file), head, n);
 }
 
@@ -361,7 +361,8 @@ static void begin_next(struct Checking *c)
             add_name(&c->for_root, check->name);
             continue;
         }
-        c->work = check_work_begin(check, c->text, openfile_known_path(c->file), there ? path : NULL,
+        c->work = check_work_begin(check, c->text, openfile_known_path(c->file),
+                                   c->file->path && !filesystem_can(path, FILES_ARE_CHECKED) ? path : NULL,
                                    &c->file->encoding, &e);
         if (!c->work)
             take_none(c, check, e.text);
@@ -542,10 +543,27 @@ const FileProblem *checking_problem_in(OpenFile *f, size_t from, size_t to)
 {
     size_t n;
     const FileProblem *all = checking_problems(f, &n);
-    for (size_t i = 0; i < n && all[i].from <= to; i++)
-        if (all[i].to >= from && all[i].to)
+    const FileProblem *hint = NULL;
+    for (size_t i = 0; i < n && all[i].from <= to; i++) {
+        if (all[i].to < from || !all[i].to)
+            continue;
+        if (!all[i].hint)
             return &all[i];
-    return NULL;
+        hint = hint ? hint : &all[i];
+    }
+    return hint;
+}
+
+const FileProblem *checking_wrong(OpenFile *f, size_t *n)
+{
+    size_t all_n;
+    const FileProblem *all = checking_problems(f, &all_n), *first = NULL;
+    *n = 0;
+    for (size_t i = 0; i < all_n; i++) {
+        first = first || all[i].hint ? first : &all[i];
+        *n += !all[i].hint;
+    }
+    return first;
 }
 
 const char *checking_by(const OpenFile *f)

@@ -10,6 +10,7 @@ typedef struct FileProblem {
     size_t from, to; /* bytes of the text that it is about; both 0 where its place is not known */
     char *words;
     const char *checker;
+    bool hint; /* it may well be meant so, and holds nothing up; its words say so */
 } FileProblem;
 
 /* The bytes that a problem is about: the word at its place, or what stands in its line. The caller frees its
@@ -36,7 +37,9 @@ unsigned long checking_version(const OpenFile *f);
 /* What is known to be wrong, in the order of the text; *n: how many. Each checker's findings stay until it
  * finds something else, or their place is changed. Valid until the text changes. */
 const FileProblem *checking_problems(OpenFile *f, size_t *n);
-/* The first one that touches bytes from `from` to `to`, or NULL. */
+/* The first one that is more than a hint, and how many there are; NULL: none. */
+const FileProblem *checking_wrong(OpenFile *f, size_t *n);
+/* The first one that touches bytes from `from` to `to`, hints after others; or NULL. */
 const FileProblem *checking_problem_in(OpenFile *f, size_t from, size_t to);
 /* Who gave a verdict in the last round, "json, visudo"; and who gave none, and why; "" if nobody. */
 const char *checking_by(const OpenFile *f);

@@ -228,7 +228,7 @@ static Step check_problems(Session *s, Plan *p, OpenFile *f)
         notices_say(s->notices, "Checking %s before it is saved", openfile_name(f));
         return STEP_WAITS;
     }
-    const FileProblem *all = checking_problems(f, &n);
+    const FileProblem *first = checking_wrong(f, &n);
     const char *doubt = checking_doubt(f);
     bool current = checking_is_current(f, true);
     if (current && n == 0 && !*doubt)
@@ -238,12 +238,12 @@ static Step check_problems(Session *s, Plan *p, OpenFile *f)
     p->checks = 0;
     if (!s->rules.batch)
         return plan_ask(p, ASK_PROBLEMS);
-    if (n && all[0].to)
+    if (n && first->to)
         notices_warn(s->notices, "%s was not saved: line %zu: %s (%s)", openfile_name(f),
-                     text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words, all[0].checker);
+                     text_line_of(doc_text(f->doc), first->from) + 1, first->words, first->checker);
     else
         notices_warn(s->notices, "%s was not saved: %s", openfile_name(f),
-                     n        ? all[0].words
+                     n        ? first->words
                      : *doubt ? doubt
                               : "checking it was stopped");
     return STEP_ENDED;

@@ -76,16 +76,17 @@ static void position_words(const View *v, bool brief, Bytes *out)
 /* What is wrong at the cursor, or else how much there is and what is known of the place. */
 static void about_words(const View *v, Bytes *out)
 {
-    size_t n, at = v->cursor.at;
+    size_t n, wrong, at = v->cursor.at;
     Text t = view_text(v);
     checking_problems(v->file, &n);
+    checking_wrong(v->file, &wrong);
     const FileProblem *here =
         n ? checking_problem_in(v->file, text_line_start(t, text_line_of(t, at)), move_line_end(t, at))
           : NULL;
     if (here)
         bytes_printf(out, "%s (%s)", here->words, here->checker);
     else if (n)
-        bytes_printf(out, "%s", AMOUNT(n, "problem"));
+        bytes_printf(out, "%s", wrong ? AMOUNT(wrong, "problem") : AMOUNT(n, "hint"));
     if (v->file->shown && v->file->shown->fresh)
         bytes_printf(out, "%s%zu new match%s", out->len ? " · " : "", v->file->shown->fresh,
                      v->file->shown->fresh == 1 ? "" : "es");

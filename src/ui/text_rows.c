@@ -97,7 +97,7 @@ static Style style_at(TextRow *r, size_t at, Style plain)
         return r->match.from == m->now.from ? ST_MATCH_NOW : ST_MATCH;
     if (plain != ST_TEXT)
         return plain;
-    if (r->marker || (r->problem && at >= r->problem->from && at < r->problem->to))
+    if (r->marker || (r->problem && !r->problem->hint && at >= r->problem->from && at < r->problem->to))
         return ST_WRONG;
     if (at == r->partner)
         return ST_PARTNER;
@@ -231,7 +231,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
         const Kind *kind;
         ColourState state;
         int start, limit, gutter;
-        bool first, wrapped, numbered, blanks, bookmark, bare, ends, problem, marker;
+        bool first, wrapped, numbered, blanks, bookmark, bare, ends, problem, hint, marker;
     } s;
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
@@ -244,6 +244,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.partner = r->partner >= row->from && r->partner < end ? r->partner - row->from : NO_PARTNER;
     if (r->problem) {
         s.problem = true;
+        s.hint = r->problem->hint;
         s.wrong_from = r->problem->from < row->from ? 0 : r->problem->from - row->from;
         s.wrong_to = (r->problem->to < end ? r->problem->to : end) - row->from;
     }
@@ -293,7 +294,8 @@ static void paint_gutter(const TextRow *r, const Row *row)
     if (bar)
         frame_text(r->frame, r->row, r->start - 2, r->start - 1, ST_CHANGED, bar);
     if (r->problem)
-        frame_text(r->frame, r->row, r->start - 1, r->start, ST_WRONG, "!");
+        frame_text(r->frame, r->row, r->start - 1, r->start, r->problem->hint ? ST_CHANGED : ST_WRONG,
+                   r->problem->hint ? "?" : "!");
     else if (bookmarked(r, row))
         frame_text(r->frame, r->row, r->start - 1, r->start, ST_CHANGED, "•");
     else if (!first_row)

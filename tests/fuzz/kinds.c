@@ -45,7 +45,7 @@ static void use(const Kind *k, const char *bytes, size_t n)
     const Fields *f = fields_of(k, NULL);
     if (f) {
         Problems found = {0};
-        fields_check(bytes, n, f, (Stop){0}, &found);
+        fields_check(bytes, n, f, false, (Stop){0}, &found);
         problems_free(&found);
         count = fields_split(f, bytes, n, from, to);
         for (size_t i = 0; i < count; i++)

@@ -56,15 +56,27 @@ TEST(our_own_data_is_right)
     CHECK(with > 45);
 }
 
+/* The first checker of a kind that is a program. */
+static const Check *first_program(const char *kind)
+{
+    size_t n, i = 0;
+    const Check *all = checks_of(kind_named(kind), &n, NULL);
+    while (i + 1 < n && !all[i].run)
+        i++;
+    return &all[i];
+}
+
 /* Everything that the parts of the program find, as "line:column words". */
-static void found_in(const char *kind, const char *text, Bytes *out)
+static void found_in(const char *kind, const char *text, bool machine, Bytes *out)
 {
     size_t n;
     Problems all = {0};
     const Check *checks = checks_of(kind_named(kind), &n, NULL);
     for (size_t i = 0; i < n; i++)
         if (checks[i].fields)
-            fields_check(text, strlen(text), checks[i].fields, (Stop){0}, &all);
+            fields_check(text, strlen(text), checks[i].fields, machine, (Stop){0}, &all);
+        else if (checks[i].settings)
+            key_values_check(text, strlen(text), checks[i].settings, machine, (Stop){0}, &all);
         else if (checks[i].part)
             checks[i].part(text, strlen(text), (Stop){0}, &all);
     add_found(&all, out);
@@ -132,9 +144,9 @@ static const struct {
     {"passwd", "mira:x:1000:1000:Mira:/home/mira\n", "(shell) is missing"},
     {"passwd", "mira:x:ten:1000::/home/mira:/bin/sh\n", "“ten” is no user id"},
     {"passwd", "mira:x:1:1::/home/mira:/bin/sh:x\n", "there are 8 fields, and 7 are expected"},
-    {"group", "quay:x:100:mira,kai\nwheel:!::\n", ""},
-    {"group", "quay:x:100\n", "(members) is missing"},
-    {"group", "quay:x:100:mira kai\n", "“mira kai” is no members"},
+    {"group", "quay:x:100:mira,kai\nwheel:x:4:\n", ""},
+    {"group", "quay:x:100\n", "(member) is missing"},
+    {"group", "quay:x:100:mira kai\n", "“mira kai” is no member"},
     {"services", "# x\ntide 4711/tcp high-water # berths\n", ""},
     {"services", "tide 4711/\n", "“4711/” is no port and protocol"},
     {"resolv", "nameserver 10.20.3.2\n; x\noptions rotate\n", ""},
@@ -188,7 +200,74 @@ static const struct {
      "1:0 "},
     {"git-message", "Say it\n# ------ >8 ------\ndiff --git a b\n", ""},
     {"hosts", "10.20.3.17 kiosk kiosk.harrow\n::1 localhost # x\n", ""},
-    {"hosts", "10.20.3.17\n", "(names) is missing"},
+    {"hosts", "10.20.3.17\n", "(name) is missing"},
+    {"hosts", "10.20.3.17 kio%sk\n", "“kio%sk” is no name"},
+    {"hosts", "10.20.3.300 kiosk\n", "“10.20.3.300” is no address"},
+    {"hosts", "fe80::1%eth0 kiosk-1.harrow.example berth_2\n02:00:5e:10:00:01 pier\n", ""},
+    {"hosts", "10.20.3.x kiosk\n", "“10.20.3.x” is no address"},
+    {"passwd", "mira:x:1:1::/home/mira:/bin/sh\nkai:x:2:2::/:\nmira:x:3:3::/:\n",
+     "3:1 user: “mira” stands in line 1 already"},
+    {"passwd", "mira:x:7:1::/:\nkai:x:7:2::/:\n", "2:7 hint: user id: “7” stands in line 1 already"},
+    {"passwd", "mira:x:4294967294:1::/:bash\n", "“bash” is no shell"},
+    {"group-passwords", "quay:!:kai:mira,kai\nwheel:!::\n", ""},
+    {"shadow", "kai:!:1::::::\nkai:!:1::::::\n", "2:1 user: “kai” stands"},
+    {"resolv", "nameserver 10.0.0.1\nsearch harrow.example .\noptions ndots:2 rotate # x\n", ""},
+    {"resolv", "nameserver 10.0.0\n", "1:12 nameserver is “10.0.0”, and may be an address"},
+    {"resolv", "options ndots:20\n", "options is “ndots:20”"},
+    {"resolv", "options rotate tmeout:3\n", "1:16 options is “tmeout:3”"},
+    {"sysctl", "net.ipv4.ip forward = 1\n", "is no setting"},
+    {"services", "tide 70000/tcp\n", "“70000/tcp” is no port"},
+    {"limits", "@quay soft nofile 100\n%quay - nproc 5\n1000: hard core 0\n* soft core unlimited\n", ""},
+    {"limits", "qu;ay soft nofile 100\n", "“qu;ay” is no who"},
+    {"crypttab", "swap /dev/sda2 /dev/urandom swap,cipher=aes-xts-plain64\nhome UUID=4-5 none luks\n", ""},
+    {"crypttab", "home sda5 none luks\n", "“sda5” is no device"},
+    {"crypttab", "home /dev/sda5 none luks,,discard\n", "is no option"},
+    {"crypttab", "home /dev/sda5\nhome /dev/sda6\n", "2:1 name: “home” stands in line 1"},
+    {"anacrontab", "SHELL=/bin/sh\n7 25 tide.weekly run-tides\n@monthly 45 tide.monthly x\n", ""},
+    {"anacrontab", "@dayly 5 tide x\n", "“@dayly” is no period"},
+    {"anacrontab", "1 five tide x\n", "“five” is no delay"},
+    {"anacrontab", "1 5 a x\n1 5 a y\n", "2:5 name: “a” stands in line 1"},
+    {"tmpfiles", "d /run/tides 0755 quay quay 10d -\nL+ /etc/x - - - - /srv/x\nu quay 400 \"Quay\" /srv\n",
+     ""},
+    {"tmpfiles", "d /run/tides 07855 quay quay 10d\n", "“07855” is no mode"},
+    {"tmpfiles", "k /run/tides\n", "“k” is no type"},
+    {"nsswitch", "hosts: files [NOTFOUND=stop] dns\n", "is no sources"},
+    {"sshd", "Port 22\nPermitRootLogin prohibit-password # x\nx11forwarding YES\nLoginGraceTime 2m\n", ""},
+    {"sshd", "Port 70000\n", "1:6 Port is “70000”, and may be a port from 0 to 65535"},
+    {"sshd", "PermitRootLogin maybe\n", "PermitRootLogin is “maybe”, and may be yes, no, prohibit-password"},
+    {"sshd", "LoginGraceTime soon\nMaxAuthTries many\n",
+     "LoginGraceTime is “soon”|MaxAuthTries is “many”, and may be 0"},
+    {"ssh", "Host kiosk\n  StrictHostKeyChecking perhaps\n", "2:25 StrictHostKeyChecking is “perhaps”"},
+    {"netplan",
+     "network:\n  version: 2\n  ethernets:\n    eth0:\n      dhcp4: false\n      addresses:\n        - "
+     "10.20.3.17/24\n"
+     "        - fe80::1/64\n        - \"10.0.0.2/24\":\n            label: x\n      nameservers:\n        "
+     "addresses: [10.20.3.1, \"::1\"]\n"
+     "      routes:\n        - to: default\n          via: 10.20.3.1\n",
+     ""},
+    {"netplan", "network:\n  ethernets:\n    eth0:\n      dhcp4: nope\n", "dhcp4 is “nope”, and may be true"},
+    {"netplan", "e:\n  addresses:\n    - 10.20.3.17/33\n    - 10.20.3.400/24\n",
+     "3:7 addresses is “10.20.3.17/33”|4:7 addresses is"},
+    {"netplan", "a:\n  addresses: [10.20.3.17/24, 10.20.3/24]\n", "2:30 addresses is “10.20.3/24”"},
+    {"netplan", "r:\n  - to: defalt\n    via: 10.20.3\n", "to is “defalt”|via is “10.20.3”"},
+    {"unit",
+     "[Unit]\nAfter=network.target tide@%i.service\n[Service]\nType=simple\nRestartSec=5min "
+     "20s\nExecStart=/bin/x\nNice=-5\n"
+     "MemoryMax=1.5G\nTasksMax=10%\nUMask=0022\n[Install]\nWantedBy=multi-user.target\n",
+     ""},
+    {"unit", "[Service]\nType=simpel\nRestartSec=5 minuten\n",
+     "2:6 Type is “simpel”, and may be simple, exec|3:12 RestartSec is"},
+    {"unit", "[Mount]\nType=ext4\nWhere=srv\n", "3:7 Where is “srv”, and may be a path"},
+    {"unit", "[Unit]\nAfter=network.target tide\n", "2:22 After is “tide”, and may be a unit"},
+    {"network-unit",
+     "[Match]\nName=eth*\n[Network]\nDHCP=ipv4\nAddress=10.20.3.17/24\nDNS=10.20.3.1 ::1\n[VLAN]\nId=12\n",
+     ""},
+    {"network-unit", "[Network]\nDHCP=both\nGateway=10.20.3\n[VLAN]\nId=5000\n",
+     "DHCP is “both”|Gateway is “10.20.3”|Id is “5000”"},
+    {"network",
+     "iface eth0 inet static\n address 10.20.3.17/24\n netmask 24\n gateway 10.20.3.1\n mtu 1500\n", ""},
+    {"network", "iface eth0 inet static\n address 10.20.3.17\n gateway gate/1\n mtu 5\n",
+     "gateway is “gate/1”|mtu is “5”"},
     {"hosts", "10.20.3 kiosk\n", "“10.20.3” is no address"},
 };
 
@@ -199,12 +278,11 @@ TEST(texts_are_checked)
         char name[200];
         snprintf(name, sizeof name, "%s: %.100s", texts[i].kind, texts[i].text);
         check_case(name);
-        found_in(texts[i].kind, texts[i].text, &found);
+        found_in(texts[i].kind, texts[i].text, false, &found);
         if (!texts[i].want[0])
             CHECK_STR(bytes_str(&found), "");
         else
-            check_result(strstr(bytes_str(&found), texts[i].want) != NULL, __FILE__, __LINE__,
-                         "found “%s”, wanted “%s”", bytes_str(&found), texts[i].want);
+            check_parts(bytes_str(&found), texts[i].want);
         bytes_free(&found);
     }
     check_case(NULL);
@@ -223,7 +301,7 @@ TEST(random_bytes_are_checked)
             text[i] = signs[check_random(sizeof signs)];
         text[n] = 0;
         Bytes found = {0};
-        found_in(kinds[check_random(10)], text, &found);
+        found_in(kinds[check_random(10)], text, true, &found);
         bytes_free(&found);
     }
 }
@@ -283,7 +361,7 @@ TEST(outputs_are_read)
         {"network", "ifquery: /etc/network/interfaces:2: unknown or no method\n", "2:0 unknown or no method",
          "/etc/network/interfaces"},
         {"fstab", "/srv\n   [W] x\n   [E] unreachable on boot required target: No such file\n",
-         "0:0 unreachable on boot", NULL},
+         "0:0 hint: unreachable on boot", NULL},
         {"fstab", "/srv\n   [W] x\n/mnt\n   [W] y\n", "", NULL},
         {"desktop", "x: error: file contains key \"Nme\" in group \"Desktop Entry\", but\n",
          "0:0 file contains key", NULL},
@@ -361,13 +439,11 @@ TEST(verdicts)
          "could not tell"},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
-        size_t n;
         Problems all = {0};
         Err why;
         CheckSaid said = {cases[i].output, strlen(cases[i].output), cases[i].status, cases[i].signal, false};
         check_case(cases[i].output);
-        Verdict v =
-            check_judge(checks_of(kind_named(cases[i].kind), &n, NULL), &said, "", 0, "/x/h.cfg", &all, &why);
+        Verdict v = check_judge(first_program(cases[i].kind), &said, "", 0, "/x/h.cfg", &all, &why);
         CHECK_INT(v, cases[i].verdict);
         check_parts(v == VERDICT_WRONG && all.n ? all.at[0].words : why.text, cases[i].says);
         CHECK_INT(all.n, v == VERDICT_WRONG);
@@ -541,6 +617,41 @@ static const char *place_path(const CheckPlace *p, const char *name)
 }
 
 /* Words that must be in a list which a program said. */
+/* What this machine has not is no more than a hint, and holds nothing up. */
+TEST(of_this_machine)
+{
+    static const struct {
+        const char *kind, *text, *want;
+    } cases[] = {
+        {"system-schedule", "1 2 * * * root true\n", ""},
+        {"system-schedule", "1 2 * * * no-such-user true\n",
+         "1:11 hint: user: this machine has no “no-such-user”"},
+        {"system-schedule", "1 2 * * * 5tide true\n", "1:11 “5tide” is no user"},
+        {"group", "root:x:0:root,no-such-user\n", "1:15 hint: member: this machine has no"},
+        {"passwd", "root:x:0:0::/root:/bin/sh\n", ""},
+        {"passwd", "root:x:0:0::/root:/bin/no-such-shell\n", "1:19 hint: shell: this machine has no"},
+        {"sysctl", "kernel.hostname = kiosk\n-kernel/hostname=kiosk\n", ""},
+        {"sysctl", "kernel.hostnam = kiosk\n", "1:1 hint: setting: this machine has no “kernel.hostnam”"},
+        {"pam", "auth required /no/such/pam_x.so\n", "hint: module: this machine has no"},
+        {"unit", "[Service]\nUser=no-such-user\nGroup=%i\n",
+         "2:6 hint: User: this machine has no “no-such-user”"},
+        {"unit", "[Service]\nUser=root\nGroup=0\n", ""},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Bytes found = {0}, elsewhere = {0};
+        check_case(cases[i].text);
+        found_in(cases[i].kind, cases[i].text, true, &found);
+        found_in(cases[i].kind, cases[i].text, false, &elsewhere);
+        if (cases[i].want[0])
+            CHECK(strstr(bytes_str(&found), cases[i].want) != NULL);
+        else
+            CHECK_STR(bytes_str(&found), "");
+        CHECK(!strstr(bytes_str(&elsewhere), "this machine")); /* of a file of another one nobody knows */
+        bytes_free(&found);
+        bytes_free(&elsewhere);
+    }
+}
+
 TEST(unknown_words)
 {
     static const struct {
@@ -556,7 +667,7 @@ TEST(unknown_words)
         {"", "", NULL},
     };
     size_t n;
-    const Check *all = checks_of(kind_named("unit"), &n, NULL), *check = &all[1];
+    const Check *all = checks_of(kind_named("unit"), &n, NULL), *check = &all[2];
     CHECK(check->knows && check_fits(check, "/etc/systemd/journald.conf", "", 0));
     CHECK(!check_fits(check, "/etc/systemd/system/a.service", "", 0));
     CHECK(kind_named("network-unit")->risky);
@@ -972,7 +1083,7 @@ TEST(nesting_is_bounded)
         check_case(cases[i].opener);
         for (size_t k = 0; k < cases[i].n; k++)
             bytes_add_str(&text, cases[i].opener);
-        found_in(cases[i].kind, text.at, &found);
+        found_in(cases[i].kind, text.at, false, &found);
         CHECK(found.len > 0);
         bytes_free(&text);
         bytes_free(&found);

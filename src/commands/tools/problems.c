@@ -30,22 +30,25 @@ typedef struct Checks {
 
 static void tell(Editor *ed, OpenFile *f)
 {
-    size_t n;
+    size_t n, all_n;
     const char *by = checking_by(f), *trouble = checking_trouble(f);
-    const FileProblem *all = checking_problems(f, &n);
+    const FileProblem *first = checking_wrong(f, &n), *all = checking_problems(f, &all_n);
     bool said = *checking_said(f) != 0;
     if (!checking_is_current(f, false))
         warn(ed, "%s was changed while it was checked; %s checks it again", openfile_name(f),
              KEY_FOR(ed, "check-file"));
-    else if (n && all[0].to == 0)
-        warn(ed, "%s: %s%s%s", openfile_name(f), all[0].words, said ? "; more: " : "",
+    else if (n && first->to == 0)
+        warn(ed, "%s: %s%s%s", openfile_name(f), first->words, said ? "; more: " : "",
              said ? KEY_FOR(ed, "problems") : "");
     else if (n)
         warn(ed, "%s in %s; the first is in line %zu: %s", AMOUNT(n, "problem"), openfile_name(f),
-             text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words);
+             text_line_of(doc_text(f->doc), first->from) + 1, first->words);
     else if (*checking_doubt(f))
         warn(ed, "Nobody can say whether %s is right: %s%s%s", openfile_name(f), trouble,
              said ? "; more: " : "", said ? KEY_FOR(ed, "problems") : "");
+    else if (*by && all_n)
+        say(ed, "No problem was found in %s (%s), but %s; line %zu: %s", openfile_name(f), by,
+            AMOUNT(all_n, "hint"), text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words);
     else if (*by)
         say(ed, "No problem was found in %s (%s)%s%s", openfile_name(f), by, *trouble ? "; " : "", trouble);
     else
@@ -98,7 +101,7 @@ static void checked(void *ctx, OpenFile *f)
     char word[PRIVILEGED_WORD];
     Checks *c = ctx;
     size_t n;
-    checking_problems(f, &n);
+    checking_wrong(f, &n);
     if (c->told == f->id && n == 0 && *checking_for_root(f) && !c->ed->layer &&
         !c->ed->session->rules.batch && privileged_program(c->ed->config.settings.root_program, word))
         ask_for_root(c->ed, f);
@@ -238,10 +241,10 @@ static void go(Editor *ed, const FileProblem *p)
 void problems_go_first(Editor *ed, OpenFile *f)
 {
     size_t n;
-    const FileProblem *all = checking_problems(f, &n);
+    const FileProblem *first = checking_wrong(f, &n);
     editor_show(ed, f);
-    if (n)
-        go(ed, &all[0]);
+    if (first)
+        go(ed, first);
 }
 
 /* To the next one from the cursor, or the one before; around the end. */
