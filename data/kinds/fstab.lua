@@ -24,10 +24,15 @@ check = {
 }
 fields_least = 3
 fields = {
-  { "device", "what is mounted: a device, UUID=…, LABEL=…, host:path" },
-  { "mount point", "a path from /, or none", like = [[/.*|none|swap]] },
-  { "type", "the file system, such as ext4", like = [[[A-Za-z][\w.,-]*]] },
-  { "options", "words with commas between, such as defaults" },
+  { "device", "what is mounted: a device, UUID=…, LABEL=…, host:path", such_as = { "UUID=", "LABEL=", "PARTUUID=", "PARTLABEL=", "/dev/", "tmpfs", "proc" } },
+  { "mount point", "a path from /, or none", such_as = { "none", "swap", "/", "/boot", "/boot/efi", "/home", "/srv", "/tmp", "/var", "/mnt", "/media" }, like = [[/.*|none|swap]] },
+  { "type", "the file system, such as ext4", such_as = { "ext4", "xfs", "btrfs", "vfat", "swap", "tmpfs", "nfs", "nfs4", "cifs", "none", "auto", "ntfs3", "exfat", "iso9660", "overlay", "f2fs", "udf", "squashfs", "proc", "sysfs", "devpts", "zfs", "fuse.sshfs" }, like = [[[A-Za-z][\w.,-]*]] },
+  { "options", "words with commas between, such as defaults", each = ",", like = [[\S+]], such_as = { "defaults", "noatime", "relatime", "nodiratime", "strictatime", "lazytime",
+    "ro", "rw", "nodev", "dev", "nosuid", "suid", "noexec", "exec", "auto", "noauto", "nofail", "user", "users", "nouser", "owner", "group", "sync", "async", "dirsync", "_netdev",
+    "discard", "errors=remount-ro", "errors=continue", "errors=panic", "data=ordered", "data=journal", "commit=", "barrier=", "acl", "noacl", "user_xattr", "quota", "usrquota", "grpquota",
+    "usrjquota=", "grpjquota=", "jqfmt=vfsv1", "bind", "rbind", "remount", "size=", "mode=", "uid=", "gid=", "umask=", "dmask=", "fmask=", "utf8", "iocharset=utf8", "subvol=", "subvolid=",
+    "compress=zstd", "autodefrag", "ssd", "space_cache=v2", "sw", "pri=", "credentials=", "username=", "domain=", "vers=", "sec=", "soft", "hard", "timeo=", "retrans=", "rsize=", "wsize=", "nfsvers=", "tcp", "intr",
+    "x-systemd.automount", "x-systemd.device-timeout=", "x-systemd.idle-timeout=", "x-systemd.requires=", "x-systemd.after=", "x-systemd.before=", "x-systemd.mount-timeout=", "x-systemd.growfs", "x-systemd.makefs", "x-gvfs-show", "comment=" } },
   { "dump", "0 or 1: is it backed up by dump", from = 0, to = 9 },
   { "pass", "0 to 2: when it is checked at the start", from = 0, to = 9 },
 }

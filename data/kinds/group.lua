@@ -16,7 +16,7 @@ fields_exact = true
 fields_in = [=[^[^+-]]=]
 fields = {
   { "group", "a name", is = "new-user", once = true },
-  { "password", "x: it stands in gshadow" },
+  { "password", "x: it stands in gshadow", such_as = "x" },
   { "group id", "a number", is = "id", once = true, once_hint = true },
   { "member", "names with commas between", is = "user", each = ",", empty = true },
 }

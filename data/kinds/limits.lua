@@ -16,9 +16,9 @@ parts = {
 check = { { with = "fields" } }
 fields_exact = true
 fields = {
-  { "who", "a user, @group, %group, * or a range of ids", like = [[-|\*|%|[@%]?[A-Za-z_][\w.@-]*\$?(?::\d*)?|[@%]?(?:\d*:\d+|\d+:\d*|\d+)]] },
-  { "kind", "soft, hard or -", like = [[soft|hard|-]] },
+  { "who", "a user, @group, %group, * or a range of ids", such_as = { "*", "root", "@" }, like = [[-|\*|%|[@%]?[A-Za-z_][\w.@-]*\$?(?::\d*)?|[@%]?(?:\d*:\d+|\d+:\d*|\d+)]] },
+  { "kind", "soft, hard or -", one_of = { "soft", "hard", "-" } },
   { "item", "such as nofile, nproc, core or maxlogins",
-    like = [[core|data|fsize|memlock|nofile|rss|stack|cpu|nproc|as|maxlogins|maxsyslogins|nonewprivs|priority|locks|sigpending|msgqueue|nice|rtprio|chroot]] },
-  { "value", "a number, unlimited or -1", like = [[[+-]?\d+|unlimited|infinity|/\S*]] },
+    one_of = { "core", "data", "fsize", "memlock", "nofile", "rss", "stack", "cpu", "nproc", "as", "maxlogins", "maxsyslogins", "nonewprivs", "priority", "locks", "sigpending", "msgqueue", "nice", "rtprio", "chroot" } },
+  { "value", "a number, unlimited or -1", such_as = { "unlimited" }, like = [[[+-]?\d+|unlimited|infinity|/\S*]] },
 }

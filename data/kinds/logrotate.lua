@@ -22,7 +22,25 @@ parts = {
   { like = [[^\s*(\S+)]], as = { "wrong" } },
 }
 check = {
+  { with = "settings" },
   { run = { "logrotate", "-d", "-s", "/dev/null", "FILE" },
     like = [[^error: (?<file>/[^\n:]+):(?:(?<line>\d+) )?(?<words>[^\n]*)]],
     unsure_like = [[(?<words>error: stat of [^\n]*|[^\n]*(?:Permission denied|insecure permissions|bad file mode)[^\n]*)]] },
+}
+settings_in = [[^\s*(?<name>[a-z]+)\s+(?<value>.*?)\s*$]]
+settings = {
+  { "rotate", from = -1, to = 999999 },
+  { {
+      "size", "minsize", "maxsize" }, is = "size", may_like = "=.*" },
+  { {
+      "maxage", "minage", "start", "shredcycles" }, from = 0, to = 999999 },
+  { "su", is = "user", may_like = ".*" },
+  { "create", such_as = { "0640 root adm", "0644 root root", "0600 root root" }, may_like = ".*" },
+  { {
+      "hourly", "daily", "weekly", "monthly", "yearly", "compress", "nocompress", "delaycompress", "nodelaycompress", "copy", "nocopy",
+      "copytruncate", "nocopytruncate", "dateext", "nodateext", "dateformat", "dateyesterday", "datehourago", "ifempty", "notifempty", "missingok",
+      "nomissingok", "mail", "mailfirst", "maillast", "nomail", "nocreate", "olddir", "noolddir", "createolddir", "nocreateolddir", "sharedscripts",
+      "nosharedscripts", "shred", "noshred", "renamecopy", "norenamecopy", "ignoreduplicates", "include", "tabooext", "taboopat", "compresscmd",
+      "uncompresscmd", "compressext", "compressoptions", "extension", "addextension", "prerotate", "postrotate", "firstaction", "lastaction",
+      "preremove", "endscript" } },
 }

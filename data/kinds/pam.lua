@@ -23,9 +23,13 @@ fields_least = 3
 fields_go_on = true
 fields_brackets = true
 fields = {
-  { "type", "auth, account, password or session, perhaps with - before it", like = [[(?i)-?(?:auth|account|password|session)]] },
+  { "type", "auth, account, password or session, perhaps with - before it", like = [[(?i)-?(?:auth|account|password|session)]], such_as = { "auth", "account", "password", "session", "@include " } },
   { "control", "required, requisite, sufficient, optional, include, substack, or [value=action …]",
+    such_as = { "required", "requisite", "sufficient", "optional", "include", "substack", "[success=1 default=ignore]", "[default=die]" },
     like = [=[(?i)required|requisite|sufficient|optional|include|substack|\[[^\]]*\]]=] },
   { "module", "such as pam_unix.so, or a file to be included", is = "pam-module" },
-  { "arguments", "words for the module" },
+  { "arguments", "words for the module", each = " \t", such_as = { "use_first_pass", "try_first_pass", "use_authtok", "nullok", "nullok_secure", "shadow", "sha512", "yescrypt", "rounds=", "obscure",
+    "minlen=", "remember=", "debug", "audit", "silent", "deny=", "unlock_time=", "fail_interval=", "even_deny_root", "root_unlock_time=", "preauth", "authfail", "authsucc", "retry=", "difok=", "ucredit=", "lcredit=",
+    "dcredit=", "ocredit=", "minclass=", "enforce_for_root", "enforcing=", "skel=", "umask=", "readenv=1", "envfile=", "user_readenv=", "conffile=", "noupdate", "showfailed", "motd=", "dir=standard", "nopen", "close", "open",
+    "trust", "use_uid", "group=", "user", "item=", "sense=", "file=", "onerr=", "uid", "quiet", "broken_shadow", "likeauth", "gecoscheck" } },
 }

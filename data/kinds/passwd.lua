@@ -21,6 +21,6 @@ fields = {
   { "user id", "a number", is = "id", once = true, once_hint = true },
   { "group id", "a number", is = "id" },
   { "about", "the person's name and such" },
-  { "home", "a path from /", like = [[/.*|]] },
+  { "home", "a path from /", such_as = { "/home/", "/nonexistent", "/root", "/var/lib/" }, like = [[/.*|]] },
   { "shell", "a path from /, or nothing", is = "shell", empty = true },
 }

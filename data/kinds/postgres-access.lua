@@ -11,3 +11,14 @@ parts = {
   { like = [[^\s*(\S.*)]], as = { "wrong" } },
   { like = [[(\w+)(=)(\S+)]], as = { "name", "sign", "quoted" } },
 }
+check = { { with = "fields" } }
+fields_least = 4
+fields_remarks = true
+fields_in = [[^\s*(?:local|host)]]
+fields = {
+  { "type", "local, host, hostssl, hostnossl, hostgssenc or hostnogssenc", one_of = { "local", "host", "hostssl", "hostnossl", "hostgssenc", "hostnogssenc" } },
+  { "database", "names with commas between, or all", such_as = { "all", "sameuser", "samerole", "replication" }, like = [[\S+]] },
+  { "user", "names with commas between, or all", such_as = { "all" }, like = [[\S+]] },
+  { "address or method", "such as 10.20.0.0/16 or peer", such_as = { "samehost", "samenet", "127.0.0.1/32", "::1/128", "peer", "scram-sha-256", "md5", "trust", "reject" }, like = [[[\w.:/%*-]+]] },
+  { "method", "such as scram-sha-256", such_as = { "scram-sha-256", "md5", "trust", "reject", "peer", "cert", "gss", "ldap", "pam", "radius", "password", "ident" } },
+}

@@ -41,3 +41,9 @@ fields = {
     names = { "sun", "mon", "tue", "wed", "thu", "fri", "sat" } },
   { "command", "what is done" },
 }
+settings_in = [[^\s*(?<name>[A-Z_]+)\s*=\s*(?<value>.*?)\s*$]]
+settings_sign = "="
+settings = {
+  { "SHELL", is = "shell" },
+  { { "PATH", "MAILTO", "HOME", "LOGNAME", "RANDOM_DELAY", "START_HOURS_RANGE", "CRON_TZ", "TZ", "LANG", "MAILFROM", "CONTENT_TYPE" } },
+}

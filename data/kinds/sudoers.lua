@@ -20,3 +20,17 @@ parts = {
   { like = [[[=,:!()+-]+|\\$]], as = "sign" },
 }
 check = { { run = { "visudo", "-c", "-f", "-" }, like = [[^(?:stdin|.*?):(?<line>\d+)(?::(?<column>\d+))?: (?<words>[^\n]*)]] } }
+settings_in = [[^\s*(?<name>Defaults)(?:[@:>!]\S+)?\s+(?:[^#]*,\s*)?(?<value>!?\w*)$]]
+settings = {
+  { "Defaults", such_as = {
+      "env_reset", "env_keep", "env_check", "env_delete", "env_file", "secure_path", "use_pty", "requiretty", "timestamp_timeout", "timestamp_type",
+      "passwd_tries", "passwd_timeout", "insults", "logfile", "lecture", "lecture_file", "editor", "umask", "rootpw", "targetpw", "runaspw",
+      "visiblepw", "always_set_home", "set_home", "match_group_by_gid", "badpass_message", "iolog_dir", "iolog_file", "log_output", "log_input",
+      "log_year", "log_host", "log_allowed", "log_denied", "mail_badpass", "mail_no_user", "mail_no_host", "mail_no_perms", "mail_always", "mailto",
+      "mailsub", "mailerpath", "authenticate", "closefrom", "closefrom_override", "env_editor", "fast_glob", "fqdn", "group_plugin", "ignore_dot",
+      "ignore_local_sudoers", "intercept", "ioplugin", "long_otp_prompt", "noexec", "passprompt", "passprompt_override", "path_info",
+      "preserve_groups", "pwfeedback", "restricted_env_file", "role", "root_sudo", "runas_default", "setenv", "shell_noargs", "stay_setuid",
+      "sudoers_locale", "syslog", "syslog_goodpri", "syslog_badpri", "syslog_maxlen", "tty_tickets", "type", "umask_override", "use_netgroups",
+      "verifypw", "listpw", "user_command_timeouts", "command_timeout", "compress_io" } },
+  { { "Defaults", "User_Alias", "Runas_Alias", "Host_Alias", "Cmnd_Alias", "@include", "@includedir", "root", "%sudo", "%admin", "%wheel" } },
+}

@@ -328,6 +328,7 @@ bool value_rule_read(ValueRule *r, const PlainValue *v, const PlainReport *repor
     r->may_like = kind_expression(may, 0, report);
     return (r->like || !like) && (r->may_like || !may) && kind_truth(v, "empty", &r->empty, report) &&
            read_types(r, v, report) && kind_words(v, "one_of", WORDS_OF_LIST, &r->one_of, report) &&
+           kind_words(v, "such_as", WORDS_OF_LIST, &r->such_as, report) &&
            kind_truth(v, "any_case", &r->any_case, report) &&
            kind_number_in(v, "from", -NUMBER_MOST, NUMBER_MOST, &r->from, report) &&
            kind_number_in(v, "to", r->from, NUMBER_MOST, &r->to, report);
@@ -336,6 +337,7 @@ bool value_rule_read(ValueRule *r, const PlainValue *v, const PlainReport *repor
 void value_rule_free(ValueRule *r)
 {
     free((void *)r->one_of);
+    free((void *)r->such_as);
     expression_free(r->like);
     expression_free(r->may_like);
     *r = (ValueRule){0};
@@ -452,6 +454,9 @@ void value_about(const ValueRule *r, char *out, size_t room)
 void value_each(const ValueRule *r, bool (*each)(void *ctx, const char *name), void *ctx)
 {
     for (KindWords w = r->one_of; w && *w; w++)
+        if (!each(ctx, *w))
+            return;
+    for (KindWords w = r->such_as; w && *w; w++)
         if (!each(ctx, *w))
             return;
     for (size_t i = 0; i < TYPES; i++)

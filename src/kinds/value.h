@@ -7,14 +7,15 @@
 #include "kinds/kind.h"
 
 typedef struct ValueRule {
-    unsigned types;   /* bits by the place in the table of types; 0: none is named */
-    KindWords one_of; /* or one of these; NULL */
-    void *like;       /* a compiled expression that all of it must fit too, or NULL; private */
-    void *may_like;   /* an expression for others that will do too, or NULL; private */
-    bool empty;       /* it may be empty */
-    const char *each; /* it is a list with one of these signs between: each must be right. NULL */
-    bool any_case;    /* letter case of the words does not count */
-    bool number;      /* a number from `from` to `to` will do too */
+    unsigned types;    /* bits by the place in the table of types; 0: none is named */
+    KindWords one_of;  /* or one of these; NULL */
+    void *like;        /* a compiled expression that all of it must fit too, or NULL; private */
+    KindWords such_as; /* what completion offers besides; NULL */
+    void *may_like;    /* an expression for others that will do too, or NULL; private */
+    bool empty;        /* it may be empty */
+    const char *each;  /* it is a list with one of these signs between: each must be right. NULL */
+    bool any_case;     /* letter case of the words does not count */
+    bool number;       /* a number from `from` to `to` will do too */
     long from, to;
 } ValueRule;
 
@@ -24,8 +25,8 @@ typedef enum ValueVerdict {
     VALUE_NOT_HERE /* it has the right form, but this machine has nothing of that name */
 } ValueVerdict;
 
-/* Reads `is`, `one_of`, `like`, `may_like`, `each`, `empty`, `from` and `to` of a table. False when something
- * is wrong with them, which is reported; free it all the same. */
+/* Reads `is`, `one_of`, `like`, `may_like`, `such_as`, `each`, `empty`, `from` and `to` of a table. False
+ * when something is wrong with them, which is reported; free it all the same. */
 bool value_rule_read(ValueRule *r, const PlainValue *v, const PlainReport *report);
 void value_rule_free(ValueRule *r);
 /* Judges n bytes; of a list the first that is not right, whose place in them is written to *at and *len. With

@@ -7,6 +7,8 @@
 #include "base/paths.h"
 #include "base/system.h"
 #include "commands/edits.h"
+#include "edit/move.h"
+#include "kinds/place.h"
 #include "session/manual_pages.h"
 #include "ui/command.h"
 #include "view/colours.h"
@@ -38,6 +40,7 @@ typedef struct Completing {
     size_t n, now;
     size_t from, typed, there; /* where the word begins; bytes of it that were typed; that stand there now */
     bool any_case;
+    const char *sign; /* behind each that the place wants, or NULL */
 } Completing;
 
 /* ---- what there is ---- */
@@ -53,6 +56,9 @@ static bool has_hyphens(const Kind *k)
 {
     return !k->comment_open;
 }
+
+/* From which others begin; what the place wants comes before all. */
+enum Rank { RANK_PLACE = 0, RANK_NEAR = 1 << 20, RANK_TEXTS = 1 << 24, RANK_KINDS = 1 << 30 };
 
 static void add(Completing *c, const char *word, size_t n, size_t rank)
 {
@@ -83,7 +89,7 @@ static void add_words(Completing *c, Text t, size_t from, size_t to, const char 
         size_t at = from + i;
         bool itself = near && at <= *near && from + end >= *near;
         if (!itself && continues(c, prefix, bytes + i, end - i))
-            add(c, bytes + i, end - i, near ? (at > *near ? at - *near : *near - at) : rank + i);
+            add(c, bytes + i, end - i, rank + (near ? (at > *near ? at - *near : *near - at) : i));
     }
     free(bytes);
 }
@@ -212,21 +218,85 @@ static void sort_out(Completing *c)
 
 static void gather_words(Editor *ed, Completing *c, const char *prefix)
 {
-    enum { TEXTS = 1 << 24, KINDS = 1 << 30 }; /* ranks from which others begin */
     View *v = ed->panes.view;
     Text t = view_text(v);
     size_t at = v->cursor.at, len = text_len(t);
-    add_words(c, t, at > NEAR ? at - NEAR : 0, len - at > NEAR ? at + NEAR : len, prefix, &at, 0);
+    add_words(c, t, at > NEAR ? at - NEAR : 0, len - at > NEAR ? at + NEAR : len, prefix, &at, RANK_NEAR);
     for (size_t i = 0; i < ed->session->n_files; i++) {
         const OpenFile *f = ed->session->files[i];
         Text other = doc_text(f->doc);
         if (f != v->file)
             add_words(c, other, 0, text_len(other) < OTHER ? text_len(other) : OTHER, prefix, NULL,
-                      TEXTS + i * OTHER);
+                      RANK_TEXTS + i * OTHER);
     }
-    KindWord k = {c, prefix, KINDS};
+    KindWord k = {c, prefix, RANK_KINDS};
     kind_each_word(v->file->kind, add_kind_word, &k);
     add_manual_words(ed, v->file->kind, &k);
+    sort_out(c);
+}
+
+/* ---- what the place wants ---- */
+
+typedef struct Wanting {
+    Completing *completing;
+    const char *prefix;
+    bool any_case;
+    size_t rank;
+} Wanting;
+
+static bool add_wanted(void *ctx, const char *name)
+{
+    Wanting *w = ctx;
+    Completing *c = w->completing;
+    Bytes all = {0};
+    for (const char *p = name; *p; p++)
+        if ((unsigned char)*p < 32 || *p == 127) /* not into a text */
+            return true;
+    if ((w->any_case ? strncasecmp : strncmp)(name, w->prefix, c->typed) != 0 || strlen(name) < c->typed + !(c->sign && *c->sign))
+        return true;
+    bytes_printf(&all, "%s%s", name, c->sign ? c->sign : "");
+    add(c, all.at, all.len, w->rank++);
+    bytes_free(&all);
+    return c->n < KEPT * 10;
+}
+
+/* The name of the section in which a line stands; the caller frees it. */
+static char *section_above(const Kind *k, Text t, size_t line_start)
+{
+    const KeyValues *settings = key_values_of(k, NULL);
+    size_t looked = line_start > NEAR ? line_start - NEAR : 0, from, to;
+    char *section = NULL;
+    while (settings && settings->section && line_start > looked && !section) {
+        size_t end = line_start - 1;
+        line_start = move_line_start(t, end);
+        char *line = text_string(t, line_start, end);
+        if (key_values_section(settings, line, end - line_start, &from, &to))
+            section = mem_string_n(line + from, to - from);
+        free(line);
+    }
+    return section ? section : mem_string("");
+}
+
+/* The settings of the section, the values of a setting, users where a user is to stand, and so on. */
+static void gather_wanted(Editor *ed, Completing *c)
+{
+    enum { LINE_MOST = 10000 };
+    View *v = ed->panes.view;
+    Text t = view_text(v);
+    size_t at = v->cursor.at, start = move_line_start(t, at);
+    Place p;
+    if (at - start > LINE_MOST)
+        return;
+    char *line = text_string(t, start, at), *section = section_above(c->kind, t, start);
+    if (place_of(c->kind, section, line, at - start, &p)) {
+        c->from = start + p.from;
+        c->typed = c->there = at - c->from;
+        c->sign = move_past_blanks(t, at) == move_line_end(t, at) ? p.sign : ""; /* else it stands there */
+        Wanting w = {c, line + p.from, c->kind->any_case, RANK_PLACE};
+        place_each(&p, section, add_wanted, &w);
+    }
+    free(line);
+    free(section);
     sort_out(c);
 }
 
@@ -238,6 +308,10 @@ static void gather(Editor *ed, Completing *c)
     char *folder, *name;
     c->file = v->file->id;
     c->kind = v->file->kind;
+    gather_wanted(ed, c);
+    if (c->n)
+        return;
+    c->sign = NULL;
     if (path_before(ed, t, at, &folder, &name)) {
         c->typed = c->there = strlen(name);
         c->from = at - c->typed;
@@ -302,6 +376,14 @@ static void list_free(Editor *ed, Layer *l)
     free_words(c);
 }
 
+/* Is it the sign that was put behind the name already? */
+static bool types_sign(const Completing *c, Key k)
+{
+    size_t blanks = c->sign ? strspn(c->sign, " ") : 0;
+    const char *sign = c->sign && c->sign[blanks] ? c->sign + blanks : c->sign;
+    return sign && *sign && k.mods == 0 && k.code == K_CHAR && k.ch == (unsigned char)*sign;
+}
+
 static bool list_key(Editor *ed, Layer *l, const Input *in)
 {
     Completing *c = (Completing *)l;
@@ -313,7 +395,7 @@ static bool list_key(Editor *ed, Layer *l, const Input *in)
         c->now = (c->now + 1) % c->n;
     else if ((k.code == K_TAB && shift) || (k.code == K_UP && plain))
         c->now = (c->now + c->n - 1) % c->n;
-    else if (k.code == K_ENTER && plain) {
+    else if (types_sign(c, k) || (k.code == K_ENTER && plain)) {
         layers_pop(ed);
         return true;
     } else
@@ -394,7 +476,8 @@ static void run_complete(Editor *ed, const Args *args)
     }
     view_drop_mark(ed->panes.view);
     gather(ed, c);
-    if (c->n < 2) {
+    bool signed_one = c->n == 1 && c->sign && *c->sign; /* so that the sign is not typed twice */
+    if (c->n < 2 && !signed_one) {
         if (c->n)
             put_now(ed, c);
         else

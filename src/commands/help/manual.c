@@ -13,7 +13,7 @@
 
 enum {
     WORD_MOST = 60,  /* bytes of a word that is looked up */
-    PAGES_MOST = 12, /* that are looked through */
+    PAGES_MOST = 20, /* that are looked through */
 };
 
 /* Looking something up. */
@@ -159,6 +159,21 @@ static void add_sections(Manual *m, const char *word)
     }
 }
 
+/* Modules that a line names have pages of their own: pam_unix.so. */
+static void add_modules(Manual *m, Text t, size_t start, size_t end)
+{
+    char word[WORD_MOST + 1], page[WORD_MOST + 8];
+    for (size_t at = move_past_blanks(t, start); at < end;) {
+        take_word(t, at, start, end, word);
+        size_t len = strlen(word);
+        if (len > 3 && strcmp(word + len - 3, ".so") == 0) {
+            snprintf(page, sizeof page, "%.*s(8)", (int)len - 3, word);
+            add_page(m, page);
+        }
+        at = move_past_blanks(t, at + (len ? len : 1));
+    }
+}
+
 static void run_manual(Editor *ed, const Args *args)
 {
     View *v = ed->panes.view;
@@ -177,6 +192,8 @@ static void run_manual(Editor *ed, const Args *args)
         add_page(m, m->word);
         m->word[strcspn(m->word, "(")] = 0;
     }
+    if (!*args->text)
+        add_modules(m, t, start, end);
     /* In scripts most words are commands, which have pages of their own. */
     KindWords pages = v->file->kind->manual;
     if (!pages || strstr(pages[0], "(1)") || *args->text) {

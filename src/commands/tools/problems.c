@@ -14,6 +14,7 @@
 
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 
 enum {
     REST = 700,             /* ms without a key, after which the text is checked */
@@ -47,8 +48,9 @@ static void tell(Editor *ed, OpenFile *f)
         warn(ed, "Nobody can say whether %s is right: %s%s%s", openfile_name(f), trouble,
              said ? "; more: " : "", said ? KEY_FOR(ed, "problems") : "");
     else if (*by && all_n)
-        say(ed, "No problem was found in %s (%s), but %s; line %zu: %s", openfile_name(f), by,
-            AMOUNT(all_n, "hint"), text_line_of(doc_text(f->doc), all[0].from) + 1, all[0].words);
+        say(ed, "No problem was found in %s (%s), but %s for line %zu: %s", openfile_name(f), by,
+            all_n > 1 ? "hints, the first" : "a hint", text_line_of(doc_text(f->doc), all[0].from) + 1,
+            all[0].words + strlen("hint: "));
     else if (*by)
         say(ed, "No problem was found in %s (%s)%s%s", openfile_name(f), by, *trouble ? "; " : "", trouble);
     else
