@@ -387,7 +387,8 @@ static const char man_program[] =
     "#!/bin/sh\n"
     "for p; do page=$section_; section_=$p; done\n"
     "case \"$*\" in\n"
-    "*' 5 sshd_config') printf 'SSHD_CONFIG(5)\\n\\nP\\bPO\\bOR\\bRT\\bTS\\bS\\n     Port is what a port "
+    "*' 8 pam_tide') echo 'PAM_TIDE(8)'; echo '     nullok    Also on an empty berth.' ;;\n"
+    "*' 5 sshd_config' | *' 5 exports') printf 'SSHD_CONFIG(5)\\n\\nP\\bPO\\bOR\\bRT\\bTS\\bS\\n     Port is what a port "
     "is.\\n\\n"
     "     Port     Says on which port it listens.\\n\\n     _\\bP_\\be_\\br_\\bm_\\bi_\\bt\\n             "
     "Who may "
@@ -422,18 +423,46 @@ TEST(the_manual_at_the_cursor)
 TEST(words_from_the_manual)
 {
     stand_in("man", man_program);
-    check_put("sshd_config", "");
-    Pty *p = pty_edit("sshd_config", NULL);
+    check_put("exports", "");
+    Pty *p = pty_edit("exports", NULL);
     pty_do(p, "Per<Ctrl+Space>");
     SHOWS(p, "1▎ Permit");
     pty_do(p, "<wait><Enter>Po<Ctrl+Space>");
     SHOWS(p, "2▎ Port");
     LEAVE(p);
     stand_in("man", "#!/bin/sh\nexec sleep 600\n");
-    p = pty_edit("sshd_config", NULL);
+    p = pty_edit("exports", NULL);
     pty_do(p, "Per<Ctrl+Space>");
     SHOWS(p, "No completion found");
     pty_do(p, "<Ctrl+Space>");
+    LEAVE(p);
+}
+
+/* The page of the module that the line names. */
+TEST(the_manual_of_a_module)
+{
+    stand_in("man", man_program);
+    check_put("tides", "auth required pam_tide.so nullok\n");
+    Pty *p = pty_edit("--kind=pam", "tides");
+    pty_do(p, "<End><Left><Esc>hm");
+    SHOWS(p, "Manual: pam_tide(8)");
+    SHOWS(p, "Also on an empty berth");
+    pty_do(p, "<wait><wait><wait><Esc>");
+    LEAVE(p);
+}
+
+/* What the kind says may stand there; a sign that is there already is not typed twice. */
+TEST(what_the_place_wants)
+{
+    check_put("tide.service", "[Service]\n\nUser=x\n");
+    Pty *p = pty_edit("tide.service", NULL);
+    pty_do(p, "<Down>notifya<Ctrl+Space>=m<Ctrl+Space><wait><Enter>");
+    SHOWS(p, "2▎ NotifyAccess=main");
+    pty_do(p, "<Enter>Type<Ctrl+Space><wait>one<Ctrl+Space>");
+    SHOWS(p, "3▎ Type=oneshot");
+    pty_do(p, "<Enter>[Timer]<Enter>OnCal<Ctrl+Space><wait>da<Ctrl+Space>");
+    SHOWS(p, "5▎ OnCalendar=daily");
+    pty_do(p, "<Ctrl+Z><Ctrl+Z><Ctrl+Z>");
     LEAVE(p);
 }
 

@@ -277,6 +277,14 @@ static char *section_above(const Kind *k, Text t, size_t line_start)
     return section ? section : mem_string("");
 }
 
+static bool rest_is_blank(Text t, size_t at)
+{
+    size_t end = move_line_end(t, at);
+    while (at < end && (text_byte(t, at) == ' ' || text_byte(t, at) == '\t'))
+        at++;
+    return at == end;
+}
+
 /* The settings of the section, the values of a setting, users where a user is to stand, and so on. */
 static void gather_wanted(Editor *ed, Completing *c)
 {
@@ -291,9 +299,12 @@ static void gather_wanted(Editor *ed, Completing *c)
     if (place_of(c->kind, section, line, at - start, &p)) {
         c->from = start + p.from;
         c->typed = c->there = at - c->from;
-        c->sign = move_past_blanks(t, at) == move_line_end(t, at) ? p.sign : ""; /* else it stands there */
+        c->sign = rest_is_blank(t, at) ? p.sign : ""; /* else it stands there */
         Wanting w = {c, line + p.from, c->kind->any_case, RANK_PLACE};
         place_each(&p, section, add_wanted, &w);
+        w.any_case = true; /* perhaps it was begun with other capitals */
+        if (!c->n)
+            place_each(&p, section, add_wanted, &w);
     }
     free(line);
     free(section);

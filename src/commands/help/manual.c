@@ -163,14 +163,13 @@ static void add_sections(Manual *m, const char *word)
 static void add_modules(Manual *m, Text t, size_t start, size_t end)
 {
     char word[WORD_MOST + 1], page[WORD_MOST + 8];
-    for (size_t at = move_past_blanks(t, start); at < end;) {
+    for (size_t at = start, len; at < end; at += len ? len : 1) {
         take_word(t, at, start, end, word);
-        size_t len = strlen(word);
+        len = strlen(word);
         if (len > 3 && strcmp(word + len - 3, ".so") == 0) {
             snprintf(page, sizeof page, "%.*s(8)", (int)len - 3, word);
             add_page(m, page);
         }
-        at = move_past_blanks(t, at + (len ? len : 1));
     }
 }
 
