@@ -456,7 +456,7 @@ TEST(what_the_place_wants)
 {
     check_put("tide.service", "[Service]\n\nUser=x\n");
     Pty *p = pty_edit("tide.service", NULL);
-    pty_do(p, "<Down>notifya<Ctrl+Space>=m<Ctrl+Space><wait><Enter>");
+    pty_do(p, "<Down>notifya<Ctrl+Space>=m<Ctrl+Space><wait>");
     SHOWS(p, "2▎ NotifyAccess=main");
     pty_do(p, "<Enter>Type<Ctrl+Space><wait>one<Ctrl+Space>");
     SHOWS(p, "3▎ Type=oneshot");
