@@ -5,7 +5,7 @@ looks_like = {
   { like = [[^\s*(?:Alias|ScriptAlias|LoadModule|Require|Options|AllowOverride|DocumentRoot|RewriteRule)\s]], weight = 3 },
 }
 names = { "apache2.conf", "httpd.conf", ".htaccess", "htaccess" }
-paths = { "/etc/apache2/*", "/etc/httpd/*" }
+paths = { "/etc/apache2/*", "/etc/httpd/*", "/etc/modsecurity/*.conf*" }
 comment_sign = "#"
 any_case = true
 indentation = 4

@@ -3,7 +3,7 @@ name = "conf"
 about = "settings, one in each line"
 endings = { "conf", "rc", "config", "cf", "opts", "options" }
 names = { "environment", "adduser.conf", "login.defs", "subuid", "subgid" }
-paths = { "/etc/default/*", "/etc/sysconfig/*", "/etc/iproute2/*", "/etc/apache2/magic" }
+paths = { "/etc/iproute2/*", "/etc/apache2/magic" }
 last = true
 first_lines = [=[\A(?!#!)(?!(?s:.*?)^\s*\[[^\]\n]+\]\s*$)(?:(?:[ \t]*[#;][^\n]*\n|[ \t]*\n)*[ \t]*[#;]|(?:[ \t]*\n)*(?:[A-Za-z][\w.-]*[ \t]*[=:][ \t]*\S[^\n]*\n){2})]=]
 comment_sign = "#"

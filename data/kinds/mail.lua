@@ -2,7 +2,7 @@
 name = "mail"
 about = "a letter by mail"
 endings = { "eml" }
-names = { "mutt-*", "neomutt-*", "alot.*", "aerc-compose-*" }
+names = { "mutt-*", "neomutt-*", "alot.*", "aerc-compose-*", "PKG-INFO", "METADATA", "WHEEL", "*.egg-info" }
 prose = true
 first_line = [[^(?:Received|Return-Path|Delivered-To): ]]
 parts = {

@@ -17,7 +17,7 @@ check = {
 }
 settings_section = [=[^\s*\[(?<section>[^\]]+)\]\s*$]=]
 settings_sign = "="
-settings_in = [[^(?<name>[A-Z][\w-]*)\s*=\s*(?<value>.*?)\s*$]]
+settings_in = [[^(?<name>[A-Z][\w-]*)\s*=\s*(?<value>.*?)\s*\\?$]]
 settings = {
   { section = "Match",
     { { "MACAddress", "PermanentMACAddress" }, is = "hardware-address", each = " \t" },

@@ -3,6 +3,7 @@ about = "what one user wants done at which times"
 looks_like = {
   { like = [[^[ \t]*(?=[^\n]*\*)(?:[\d*/,-]+[ \t]+){5}\S]], weight = 5 },
   { like = [[^@(?:reboot|daily|hourly|weekly|monthly|yearly|annually|midnight)\s]], weight = 8 },
+  { like = [=[^(?![ \t]*(?:[\d*#@]|[A-Za-z_]\w*[ \t]*=|$))[^\n]]=], weight = -4 }, -- prose with an example in it
 }
 names = { "crontab" }
 endings = { "crontab", "cron" }

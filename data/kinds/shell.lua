@@ -10,7 +10,7 @@ names = { "PKGBUILD", "APKBUILD", ".profile", ".bash*", ".zsh*", ".zprofile", ".
 paths = { "/etc/zsh/*", "/etc/sv/*/run", "/etc/profile.d/*", "/etc/init.d/*", "/etc/bash_completion.d/*", "*/bash-completion/completions/*", "/etc/cron.hourly/*",
   "/etc/cron.daily/*", "/etc/cron.weekly/*", "/etc/cron.monthly/*", "/etc/network/if-*.d/*", "/etc/dhcp/dhclient-*-hooks.d/*",
   "/etc/X11/Xsession.d/*", "/etc/grub.d/*", "/etc/update-motd.d/*", "*/debian/*.postinst", "*/debian/*.preinst",
-  "*/debian/*.postrm", "*/debian/*.prerm", "/etc/kernel/*.d/*", "/etc/resolvconf/update.d/*", "/tmp/bash-fc.*", "/tmp/zsh*" }
+  "*/debian/*.postrm", "*/debian/*.prerm", "/etc/kernel/*.d/*", "/etc/default/*", "/etc/sysconfig/*", "/etc/dracut.conf.d/*", "/etc/resolvconf/update.d/*", "/tmp/bash-fc.*", "/tmp/zsh*" }
 programs = { "sh", "bash", "dash", "ash", "ksh", "mksh", "zsh", "busybox", "bats", "openrc-run" }
 comment_sign = "#"
 line_end_character = ";"

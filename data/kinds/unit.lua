@@ -37,7 +37,7 @@ check = {
 }
 settings_section = [=[^\s*\[(?<section>[^\]]+)\]\s*$]=]
 settings_sign = "="
-settings_in = [[^(?<name>[A-Z][\w-]*)\s*=\s*(?<value>.*?)\s*$]]
+settings_in = [[^(?<name>[A-Z][\w-]*)\s*=\s*(?<value>.*?)\s*\\?$]]
 settings = {
   { section = "Unit",
     { { "Wants", "Requires", "Requisite", "BindsTo", "PartOf", "Upholds", "Conflicts", "Before", "After", "OnFailure", "OnSuccess", "PropagatesReloadTo",

@@ -5,7 +5,7 @@ looks_like = {
   { like = [[^\s*<!(?:DOCTYPE|ELEMENT|ENTITY)\b]], weight = 4 },
 }
 first_line = [[^(?:\xef\xbb\xbf)?\s*<\?xml]]
-endings = { "xml", "xsd", "xsl", "xslt", "svg", "rss", "atom", "plist", "wsdl", "kml", "gpx", "docbook", "ui", "glade", "conf.xml" }
+endings = { "xml", "xsd", "xsl", "xslt", "svg", "rss", "atom", "wsdl", "kml", "gpx", "docbook", "ui", "glade", "conf.xml" }
 paths = { "/etc/dbus-1/*.conf", "/etc/fonts/*.conf", "/etc/fonts/conf.d/*.conf", "/etc/polkit-1/*.conf", "*/polkit-1/*.policy" }
 first_lines = [[\A(?:\xef\xbb\xbf)?\s*<\?xml]]
 comment_open = "<!--"

@@ -148,7 +148,7 @@ static bool are_looks(const PlainValue *v, const PlainReport *r)
     for (const PlainValue *i = v->first; i; i = i->next) {
         long weight = 1;
         const PlainValue *like = i->type == PLAIN_TABLE ? plain_data_find(i, "like") : NULL;
-        if (!like || !kind_number_in(i, "weight", 1, WEIGHT_MOST, &weight, r) || !is_like(like, r))
+        if (!like || !kind_number_in(i, "weight", -WEIGHT_MOST, WEIGHT_MOST, &weight, r) || !is_like(like, r))
             return like ? false
                         : plain_wrong(r, i->line,
                                       "looks_like: { like = EXPRESSION, weight = NUMBER } is expected");

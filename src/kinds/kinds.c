@@ -250,15 +250,15 @@ static size_t ending_of(const Kind *k, const char *path, bool weak)
 static size_t looks_of(const Kind *k, const Sight *s)
 {
     enum { TIMES = 4, LEAST = 4 /* so that one line of another form decides nothing */ };
-    size_t all = 0;
+    long all = 0;
     for (const PlainValue *v = k->looks_like ? k->looks_like->first : NULL; v; v = v->next) {
         const PlainValue *like = plain_data_find(v, "like"), *weight = plain_data_find(v, "weight");
-        size_t times = like && like->type == PLAIN_TEXT
-                           ? expression_times(like->text, k->any_case, s->head, s->n, TIMES, MATCH_MOST)
+        long times = like && like->type == PLAIN_TEXT
+                           ? (long)expression_times(like->text, k->any_case, s->head, s->n, TIMES, MATCH_MOST)
                            : 0;
-        all += times * (weight && weight->type == PLAIN_NUMBER ? (size_t)weight->number : 1);
+        all += times * (weight && weight->type == PLAIN_NUMBER ? (long)weight->number : 1);
     }
-    return all >= LEAST ? all : 0;
+    return all >= LEAST ? (size_t)all : 0;
 }
 
 static size_t way_of(const Kind *k, const Sight *s, KindWay way)

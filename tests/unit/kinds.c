@@ -302,6 +302,7 @@ TEST(what_tells_the_kind)
         {"/etc/apache2/sites-available/quay.conf", "", "apache"},
         {"/etc/cron.d/tides", "", "system-schedule"},
         /* endings that say little */
+        {"read-this", "Tides\nare told each day:\n 0 5 * * * kai tell-tides\nand at night.\n", "text"},
         {"gunicorn.conf.py", "bind = 'x'\n", "python"},
         {"kiosk.service", "[Unit]\nAfter=x\n", "unit"},
         {"kiosk.service", "<?xml version=\"1.0\"?>\n<service/>\n", "xml"},
