@@ -2,7 +2,7 @@ name = "apache"
 about = "the web server Apache"
 looks_like = {
   { like = [[^\s*</?(?:VirtualHost|Directory|DirectoryMatch|IfModule|IfDefine|Location|LocationMatch|Files|FilesMatch|Proxy|Limit|RequireAll|RequireAny)\b[^>\n]*>]], weight = 6 },
-  { like = [[^\s*(?:Alias|ScriptAlias|LoadModule|Require|Options|AllowOverride|DocumentRoot|RewriteRule)\s]], weight = 3 },
+  { like = [[^\s*(?:(?:Script)?Alias\s+"?/\S*\s+"?/|LoadModule\s+\w+_module\s|Require\s+(?:all|ip|host|user|group|local|valid-user)\b|AllowOverride\s|DocumentRoot\s|RewriteRule\s)]], weight = 3 },
 }
 names = { "apache2.conf", "httpd.conf", ".htaccess", "htaccess" }
 paths = { "/etc/apache2/*", "/etc/httpd/*", "/etc/modsecurity/*.conf*" }

@@ -3,6 +3,7 @@ about = "settings in braces"
 looks_like = {
   { like = [[^[^#;\n]*\{\s*$]], weight = 1 },
   { like = [[^\s*\};?\s*$]], weight = 1 },
+  { like = [[^\s*"[^"\n]*"\s*:]], weight = -2 }, -- JSON
 }
 names = { "dhcpd.conf", "dhcpd6.conf", "dhclient.conf", "keepalived.conf", "lvm.conf", "dovecot.conf", "radiusd.conf", "multipath.conf", "syslog-ng.conf", "ulogd.conf",
   "libvirtd.conf", "monitrc", "krb5.conf", "gdm.conf" }

@@ -1,5 +1,8 @@
 name = "pam"
 about = "how people prove who they are"
+looks_like = {
+  { like = [[^\s*-?(?:auth|account|password|session)\s+(?:required|requisite|sufficient|optional|include|substack)\s+\S]], weight = 4 },
+}
 paths = { "/etc/pam.d/*" }
 comment_sign = "#"
 manual = { "pam.conf(5)", "pam.d(5)" }

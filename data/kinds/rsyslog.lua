@@ -1,7 +1,7 @@
 name = "rsyslog"
 about = "where log messages go"
-names = { "rsyslog.conf", "syslog.conf" }
-paths = { "/etc/rsyslog.d/*" }
+names = { "rsyslog.conf" }
+paths = { "/etc/rsyslog.d/*", "/etc/syslog.conf" }
 comment_sign = "#"
 manual = { "rsyslog.conf(5)" }
 after_saving = "systemctl restart rsyslog"
