@@ -19,3 +19,8 @@ parts = {
   { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
   { like = [[[{}(),=]|->]], as = "sign" },
 }
+check = {
+  { run = { "apparmor_parser", "-Q", "-K", "FILE" },
+    like = [[^AppArmor parser error for (?<file>\S+)(?: in profile \S+)? at line (?<line>\d+): (?<words>[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:Could not open|Permission denied|Unable to open|not found)[^\n]*)]] },
+}

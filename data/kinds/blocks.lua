@@ -6,7 +6,7 @@ looks_like = {
   { like = [[^\s*"[^"\n]*"\s*:]], weight = -2 }, -- JSON
 }
 names = { "dhcpd.conf", "dhcpd6.conf", "dhclient.conf", "keepalived.conf", "lvm.conf", "dovecot.conf", "radiusd.conf", "multipath.conf", "syslog-ng.conf", "ulogd.conf",
-  "libvirtd.conf", "monitrc", "krb5.conf", "gdm.conf" }
+  "libvirtd.conf", "krb5.conf", "gdm.conf" }
 paths = { "/etc/apt/apt.conf.d/*", "/etc/apt/apt.conf", "/etc/dovecot/*.conf", "/etc/keepalived/*", "/etc/freeradius/*", "/etc/lvm/*", "/etc/dhcp/*.conf", "/etc/bird/*.conf", "/etc/xinetd.d/*", "/etc/xinetd.conf" }
 comment_sign = "#"
 indentation = 2
@@ -23,4 +23,11 @@ parts = {
   { like = [[(?<![\w./-])(?i:yes|no|on|off|true|false)(?![\w./-])]], as = "keyword" },
   { like = [[%\{[^}]*\}|\$\w+]], as = "variable" },
   { like = [=[[{};,=]]=], as = "sign" },
+}
+check = {
+  { run = { "doveconf", "-c", "FOLDER/dovecot.conf", "-n" }, in_folder = "/etc/dovecot",
+    like = [[^doveconf: (?:Fatal|Error): (?:Error in configuration file (?<file>/[^\s:]+)(?:,)? line (?<line>\d+): )?(?<words>(?!.*Permission denied)[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*Permission denied[^\n]*)]] },
+  { run = { "keepalived", "-t", "-f", "FILE" }, loads = true, only_paths = { "*/keepalived/*", "*/keepalived.conf" },
+    like = [[^\((?<file>/[^\n:]+): Line (?<line>\d+)\) (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|SECURITY VIOLATION|Operation not permitted)[^\n]*)]] },
 }

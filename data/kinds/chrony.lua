@@ -14,7 +14,9 @@ parts = {
   { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*:[0-9a-fA-F:]*:[0-9a-fA-F:.]*(?:/\d+)?)(?![\w.:-])]], as = "number" },
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
 }
-check = { { with = "settings" } }
+check = { { with = "settings" },
+  { run = { "chronyd", "-p", "-f", "FILE" }, not_paths = { "*.keys", "*.sources" },
+    like = [[Fatal error : (?<words>[^\n]*?) at line (?<line>\d+) in file (?<file>[^\s\n]+)]], unsure_like = [[(?<words>[^\n]*(?:Not superuser|Permission denied|Could not open)[^\n]*)]] } }
 settings_in = [[^\s*(?<name>[a-z]\w*)\s+(?<value>[^#]*?)\s*$]]
 settings = {
   { {

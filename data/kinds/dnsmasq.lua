@@ -16,3 +16,7 @@ parts = {
   { like = [[(?<=[=,])\d+[smhdw]?(?=,|\s|$)]], as = "number" },
   { like = [=[[,/]]=], as = "sign" },
 }
+check = {
+  { run = { "dnsmasq", "--test", "-C", "FILE" }, loads = true,
+    like = [[^dnsmasq: (?<words>[^\n]*?) at line (?<line>\d+) of (?<file>[^\s\n]+)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|cannot read|cannot execute|cannot access|unknown user)[^\n]*)]] },
+}

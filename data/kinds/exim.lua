@@ -16,3 +16,7 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [[[:{}*]|\\$]], as = "sign" },
 }
+check = {
+  { run = { "exim4", "-bV", "-C", "FILE" }, loads = true,
+    like = [[configuration error in line (?<line>\d+) of (?<file>[^\s:]+):\s+(?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|permission denied|wrong owner|not owned|setuid|setgid|setgroups)[^\n]*)]] },
+}

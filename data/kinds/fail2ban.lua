@@ -8,3 +8,7 @@ parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[<[A-Z][\w-]*>|%\([^)\n]*\)s|<[\w/]+>]], as = "variable" },
 }
+check = {
+  { run = { "fail2ban-client", "-c", "FOLDER", "-t" }, in_folder = "/etc/fail2ban",
+    like = [[Source contains parsing errors: '(?<file>[^'\n]+)'\s+\[line +(?<line>\d+)\]: (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|Have not found any log file)[^\n]*)]] },
+}

@@ -7,3 +7,8 @@ after_saving = "kea-dhcp4 -t /etc/kea/kea-dhcp4.conf"
 parts = {
   { like = [[(?:^|(?<=\s))#.*]], as = "comment" },
 }
+check = {
+  { with = "json-with-comments" },
+  { run = { "kea-dhcp4", "-t", "FILE" }, loads = true, only_paths = { "*dhcp4*" },
+    like = [[(?<file>/[^\s:]+):(?<line>\d+)(?:[.:](?<column>\d+))?(?:-\d+)?: (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|PERMISSION)[^\n]*)]] },
+}

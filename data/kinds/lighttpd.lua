@@ -17,3 +17,8 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[=>|[=!]~|[=!]=|[(){}=,+]|\[|\]]=], as = "sign" },
 }
+check = {
+  { run = { "lighttpd", "-tt", "-f", "FILE" }, loads = true, only_paths = { "*/lighttpd.conf" },
+    like = [[command "[^"\n]*" exited[^\n]*\n[^\n]*(*SKIP)(*FAIL)|source: (?<file>\S+) line: (?<line>\d+) pos: \d+ (?<words>[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:Permission denied|command "[^"\n]*"|Operation not permitted|opening errorlog|No such file)[^\n]*)]] },
+}

@@ -16,3 +16,7 @@ parts = {
   { like = [[(?<![\w.-])\d+(?:\.\d+)*(?:%|[KMG]B)?(?![\w.-])]], as = "number" },
   { like = [[(?<=\s)[<>=!]=?(?=\s)]], as = "sign" },
 }
+check = {
+  { run = { "monit", "-t", "-c", "FILE" },
+    like = [[^(?<file>/[^\n:]+):(?<line>\d+): (?<words>(?!include file)[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|must have permissions|Cannot (?:open|create|write)|Error opening)[^\n]*)]] },
+}

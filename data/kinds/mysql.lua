@@ -9,3 +9,8 @@ parts = {
   { like = [[^\s*!(?:includedir|include)\b]], as = "keyword" },
   { like = [[(?<=[=\s])\d+[KMGkmg]?(?=\s*$)]], as = "number" },
 }
+check = {
+  { run = { "mariadbd", "--defaults-file=FILE", "--help", "--verbose" }, loads = true,
+    like = [[\[ERROR\] \S*: (?<words>unknown (?:variable|option) '(?<about>[^='\n]*)[^\n]*|[^\n]*ambiguous option[^\n]*|[^\n]*requires an argument[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:Permission denied|Can't (?:create|open|change)|read the manual|plugin)[^\n]*)]] },
+}

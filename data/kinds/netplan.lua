@@ -6,7 +6,11 @@ risky = true
 manual = { "netplan(5)" }
 after_saving = "netplan try"
 parts = {}
-check = { { with = "yaml" }, { with = "settings" } }
+check = {
+  { with = "yaml" }, { with = "settings" },
+  { run = { "/usr/libexec/netplan/generate", "--root-dir", "FOLDER" }, in_folder = "/etc/netplan", as_in_place = true, name = "netplan",
+    like = [[^(?<file>/[^\n:]+):(?<line>\d+):(?<column>\d+): (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|cannot create|failed to)[^\n]*)]] },
+}
 settings_sign = ": "
 settings_in = [=[^\s*(?:- )?(?<name>[\w-]+):\s*\[?\s*(?<value>[^#\[\]]*?)\s*\]?\s*(?:#.*)?$]=]
 settings_more = [=[^\s*- +(?<value>[^\s:#{\["'&*](?:[^#:]|:(?!\s|$))*?|"[^"]*"|'[^']*')\s*(?:#.*)?$]=]

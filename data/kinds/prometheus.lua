@@ -8,3 +8,10 @@ parts = {
   { like = [[^(global|groups|scrape_configs|rule_files|alerting|remote_write|remote_read|route|receivers|inhibit_rules|templates)(:)(?=\s|$)]], as = { "section", "sign" } },
   { like = [[^\s*(-\s+)?(alert|record|expr|for|labels|annotations|job_name|static_configs|targets|scrape_interval|rules)(:)(?=\s|$)]], as = { "sign", "keyword", "sign" } },
 }
+check = {
+  { with = "yaml" },
+  { run = { "promtool", "check", "rules", "FILE" }, not_paths = { "*prometheus.y*ml*", "*alertmanager*" },
+    like = [[^(?<file>/[^\n:]+):(?: (?<line>\d+):(?<column>\d+):)? (?<words>(?!yaml: unmarshal)[^\n]*)]] },
+  { run = { "promtool", "check", "config", "FILE" }, only_paths = { "*prometheus.y*ml*" },
+    like = [[^ +line (?<line>\d+): (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:no such file|does not exist|permission denied)[^\n]*)]] },
+}

@@ -22,3 +22,8 @@ parts = {
   { like = [=[(?<=\s)(?:~|&|\*)(?=\s|$)|[(){}=;]]=], as = "sign" },
   { like = [[(?<![\w.-])\d+(?![\w.-])]], as = "number" },
 }
+check = {
+  { run = { "rsyslogd", "-N1", "-f", "FILE" }, loads = true,
+    like = [[error during parsing file (?<file>[^\s,]+), on or before line (?<line>\d+): (?!syntax error on token '')(?<words>[^\n\[]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:Permission denied|could not load module|cannot open|no action|there are no active actions)[^\n]*)]] },
+}

@@ -15,3 +15,8 @@ parts = {
   { like = [[(?<=\s)!?(?:all|on|off|none|manager|localhost)(?=\s|$)]], as = "keyword" },
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
 }
+check = {
+  { run = { "squid", "-k", "parse", "-f", "FILE" }, loads = true,
+    like = [[\| (?:FATAL: Bungled )?(?<file>/[^\s(]+)(?:\(| line )(?<line>\d+)\)?: (?<words>[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:Permission denied|No such file|cannot)[^\n]*)]] },
+}

@@ -17,3 +17,11 @@ parts = {
   { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*:[0-9a-fA-F:]*:[0-9a-fA-F:.]*(?:/\d+)?)(?![\w.:-])]], as = "number" },
   { like = [[(?<![\w.-])\d+[kmgKMG]?(?![\w.-])]], as = "number" },
 }
+check = {
+  { run = { "unbound-checkconf", "FILE" }, not_paths = { "*nsd*" },
+    like = [[^(?<file>[^\s:]+):(?<line>\d+): error: (?!stray ':')(?<words>[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:Permission denied|does not exist|No such file)[^\n]*)]] },
+  { run = { "nsd-checkconf", "FILE" }, only_paths = { "*nsd*" },
+    like = [[^(?<file>[^\s:]+):(?<line>\d+): error: (?<words>[^\n]*)]],
+    unsure_like = [[(?<words>[^\n]*(?:Permission denied|does not exist|No such file)[^\n]*)]] },
+}

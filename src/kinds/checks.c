@@ -87,10 +87,11 @@ static bool read_numbers(const PlainValue *v, const char *name, KindNumbers *to,
 /* Is it a part of a checker that is a program? */
 static bool is_known_part(const char *key)
 {
-    static const char *const known[] = {
-        "run",       "like",       "reads",   "given",       "knows",      "uses",      "name",
-        "in_folder", "instead_of", "as_root", "first_line",  "only_paths", "not_paths", "loads",
-        "free",      "right",      "unsure",  "unsure_like", "writes",     "binds",     "hints"};
+    static const char *const known[] = {"run",        "like",       "reads",       "given",      "knows",
+                                        "uses",       "name",       "in_folder",   "instead_of", "as_root",
+                                        "first_line", "only_paths", "not_paths",   "loads",      "free",
+                                        "right",      "unsure",     "unsure_like", "writes",     "binds",
+                                        "hints",      "as_in_place"};
     for (size_t i = 0; key && i < sizeof known / sizeof *known; i++)
         if (strcmp(known[i], key) == 0)
             return true;
@@ -120,7 +121,8 @@ static bool read_program(Check *c, const PlainValue *v, const PlainReport *r)
                  kind_words(v, "only_paths", LIST_MOST, &c->only_paths, r) &&
                  kind_words(v, "not_paths", LIST_MOST, &c->not_paths, r) &&
                  kind_truth(v, "as_root", &c->as_root, r) && kind_truth(v, "loads", &c->loads, r) &&
-                 kind_truth(v, "free", &c->free, r) && kind_truth(v, "binds", &c->binds, r);
+                 kind_truth(v, "as_in_place", &c->as_in_place, r) && kind_truth(v, "free", &c->free, r) &&
+                 kind_truth(v, "binds", &c->binds, r);
     if (!right)
         return false;
     if (!c->run || (!c->like && !(c->knows && c->uses)))

@@ -27,6 +27,7 @@ typedef struct Check {
     const char
         *in_folder;  /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
                       * the beginning of a word stands for a copy of it with the text in its place. NULL */
+    bool as_in_place; /* the copy lies in the private folder as the folder lies below / */
     bool spare;      /* redundant: a built-in checker covers it */
     bool as_root;    /* it works for root only */
     bool loads;      /* a text can make it run something: only where it can be fenced in */

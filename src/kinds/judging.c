@@ -126,6 +126,10 @@ static bool read_problems(const Check *c, const Bytes *said, const char *file, P
                         (int)len, words);
             continue;
         }
+        const Problem *last = out->n ? &out->at[out->n - 1] : NULL;
+        if (last && line && last->line == line && strlen(last->words) == len &&
+            memcmp(last->words, words, len) == 0)
+            continue; /* some say it at each of several steps */
         bool hint = c->hint_code && expression_finds(c->hint_code, words, len, false);
         Problem *p = (hint ? problems_hint : problems_add)(out, line, number_group(&r, "column"), "%.*s",
                                                            (int)len, words);

@@ -63,7 +63,7 @@ static bool write_new(const char *path, const Bytes *b)
 static bool copy_bytes(const Bytes *bytes, const CheckPlace *p, const Check *c, const char *to)
 {
     Bytes out = {0}, quiet = {0};
-    replace_path(bytes_str(bytes), bytes->len, p->stands_for ? p->stands_for : "", p->folder, &out);
+    replace_path(bytes_str(bytes), bytes->len, p->stands_for ? p->stands_for : "", p->copies, &out);
     bool ok = write_new(to, check_without_writes(c, bytes_str(&out), out.len, &quiet) ? &quiet : &out);
     bytes_free(&out);
     bytes_free(&quiet);
@@ -107,7 +107,7 @@ static bool copy_link(const Copying *c, const char *from, const char *to)
     size_t n = strlen(c->real);
     Bytes target = {0};
     if (real && strncmp(real, c->real, n) == 0 && real[n] == '/')
-        bytes_printf(&target, "%s%s", p->folder, real + n);
+        bytes_printf(&target, "%s%s", p->copies, real + n);
     else
         bytes_add_str(&target, real ? real : "/nowhere");
     bool ok = symlink(target.at, to) == 0;
@@ -218,8 +218,8 @@ static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text by
         Copying all = {
             .place = p, .check = c, .real = real, .stop = stop, .files = &files, .depth = -1, .e = e};
         if (inside)
-            bytes_printf(&copy, "%s%s", p->folder, inside);
-        ok = inside && real ? copy_folder(&all, c->in_folder, p->folder)
+            bytes_printf(&copy, "%s%s", p->copies, inside);
+        ok = inside && real ? copy_folder(&all, c->in_folder, p->copies)
                             : err_set(e, "it does not lie in %s", c->in_folder);
         free(inside);
         free(real);
@@ -232,11 +232,18 @@ static bool fill_folder(CheckPlace *p, const Check *c, const char *path, Text by
     return ok && (copy_text(bytes, p, c, p->copy) || not_copied(e));
 }
 
+/* "FILE", or a word such as "--config=FILE". */
+static bool ends_in_file(const char *word)
+{
+    const char *equals = strrchr(word, '=');
+    return strcmp(equals ? equals + 1 : word, "FILE") == 0;
+}
+
 static bool wants_copy(const Check *c)
 {
     bool wants = c->in_folder != NULL;
     for (KindWords w = c->run; *w; w++)
-        wants = wants || strcmp(*w, "FILE") == 0 || strstr(*w, "FOLDER");
+        wants = wants || ends_in_file(*w) || strstr(*w, "FOLDER");
     return wants;
 }
 
@@ -247,8 +254,10 @@ static char *word_for(const CheckPlace *p, const char *word, const char *value)
     Bytes b = {0};
     if (strcmp(word, "VALUE") == 0)
         return mem_string(value);
-    if (p->copy && strcmp(word, "FILE") == 0)
-        return mem_string(p->copy);
+    if (p->copy && ends_in_file(word)) {
+        bytes_printf(&b, "%.*s%s", (int)(strlen(word) - strlen("FILE")), word, p->copy);
+        return b.at;
+    }
     if (!at)
         return mem_string(word);
     bytes_printf(&b, "%.*s%s%s", (int)(at - word), word, p->folder, at + strlen("FOLDER"));
@@ -269,6 +278,14 @@ static void set_words(CheckPlace *p, const Check *c, Text bytes, const char *pro
     bytes_free(&all);
 }
 
+/* Where the copies are to lie: in the private folder itself, or in it as they lie below /. */
+static char *copies_in(const char *folder, const Check *c)
+{
+    Bytes path = {0};
+    bytes_printf(&path, "%s%s", folder, c->as_in_place && c->in_folder ? c->in_folder : "");
+    return folder_make(path.at) ? path.at : (bytes_free(&path), NULL);
+}
+
 bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text bytes, const char *program,
                       Stop stop, Err *e)
 {
@@ -277,9 +294,10 @@ bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text byte
     if (!atomic_exchange(&swept, true))
         folder_private_sweep(folder_name);
     p->folder = folder_private(folder_name);
+    p->copies = p->folder ? copies_in(p->folder, c) : NULL;
     p->stands_for = c->in_folder;
     p->own_folder = path && !c->in_folder ? path_folder(path) : NULL;
-    bool ok = p->folder ? !wants_copy(c) || fill_folder(p, c, path, bytes, stop, &why) : not_copied(&why);
+    bool ok = p->copies ? !wants_copy(c) || fill_folder(p, c, path, bytes, stop, &why) : not_copied(&why);
     if (!ok)
         return err_set(e, "has no copy that it could look at: %s", why.text);
     set_words(p, c, bytes, program);
@@ -289,7 +307,7 @@ bool check_place_make(CheckPlace *p, const Check *c, const char *path, Text byte
 void check_place_translate(const CheckPlace *p, const Bytes *said, Bytes *out)
 {
     const char *real = p->stands_for ? p->stands_for : p->own_folder;
-    replace_path(bytes_str(said), said->len, p->folder && real ? p->folder : "", real ? real : "", out);
+    replace_path(bytes_str(said), said->len, p->copies && real ? p->copies : "", real ? real : "", out);
 }
 
 void check_place_remove(CheckPlace *p)
@@ -297,6 +315,7 @@ void check_place_remove(CheckPlace *p)
     if (p->folder)
         folder_remove(p->folder);
     free(p->folder);
+    free(p->copies);
     free(p->copy);
     free(p->own_folder);
     for (size_t i = 0; p->words[i]; i++)

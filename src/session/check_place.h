@@ -9,6 +9,7 @@
 /* Begin with {0}. */
 typedef struct CheckPlace {
     char *folder; /* private; the program runs in it */
+    char *copies; /* the folder of the copies: that one, or in it */
     char *copy;   /* of the text in it; NULL: that comes by standard input */
     char *words[CHECK_WORDS + 1];
     const char *stands_for; /* whose folder's copy it is */
