@@ -20,7 +20,7 @@ check = { { with = "settings" },
 settings_in = [[^\s*(?<name>[a-z]\w*)\s+(?<value>[^#]*?)\s*$]]
 settings = {
   { {
-      "allow", "deny", "cmdallow", "cmddeny" }, is = { "address", "prefix", "host-name" }, one_of = "all", may_like = [[all .*|\d[\d./]*]] },
+      "allow", "deny", "cmdallow", "cmddeny" }, is = { "address", "prefix", "host-name" }, one_of = "all", may_like = [[all .*|\d{1,3}(?:\.\d{1,3}){0,2}]] },
   { {
       "bindaddress", "bindacqaddress" }, is = "address" },
   { "bindcmdaddress", is = { "address", "path" } },

@@ -17,6 +17,6 @@ parts = {
 }
 check = {
   { run = { "squid", "-k", "parse", "-f", "FILE" }, loads = true,
-    like = [[\| (?:FATAL: Bungled )?(?<file>/[^\s(]+)(?:\(| line )(?<line>\d+)\)?: (?<words>[^\n]*)]],
+    like = [[\| (?:FATAL: Bungled |aclParseAccessLine: )?(?<file>/[^\s(]+)(?:\(| line )(?<line>\d+)\)?: (?:[^\n]*\n[^\n]*aclParseAccessLine: )?(?<words>[^\n]*)]],
     unsure_like = [[(?<words>[^\n]*(?:Permission denied|No such file|cannot)[^\n]*)]] },
 }

@@ -335,6 +335,10 @@ TEST(outputs_are_read)
          "5:14 Error in network definition: invalid boolean", NULL},
         {"squid", "2026/11/30 23:02:57| /x/s.conf(2): unrecognized: 'http_accesss'\n",
          "2:0 unrecognized: 'http_accesss'", NULL},
+        {"squid",
+         "2026/11/30 23:10:25| aclParseAccessLine: /x/s.conf line 3: http_access alow here\n"
+         "2026/11/30 23:10:25| aclParseAccessLine: expecting 'allow' or 'deny', got 'alow'.\n",
+         "3:0 expecting 'allow'", NULL},
         {"squid", "2026/11/30 23:02:57| FATAL: Bungled /x/s.conf line 2: acl x\n", "2:0 acl x", NULL},
         {"blocks", "(/x/keepalived.conf: Line 2) Unknown keyword 'stat'\n", "2:0 Unknown keyword 'stat'",
          NULL},
