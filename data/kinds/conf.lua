@@ -1,7 +1,7 @@
 -- Settings without sections, a name and a value in each line: what most programs have that have no form of their own.
 name = "conf"
 about = "settings, one in each line"
-endings = { "conf", "rc", "config", "cf", "opts", "options" }
+endings = { "conf", "rc", "config", "cf", "opts", "options", "rules" }
 names = { "environment", "adduser.conf", "login.defs", "subuid", "subgid" }
 paths = { "/etc/iproute2/*", "/etc/apache2/magic" }
 last = true

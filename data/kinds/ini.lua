@@ -1,6 +1,6 @@
 name = "ini"
 about = "settings in sections"
-looks_like = { { like = [=[^\[[^\]\n]+\]\s*$]=], weight = 4 } }
+looks_like = { { like = [=[^\[[^\]\n]+\][ \t]*\n(?:[ \t]*(?:[#;][^\n]*)?\n)*[ \t]*[\w.-][\w .:/-]*[ \t]*[=:]]=], weight = 4 } }
 endings = { "ini", "cfg", "cnf", "inf" }
 first_lines = [[\A(?:[ \t]*(?:[#;].*)?\n)*\[[^\]\n]+\][ \t]*\n(?:[ \t]*(?:[#;].*)?\n)*[ \t]*[\w.-]+[ \t]*=]]
 comment_sign = "#"

@@ -1,6 +1,7 @@
 name = "lua"
 about = "Lua"
 endings = { "lua", "rockspec" }
+names = { "kresd.conf", "dnsdist.conf", ".luacheckrc" }
 programs = { "lua", "luajit" }
 comment_sign = "--"
 indentation = 2

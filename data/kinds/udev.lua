@@ -3,7 +3,6 @@ about = "rules for devices"
 looks_like = {
   { like = [[\b(?:ACTION|SUBSYSTEMS?|KERNELS?|ATTRS?\{[^}\n]*\}|ENV\{[^}\n]*\}|DRIVERS?|RUN|GOTO|LABEL)(?:==|!=|\+=|=)"]], weight = 6 },
 }
-endings = { "rules" }
 paths = { "/etc/udev/rules.d/*.rules", "/lib/udev/rules.d/*.rules", "/usr/lib/udev/rules.d/*.rules" }
 comment_sign = "#"
 manual = { "udev(7)" }

@@ -2,7 +2,7 @@ name = "yaml"
 about = "YAML"
 looks_like = {
   { like = [[^---\s*$]], weight = 2 },
-  { like = [[^[\w.-]+:[ \t]*\n(?:[ \t]*#[^\n]*\n)*[ \t]+(?:- |[\w."'-]+:(?:[ \t]|$))]], weight = 4 },
+  { like = [[^[\w.-]+:[ ]*\n(?:[ ]*#[^\n]*\n)*[ ]+(?:- |[\w."'-]+:(?:[ \t]|$))]], weight = 4 },
 }
 endings = { "yaml", "yml", "eyaml", "sls" }
 names = { ".clang-format", ".clang-tidy", ".yamllint", "yarn.lock", "mongod.conf", "mongos.conf" }

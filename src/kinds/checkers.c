@@ -312,7 +312,7 @@ static void check_sections(const char *bytes, size_t n, Stop stop, Problems *out
         qsort(seen, n_seen, sizeof *seen, by_name);
     for (size_t i = 0; i < n_seen; i++) {
         if (i && strcmp(seen[i].name, seen[i - 1].name) == 0)
-            problems_add(out, seen[i].line, 1, "“%.60s” stands in this section already, in line %zu",
+            problems_hint(out, seen[i].line, 1, "“%.60s” stands in this section already, in line %zu",
                          strchr(seen[i].name, '\n') + 1, seen[i - 1].line);
     }
     for (size_t i = 0; i < n_seen; i++)

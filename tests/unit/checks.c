@@ -111,7 +111,7 @@ static const struct {
     {"xml", "", ""},
     {"xml", " \n", ""},
     {"ini", "[a]\nx = 1\n[b]\nx = 2\n# x = 3\n", ""},
-    {"ini", "[a]\nx = 1\ny = 2\nx=3\n", "4:1 “x” stands in this section already, in line 2"},
+    {"ini", "[a]\nx = 1\ny = 2\nx=3\n", "4:1 hint: “x” stands in this section already, in line 2"},
     {"ini", "[a\nx = 1\n", "1:1 the section is not closed"},
     {"schedule", "# night\nMAILTO=mira\n*/5 0-6,22 1 jan-mar mon,fri /x % y\n@daily /y\n", ""},
     {"schedule", "60 * * * * /x\n", "1:1 “60” is no minute: 0 to 59"},
