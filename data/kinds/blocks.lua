@@ -9,6 +9,7 @@ names = { "dhcpd.conf", "dhcpd6.conf", "dhclient.conf", "keepalived.conf", "lvm.
   "libvirtd.conf", "krb5.conf", "gdm.conf" }
 paths = { "/etc/apt/apt.conf.d/*", "/etc/apt/apt.conf", "/etc/dovecot/*.conf", "/etc/keepalived/*", "/etc/freeradius/*", "/etc/lvm/*", "/etc/dhcp/*.conf", "/etc/bird/*.conf", "/etc/xinetd.d/*", "/etc/xinetd.conf" }
 comment_sign = "#"
+comment_also = { "//" }
 indentation = 2
 deeper = [[\{\s*$]]
 back = [[^\s*\}$]]

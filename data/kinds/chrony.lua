@@ -3,6 +3,7 @@ about = "the clock service chrony"
 names = { "chrony.conf", "chrony.keys" }
 paths = { "/etc/chrony/*", "/etc/chrony/conf.d/*.conf", "/etc/chrony/sources.d/*.sources" }
 comment_sign = "#"
+comment_also = { ";", "!", "%" }
 manual = { "chrony.conf(5)" }
 after_saving = "systemctl restart chrony"
 parts = {

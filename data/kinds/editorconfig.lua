@@ -2,6 +2,7 @@ name = "editorconfig"
 about = "what a project's texts are like"
 names = { ".editorconfig" }
 comment_sign = "#"
+comment_also = { ";" }
 any_case = true
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },

@@ -2,6 +2,7 @@ name = "hcl"
 about = "descriptions of machines in HCL"
 endings = { "tf", "tfvars", "hcl", "nomad" }
 comment_sign = "#"
+comment_also = { "//" }
 comment_open = "/*"
 comment_close = "*/"
 indentation = 2

@@ -4,6 +4,7 @@ looks_like = { { like = [=[^\[[^\]\n]+\][ \t]*\n(?:[ \t]*(?:[#;][^\n]*)?\n)*[ \t
 endings = { "ini", "cfg", "cnf", "inf" }
 first_lines = [[\A(?:[ \t]*(?:[#;].*)?\n)*\[[^\]\n]+\][ \t]*\n(?:[ \t]*(?:[#;].*)?\n)*[ \t]*[\w.-]+[ \t]*=]]
 comment_sign = "#"
+comment_also = { ";" }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },
   { like = [[(?<=\s)[#;]\s.*$]], as = "comment" },

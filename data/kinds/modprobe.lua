@@ -3,6 +3,7 @@ about = "modules of the kernel"
 names = { "modprobe.conf" }
 paths = { "/etc/modules", "/etc/modprobe.d/*", "/etc/modules-load.d/*", "/lib/modprobe.d/*" }
 comment_sign = "#"
+comment_also = { ";" }
 manual = { "modprobe.d(5)" }
 parts = {
   { like = [[^\s*[#;].*]], as = "comment" },

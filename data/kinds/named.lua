@@ -6,6 +6,7 @@ looks_like = {
 names = { "named.conf", "named.conf.*", "rndc.conf", "rndc.key" }
 paths = { "/etc/bind/*.conf", "/etc/bind/zones.*", "/etc/bind/named.*" }
 comment_sign = "//"
+comment_also = { ";" }
 comment_open = "/*"
 comment_close = "*/"
 line_end_character = ";"

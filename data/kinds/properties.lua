@@ -4,6 +4,7 @@ endings = { "properties", "props", "env" }
 names = { ".env", ".env.*", "os-release", "lsb-release", ".npmrc", "npmrc" }
 paths = { "/etc/environment", "/etc/environment.d/*" }
 comment_sign = "#"
+comment_also = { "!" }
 parts = {
   { like = [[^\s*[#!].*]], as = "comment" },
   { like = [[^\s*(?:(export)\s+)?([^\s=:#!][^\s=:\\]*(?:\\.[^\s=:\\]*)*)\s*([=:])]], as = { "keyword", "name", "sign" } },

@@ -2,6 +2,7 @@ name = "resolv"
 about = "where names of machines are asked for"
 names = { "resolv.conf" }
 comment_sign = "#"
+comment_also = { ";" }
 manual = { "resolv.conf(5)" }
 risky = true
 parts = {

@@ -3,6 +3,7 @@ about = "folders shared by Samba"
 names = { "smb.conf" }
 paths = { "/etc/samba/*.conf" }
 comment_sign = "#"
+comment_also = { ";" }
 any_case = true
 indentation = 3
 manual = { "smb.conf(5)" }

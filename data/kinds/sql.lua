@@ -3,6 +3,7 @@ about = "SQL"
 endings = { "sql", "ddl", "dml", "pgsql", "mysql", "psql" }
 names = { "psql.edit.*", "sql??????" }
 comment_sign = "--"
+comment_also = { "#" }
 line_end_character = ";"
 any_case = true
 indentation = 2

@@ -6,6 +6,7 @@ looks_like = {
 names = { "sysctl.conf" }
 paths = { "/etc/sysctl.d/*.conf", "/usr/lib/sysctl.d/*.conf", "/lib/sysctl.d/*.conf" }
 comment_sign = "#"
+comment_also = { ";" }
 manual = { "sysctl.d(5)" }
 after_saving = "sysctl --system"
 parts = {

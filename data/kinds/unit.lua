@@ -8,6 +8,7 @@ endings = { "service", "socket", "timer", "mount", "automount", "target", "path"
 paths = { "/etc/systemd/*.conf", "/etc/systemd/*.conf.d/*.conf", "*.service.d/*.conf", "*.socket.d/*.conf", "*.timer.d/*.conf", "/lib/systemd/*.conf",
   "/etc/systemd/system/*/*.conf" }
 comment_sign = "#"
+comment_also = { ";" }
 manual = { "systemd.unit(5)", "systemd.service(5)", "systemd.exec(5)", "systemd.timer(5)", "systemd.socket(5)", "systemd.path(5)", "systemd.mount(5)",
   "systemd.kill(5)", "systemd.resource-control(5)", "journald.conf(5)", "resolved.conf(5)", "logind.conf(5)", "timesyncd.conf(5)", "systemd.directives(7)" }
 after_saving = "systemctl daemon-reload"

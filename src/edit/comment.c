@@ -66,9 +66,20 @@ static bool is_kept(const Line *l, const char *in, const CommentSigns *signs)
     return l->blank || (signs->at_start && l->at == in && begins(l->at, l->at + l->n, "#!"));
 }
 
-static Survey survey(const char *in, const char *end, const CommentSigns *signs)
+/* Bytes of the sign that begins a comment there; 0: none does. */
+static size_t sign_at(const char *at, const char *end, const CommentSigns *signs)
 {
     const char *sign = signs->sign ? signs->sign : signs->open;
+    if (begins(at, end, sign))
+        return strlen(sign);
+    for (const char *const *also = signs->sign ? signs->also : NULL; also && *also; also++)
+        if (begins(at, end, *also))
+            return strlen(*also);
+    return 0;
+}
+
+static Survey survey(const char *in, const char *end, const CommentSigns *signs)
+{
     Survey s = {.blanks = SIZE_MAX};
     for (const char *p = in; p < end;) {
         Line l = line_of(p, end);
@@ -84,9 +95,9 @@ static Survey survey(const char *in, const char *end, const CommentSigns *signs)
         while (same < s.indent && same < l.indent && l.at[same] == s.first.at[same])
             same++;
         s.indent = same;
-        bool commented = begins(l.at + l.indent, l.at + l.n, sign);
+        size_t sign = sign_at(l.at + l.indent, l.at + l.n, signs), from = l.indent + sign, blanks = 0;
+        bool commented = sign > 0;
         s.commented += commented;
-        size_t from = l.indent + strlen(sign), blanks = 0;
         while (commented && from + blanks < l.n && l.at[from + blanks] == ' ')
             blanks++;
         if (commented && from < l.n) {
@@ -111,7 +122,7 @@ static Commented each_line(const char *in, const char *end, const CommentSigns *
         if (is_kept(&l, in, signs)) {
             bytes_add(out, p, (size_t)(next - p));
         } else if (remove) {
-            size_t n = strlen(sign);
+            size_t n = sign_at(l.at + l.indent, l.at + l.n, signs);
             n += blank_too && l.indent + n < l.n && l.at[l.indent + n] == ' ';
             bytes_add(out, p, l.indent);
             bytes_add(out, p + l.indent + n, (size_t)(next - p) - l.indent - n);

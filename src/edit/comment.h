@@ -10,6 +10,7 @@
 typedef struct CommentSigns {
     const char *sign;         /* begins a comment up to the line end; NULL: there is no such sign */
     const char *open, *close; /* around a comment; used where there is no `sign` */
+    const char *const *also;  /* signs that begin one as well, NULL after the last; or NULL */
     bool at_start;            /* the lines are the file's first ones: a #! there is none */
 } CommentSigns;
 

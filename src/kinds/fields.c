@@ -83,6 +83,7 @@ const Fields *fields_of(const Kind *k, const PlainReport *r)
             continue;
         Fields *f = mem_get(sizeof *f);
         f->comment = k->comment_sign;
+        f->comment_also = k->comment_also;
         if (!read_all(f, all, v, r)) {
             free_fields(f);
             break;
@@ -110,6 +111,9 @@ static bool has_fields(const Fields *f, const char *line, size_t n)
     size_t sign = f->comment ? strlen(f->comment) : 0;
     if (i == n || (sign && n - i >= sign && memcmp(line + i, f->comment, sign) == 0))
         return false;
+    for (KindWords also = f->comment_also; also && *also; also++)
+        if (n - i >= strlen(*also) && memcmp(line + i, *also, strlen(*also)) == 0)
+            return false;
     return !f->lines || expression_finds(f->lines, line, n, false);
 }
 

@@ -31,6 +31,7 @@ typedef struct Fields {
     char between;    /* 0: blanks */
     void *lines;     /* the expression that such lines fit; NULL: all but empty ones and comments. private */
     const char *comment;
+    KindWords comment_also;
 } Fields;
 
 /* Those of a kind, or NULL. Made at the first call, with a report of what is wrong in the data; main thread

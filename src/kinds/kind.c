@@ -52,6 +52,7 @@ static const struct {
     {"last", FIELD_TRUTH, offsetof(Kind, last), true},
     {"prose", FIELD_TRUTH, offsetof(Kind, prose), false},
     {"comment_sign", FIELD_SHORT, offsetof(Kind, comment_sign), false},
+    {"comment_also", FIELD_WORDS, offsetof(Kind, comment_also), false},
     {"comment_open", FIELD_SHORT, offsetof(Kind, comment_open), false},
     {"comment_close", FIELD_SHORT, offsetof(Kind, comment_close), false},
     {"line_end_character", FIELD_SIGN, offsetof(Kind, line_end_character), false},

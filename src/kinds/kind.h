@@ -36,6 +36,7 @@ typedef struct Kind {
     const char *about;                        /* what such files are, in a few words */
     bool prose;                               /* written for people: it may hold blanks of any sort */
     const char *comment_sign;                 /* begins a comment up to the line end, or NULL */
+    KindWords comment_also;                   /* other signs that begin one */
     const char *comment_open, *comment_close; /* around a comment, or NULL */
     const char *line_end_character;           /* one ASCII character, or NULL */
     int indentation;                          /* blanks of a step, or one of the above */

@@ -77,6 +77,9 @@ TEST(lines_become_comments)
         {"shell", "F5", "\n", "\n", "There is nothing here to comment"},
         {"html", "Down F5", "<script>\nf()\n</script>\n", "<script>\n// f()\n</script>\n", NULL},
         /* line-end characters */
+        {"ini", "F5", "; x\n", "x\n", "Uncommented 1 line"},
+        {"ini", "Esc m a F5", "; x\n# y\n", "x\ny\n", "Uncommented 2 lines"},
+        {"ini", "Esc m a F5", "; x\ny\n", "# ; x\n# y\n", "Commented 2 lines"},
         {"json", "Esc l e", "1\n", "1,\n", NULL},
         {"c", "Esc l e", "x\n", "x;\n", NULL},
         {"ini", "Esc l e", "x\n", "x\n", "end with no character"},
@@ -90,8 +93,11 @@ TEST(lines_become_comments)
 TEST(comments_go_byte_for_byte)
 {
     static const char signs[] = "  \t\n\nab#/*-<!>\r";
-    static const CommentSigns all[] = {
-        {.sign = "#"}, {.sign = "//"}, {.open = "<!--", .close = "-->"}, {.open = "/*", .close = "*/"}};
+    static const char *const also[] = {"a", "//", NULL};
+    static const CommentSigns all[] = {{.sign = "#", .also = also},
+                                       {.sign = "//"},
+                                       {.open = "<!--", .close = "-->"},
+                                       {.open = "/*", .close = "*/"}};
     for (int round = 0; round < 50000; round++) {
         char in[40];
         size_t n = check_random(sizeof in);

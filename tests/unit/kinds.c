@@ -310,7 +310,7 @@ TEST(what_tells_the_kind)
         {"50-kiosk.rules", "polkit.addRule(function(a, s) {\n", "javascript"},
         {"50-kiosk.rules", "-w /etc/kiosk -p wa\n-a always,exit -S open\n", "audit-rules"},
         {"50-kiosk.rules", "groups:\n  - name: x\n", "prometheus"},
-        {"50-kiosk.rules", "SUBSYSTEM==\"tty\", ACTION==\"add\"\n", "conf"},
+        {"50-kiosk.rules", "SUBSYSTEM==\"tty\", ACTION==\"add\"\n", "udev"},
         {"50-kiosk.rules", "", "conf"},
         {"kiosk.conf", "[main]\na = 1\nb = 2\n", "ini"},
         {"kiosk.conf", "<VirtualHost *:80>\n</VirtualHost>\n", "apache"},

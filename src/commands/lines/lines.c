@@ -304,7 +304,7 @@ static void run_comment(Editor *ed, const Args *args)
     size_t from, to;
     lines_meant(v, &from, &to);
     const Kind *k = colours_kind(v->file, from);
-    Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close, from == 0},
+    Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close, k->comment_also, from == 0},
                     .doc = v->file->doc};
     if (!c.signs.sign && !c.signs.open) {
         say(ed, "Files of the kind %s have no comments", k->name);
