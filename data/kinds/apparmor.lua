@@ -1,6 +1,7 @@
 name = "apparmor"
 about = "what programs may do, by AppArmor"
 paths = { "/etc/apparmor.d/*", "/etc/apparmor.d/*/*" }
+own_folders = true
 looks_like = { { like = [[^\s*(?:(?:audit|deny|owner)\s+)*/\S+\s+[rwaxmlkixpPUcC]+,\s*$]], weight = 5 }, { like = [[^\s*(?:#?include|abi)\s+<[\w/.-]+>]], weight = 5 } }
 comment_sign = "#"
 indentation = 2
@@ -20,7 +21,7 @@ parts = {
   { like = [[[{}(),=]|->]], as = "sign" },
 }
 check = {
-  { run = { "apparmor_parser", "-Q", "-K", "FILE" },
+  { run = { "apparmor_parser", "-Q", "-K", "FILE" }, not_paths = { "*/abstractions/*", "*/tunables/*", "*/local/*", "*/abi/*", "*.d/*.d/*" },
     like = [[^AppArmor parser error for (?<file>\S+)(?: in profile \S+)? at line (?<line>\d+): (?<words>[^\n]*)]],
     unsure_like = [[(?<words>[^\n]*(?:Could not open|Permission denied|Unable to open|not found)[^\n]*)]] },
 }

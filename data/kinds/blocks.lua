@@ -7,7 +7,7 @@ looks_like = {
 }
 names = { "dhcpd.conf", "dhcpd6.conf", "dhclient.conf", "keepalived.conf", "lvm.conf", "dovecot.conf", "radiusd.conf", "multipath.conf", "syslog-ng.conf", "ulogd.conf",
   "libvirtd.conf", "krb5.conf", "gdm.conf" }
-paths = { "/etc/apt/apt.conf.d/*", "/etc/apt/apt.conf", "/etc/dovecot/*.conf", "/etc/keepalived/*", "/etc/freeradius/*", "/etc/lvm/*", "/etc/dhcp/*.conf", "/etc/bird/*.conf", "/etc/xinetd.d/*", "/etc/xinetd.conf" }
+paths = { "/etc/apt/apt.conf.d/*", "/etc/apt/apt.conf", "/etc/dovecot/*.conf", "/etc/dovecot/*.ext", "/etc/keepalived/*", "/etc/freeradius/*", "/etc/lvm/*", "/etc/dhcp/*.conf", "/etc/bird/*.conf", "/etc/xinetd.d/*", "/etc/xinetd.conf" }
 comment_sign = "#"
 comment_also = { "//" }
 indentation = 2

@@ -17,6 +17,6 @@ parts = {
   { like = [[[:{}*]|\\$]], as = "sign" },
 }
 check = {
-  { run = { "exim4", "-bV", "-C", "FILE" }, loads = true,
+  { run = { "exim4", "-bV", "-C", "FILE" }, only_paths = { "*/exim4.conf", "*/exim.conf", "*/configure" }, loads = true,
     like = [[configuration error in line (?<line>\d+) of (?<file>[^\s:]+):\s+(?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|permission denied|wrong owner|not owned|setuid|setgid|setgroups)[^\n]*)]] },
 }

@@ -1,6 +1,7 @@
 name = "fail2ban"
 about = "who is locked out after failures"
 paths = { "/etc/fail2ban/*", "/etc/fail2ban/*.d/*" }
+own_folders = true
 like = "ini"
 manual = { "jail.conf(5)" }
 after_saving = "fail2ban-client -t, then systemctl reload fail2ban"

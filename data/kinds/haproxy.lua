@@ -1,5 +1,6 @@
 name = "haproxy"
 about = "the load balancer HAProxy"
+looks_like = { { like = [[^(?:frontend|backend|defaults|listen)\b[^{};=]*$]], weight = 4 } }
 names = { "haproxy.cfg" }
 paths = { "/etc/haproxy/*.cfg", "/etc/haproxy/*.conf" }
 endings = { "haproxy" }

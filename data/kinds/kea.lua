@@ -9,6 +9,6 @@ parts = {
 }
 check = {
   { with = "json-with-comments" },
-  { run = { "kea-dhcp4", "-t", "FILE" }, loads = true, only_paths = { "*dhcp4*" },
+  { run = { "kea-dhcp4", "-t", "FILE" }, hints = "^Extraneous comma", loads = true, only_paths = { "*dhcp4*" },
     like = [[(?<file>/[^\s:]+):(?<line>\d+)(?:[.:](?<column>\d+))?(?:-\d+)?: (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|PERMISSION)[^\n]*)]] },
 }

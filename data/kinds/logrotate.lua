@@ -5,6 +5,7 @@ looks_like = {
 }
 names = { "logrotate.conf" }
 paths = { "/etc/logrotate.d/*" }
+own_folders = true
 endings = { "logrotate" }
 comment_sign = "#"
 indentation = 4

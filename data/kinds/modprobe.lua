@@ -2,6 +2,7 @@ name = "modprobe"
 about = "modules of the kernel"
 names = { "modprobe.conf" }
 paths = { "/etc/modules", "/etc/modprobe.d/*", "/etc/modules-load.d/*", "/lib/modprobe.d/*" }
+own_folders = true
 comment_sign = "#"
 comment_also = { ";" }
 manual = { "modprobe.d(5)" }

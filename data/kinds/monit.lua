@@ -2,6 +2,7 @@ name = "monit"
 about = "what monit watches"
 names = { "monitrc", ".monitrc" }
 paths = { "/etc/monit/*", "/etc/monit/*/*", "/etc/monit.d/*" }
+own_folders = true
 comment_sign = "#"
 indentation = 2
 manual = { "monit(1)" }
@@ -17,6 +18,6 @@ parts = {
   { like = [[(?<=\s)[<>=!]=?(?=\s)]], as = "sign" },
 }
 check = {
-  { run = { "monit", "-t", "-c", "FILE" },
+  { run = { "monit", "-t", "-c", "FILE" }, not_paths = { "*/templates/*" }, hints = "does not exist|Cannot compute|not executable",
     like = [[^(?<file>/[^\n:]+):(?<line>\d+): (?<words>(?!include file)[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|must have permissions|Cannot (?:open|create|write)|Error opening)[^\n]*)]] },
 }

@@ -4,6 +4,7 @@ looks_like = {
   { like = [[^\s*-?(?:auth|account|password|session)\s+(?:required|requisite|sufficient|optional|include|substack)\s+\S]], weight = 4 },
 }
 paths = { "/etc/pam.d/*" }
+own_folders = true
 comment_sign = "#"
 manual = { "pam.conf(5)", "pam.d(5)" }
 risky = true

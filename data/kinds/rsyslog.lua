@@ -23,7 +23,7 @@ parts = {
   { like = [[(?<![\w.-])\d+(?![\w.-])]], as = "number" },
 }
 check = {
-  { run = { "rsyslogd", "-N1", "-f", "FILE" }, loads = true,
+  { run = { "rsyslogd", "-N1", "-f", "FILE" }, not_paths = { "*/rsyslog.d/*" }, loads = true,
     like = [[error during parsing file (?<file>[^\s,]+), on or before line (?<line>\d+): (?!syntax error on token '')(?<words>[^\n\[]*)]],
     unsure_like = [[(?<words>[^\n]*(?:Permission denied|could not load module|cannot open|no action|there are no active actions)[^\n]*)]] },
 }

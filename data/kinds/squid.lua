@@ -2,7 +2,7 @@ name = "squid"
 about = "the proxy squid"
 names = { "squid.conf" }
 paths = { "/etc/squid/*.conf", "/etc/squid/conf.d/*" }
-looks_like = { { like = [[^\s*(?:acl\s+\w+\s+\w+|http_access\s+(?:allow|deny)|http_port\s+\d)]], weight = 6 } }
+looks_like = { { like = [[^\s*(?:http_access\s+(?:allow|deny)|http_port\s+\d|cache_dir\s+\w|refresh_pattern\s)]], weight = 6 } }
 comment_sign = "#"
 after_saving = "squid -k parse, then systemctl reload squid"
 parts = {
@@ -16,7 +16,7 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
 }
 check = {
-  { run = { "squid", "-k", "parse", "-f", "FILE" }, loads = true,
+  { run = { "squid", "-k", "parse", "-f", "FILE" }, not_paths = { "*/conf.d/*" }, loads = true,
     like = [[\| (?:FATAL: Bungled |aclParseAccessLine: )?(?<file>/[^\s(]+)(?:\(| line )(?<line>\d+)\)?: (?:[^\n]*\n[^\n]*aclParseAccessLine: )?(?<words>[^\n]*)]],
     unsure_like = [[(?<words>[^\n]*(?:Permission denied|No such file|cannot)[^\n]*)]] },
 }

@@ -2,6 +2,7 @@ name = "sudoers"
 about = "who may do what as root"
 names = { "sudoers", "sudoers.tmp", "sudoers.*" }
 paths = { "/etc/sudoers.d/*", "/var/tmp/sudoers*" }
+own_folders = true
 comment_sign = "#"
 manual = { "sudoers(5)" }
 risky = true

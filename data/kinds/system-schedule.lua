@@ -1,6 +1,7 @@
 name = "system-schedule"
 about = "what the machine does at which times, with the user who does it"
 paths = { "/etc/crontab", "/etc/cron.d/*" }
+own_folders = true
 like = "schedule"
 parts = {
   { like = [[^\s*(\d+|@\w+)\s+(\d+)\s+([\w.-]+)(?=\s+[^\d\s*])]], as = { "number", "number", "name" } },

@@ -313,7 +313,7 @@ static void check_sections(const char *bytes, size_t n, Stop stop, Problems *out
     for (size_t i = 0; i < n_seen; i++) {
         if (i && strcmp(seen[i].name, seen[i - 1].name) == 0)
             problems_hint(out, seen[i].line, 1, "“%.60s” stands in this section already, in line %zu",
-                         strchr(seen[i].name, '\n') + 1, seen[i - 1].line);
+                          strchr(seen[i].name, '\n') + 1, seen[i - 1].line);
     }
     for (size_t i = 0; i < n_seen; i++)
         free(seen[i].name);

@@ -107,6 +107,28 @@ static void take_lines(const CheckSaid *said, Bytes *out)
 
 /* ---- its problems ---- */
 
+/* A complaint without a line that names a word of the text in quotes is about that word. */
+static void find_about(Problem *p, const char *text, size_t len)
+{
+    enum { ABOUT_MOST = 100 };
+    static const char *const quotes[][2] = {{"'", "'"}, {"\"", "\""}, {"“", "”"}, {"‘", "’"}, {"`", "'"}};
+    for (size_t i = 0; i < sizeof quotes / sizeof *quotes && !p->about; i++) {
+        const char *open = strstr(p->words, quotes[i][0]);
+        const char *from = open ? open + strlen(quotes[i][0]) : NULL;
+        const char *close = from ? strstr(from, quotes[i][1]) : NULL;
+        size_t n = close ? (size_t)(close - from) : 0;
+        if (n && n < ABOUT_MOST && memmem(text, len, from, n))
+            p->about = mem_string_n(from, n);
+    }
+}
+
+static void find_abouts(Problems *all, size_t first, const char *text, size_t len)
+{
+    for (size_t i = first; i < all->n; i++)
+        if (!all->at[i].line && !all->at[i].about)
+            find_about(&all->at[i], text, len);
+}
+
 /* Those of other files come as `elsewhere`, the first one only. False: it could not be read. */
 static bool read_problems(const Check *c, const Bytes *said, const char *file, Problems *out, Err *elsewhere)
 {
@@ -314,7 +336,9 @@ Verdict check_judge(const Check *c, const CheckSaid *said, const char *text, siz
     Bytes lines = {0};
     take_lines(said, &lines);
     *why = (Err){""};
+    size_t before = out->n;
     Verdict v = judge_lines(c, said, &lines, text, len, file, out, why);
+    find_abouts(out, before, text, len);
     bytes_free(&lines);
     return v;
 }

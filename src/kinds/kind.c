@@ -45,6 +45,7 @@ static const struct {
     {"names", FIELD_WORDS, offsetof(Kind, names), true},
     {"paths", FIELD_WORDS, offsetof(Kind, paths), true},
     {"endings", FIELD_WORDS, offsetof(Kind, endings), true},
+    {"own_folders", FIELD_TRUTH, offsetof(Kind, own_folders), true},
     {"programs", FIELD_WORDS, offsetof(Kind, programs), true},
     {"first_line", FIELD_LIKE, offsetof(Kind, first_line), true},
     {"first_lines", FIELD_LIKE, offsetof(Kind, first_lines), true},

@@ -49,6 +49,7 @@ typedef struct Kind {
     const char *back_always;   /* and those of `back` that go back even there */
     KindWords manual;          /* pages that tell about it */
     KindWords names, paths, endings, programs; /* how it is recognised: see docs/kinds.md */
+    bool own_folders; /* what lies in the folders of `paths` is of this kind whatever its name */
     const char *first_line, *first_lines;
     const PlainValue *looks_like; /* expressions with weights, or NULL */
     bool own;                     /* a machine's or a person's */

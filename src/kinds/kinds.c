@@ -254,11 +254,21 @@ static size_t looks_of(const Kind *k, const Sight *s)
     for (const PlainValue *v = k->looks_like ? k->looks_like->first : NULL; v; v = v->next) {
         const PlainValue *like = plain_data_find(v, "like"), *weight = plain_data_find(v, "weight");
         long times = like && like->type == PLAIN_TEXT
-                           ? (long)expression_times(like->text, k->any_case, s->head, s->n, TIMES, MATCH_MOST)
-                           : 0;
+                         ? (long)expression_times(like->text, k->any_case, s->head, s->n, TIMES, MATCH_MOST)
+                         : 0;
         all += times * (weight && weight->type == PLAIN_NUMBER ? (long)weight->number : 1);
     }
     return all >= LEAST ? (size_t)all : 0;
+}
+
+enum { IN_OWN_FOLDER = 10000 /* more than any pattern has bytes */ };
+
+/* Is it in a folder that is the kind's alone, so that a name tells nothing: a filter named squid.conf? */
+static bool in_own_folder(const Kind *k, const Sight *s)
+{
+    const char *dot = strrchr(path_base(s->path), '.');
+    return k->own_folders && !s->program_len && (!dot || is_weak(dot + 1)) &&
+           pattern_of(k->paths, s->path, is_folder);
 }
 
 static size_t way_of(const Kind *k, const Sight *s, KindWay way)
@@ -267,7 +277,7 @@ static size_t way_of(const Kind *k, const Sight *s, KindWay way)
     case KIND_BY_PLACE:
         return pattern_of(k->paths, s->path, ends_in_name);
     case KIND_BY_NAME:
-        return pattern_of(k->names, path_base(s->path), is_telling);
+        return in_own_folder(k, s) ? IN_OWN_FOLDER : pattern_of(k->names, path_base(s->path), is_telling);
     case KIND_BY_WORD:
         return pattern_of(k->names, path_base(s->path), is_word);
     case KIND_BY_FIRST_LINE:

@@ -691,6 +691,33 @@ static const char *place_path(const CheckPlace *p, const char *name)
 }
 
 /* Words that must be in a list which a program said. */
+/* A complaint without a line goes to the word that it names in quotes. */
+TEST(complaints_about_a_word)
+{
+    static const char text[] = "[a]\nname = x\ntide = high\n";
+    static const struct {
+        const char *said, *about;
+    } cases[] = {
+        {"unknown setting 'tide' here\n", "tide"},
+        {"unknown setting \"tide\"\n", "tide"},
+        {"“name = x” is not meant so\n", "name = x"},
+        {"unknown setting 'ebb'\n", NULL},
+        {"wrong\n", NULL},
+        {"it's 'tide\n", NULL},
+    };
+    for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
+        Problems all = {0};
+        Err why;
+        CheckSaid said = {cases[i].said, strlen(cases[i].said), 1, 0, false};
+        check_case(cases[i].said);
+        CHECK_INT(check_judge(first_program("shell"), &said, text, strlen(text), "/x/a", &all, &why),
+                  VERDICT_WRONG);
+        CHECK(all.n == 1 && (cases[i].about ? all.at[0].about && strcmp(all.at[0].about, cases[i].about) == 0
+                                            : !all.at[0].about));
+        problems_free(&all);
+    }
+}
+
 /* What this machine has not is no more than a hint, and holds nothing up. */
 TEST(of_this_machine)
 {
