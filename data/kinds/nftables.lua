@@ -29,6 +29,6 @@ parts = {
   { like = [[[{};,=]|!=|-(?=\d)]], as = "sign" },
 }
 check = {
-  { run = { "nft", "-c", "-f", "FILE" }, as_root = true, unsure_like = [[(?<words>[^\n]*(?:Operation not permitted|Protocol not supported|cache initialization failed|Interface does not exist|Could not process rule: No such file or directory)[^\n]*)]],
-    like = [[^(?<file>/[^\n:]*):(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?+(?!Interface does not exist|Could not process rule: No such)(?<words>[^\n]*)]] },
+  { run = { "nft", "-c", "-f", "FILE" }, as_root = true, unsure_like = [[(?<words>[^\n]*(?:File not found: \.|Operation not permitted|Protocol not supported|cache initialization failed|Interface does not exist|Could not process rule: No such file or directory)[^\n]*)]],
+    like = [[^(?<file>/[^\n:]*):(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?+(?!Interface does not exist|File not found: \.|Could not process rule: No such)(?<words>[^\n]*)]] },
 }

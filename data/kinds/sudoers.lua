@@ -20,7 +20,7 @@ parts = {
   { like = [[\b\d+(?:\.\d+)?\b]], as = "number" },
   { like = [[[=,:!()+-]+|\\$]], as = "sign" },
 }
-check = { { run = { "visudo", "-c", "-f", "-" }, like = [[^(?:stdin|.*?):(?<line>\d+)(?::(?<column>\d+))?: (?<words>[^\n]*)]] } }
+check = { { run = { "visudo", "-c", "-f", "-" }, hints = "^unused ", like = [[^(?:stdin|.*?):(?<line>\d+)(?::(?<column>\d+))?: (?<words>[^\n]*)]] } }
 settings_in = [[^\s*(?<name>Defaults)(?:[@:>!]\S+)?\s+(?:[^#]*,\s*)?(?<value>!?\w*)$]]
 settings = {
   { "Defaults", such_as = {
