@@ -23,7 +23,7 @@ TEST(a_recording_is_kept_changed_and_removed)
     check_put("work.ini", "a\nb\nc\n");
     config("recordings.lua", "-- by hand\nrecordings = {\n  [\"mine\"] = [[\nEnd\n\";\"\n]], -- stays\n}\n");
     Pty *p = pty_edit("work.ini", NULL);
-    pty_do(p, "<F7><Home>* <Down><F7><Esc>ts");
+    pty_do(p, "<F8><Home>* <Down><F8><Esc>ts");
     SHOWS(p, "4 keys: ");
     pty_do(p, "last<Enter>ktick<Enter>");
     SHOWS(p, "Kept as “tick”; its route is Esc y t");
@@ -79,7 +79,7 @@ TEST(recordings_of_any_name)
            "recordings = {\n  [\"one\"] = [[\nHome\n]] oops\n  [\"tick\"] = [[\nHome\n\"* \"\n]],\n}\n");
     Pty *p = pty_edit("work.ini", NULL);
     SHOWS(p, "recordings.lua, line 4");
-    pty_do(p, "<wait><Esc>yt<F7><End>;<F7><Esc>ts");
+    pty_do(p, "<wait><Esc>yt<F8><End>;<F8><Esc>ts");
     SHOWS(p, "2 keys: ");
     pty_do(p, "last<Enter>kMy \"big\" \\One<Enter>");
     SHOWS(p, "Kept as “My \"big\" \\One”; its route is Esc y m");
@@ -189,7 +189,7 @@ TEST(esc_stops_playing)
     config("start.lua",
            "command { name = 'slow', key = 'F11', run = function () for i = 1, 1000000 do end end }");
     Pty *p = pty_edit("work.ini", NULL);
-    pty_do(p, "<F7>x<F11><F7><Esc>tm");
+    pty_do(p, "<F8>x<F11><F8><Esc>tm");
     pty_send(p, "w", 1);
     pty_pause(p, 600);
     SHOWS(p, "so far; Esc stops it");
@@ -239,10 +239,10 @@ TEST(recording_on_small_screens)
     for (size_t i = 0; i < 3; i++) {
         check_put("work.ini", "a\nb\n");
         Pty *p = pty_edit_at(sizes[i][0], sizes[i][1], "work.ini", NULL);
-        pty_do(p, "<F7>x");
+        pty_do(p, "<F8>x");
         SHOWS(p, "recording");
-        SHOWS(p, "F7 Stop recording");
-        pty_do(p, "<F7>");
+        SHOWS(p, "F8 Stop recording");
+        pty_do(p, "<F8>");
         HIDES(p, "recording");
         LEAVE(p);
     }
@@ -254,26 +254,26 @@ TEST(playing_answers_questions_about_files)
     check_put("work.ini", "a\n");
     check_put("copy.ini", "old\n");
     Pty *p = pty_edit("work.ini", NULL);
-    pty_do(p, "<F7>x<Esc>fa");
+    pty_do(p, "<F8>x<Esc>fa");
     SHOWS(p, "Save as");
     pty_do(p, "<Ctrl+U>copy.ini<wait><Enter>");
     SHOWS(p, "r Replace it");
     pty_do(p, "<wait>y");
     SHOWS(p, "Saved copy.ini");
-    pty_do(p, "<F7>");
+    pty_do(p, "<F8>");
     SHOWS(p, "Recorded");
     check_holds("copy.ini", "xa\n");
-    pty_do(p, "<F8>"); /* it is copy.ini now: nothing is asked */
+    pty_do(p, "<F7>"); /* it is copy.ini now: nothing is asked */
     SHOWS(p, "Playing stopped at step");
     LEAVE(p);
     check_put("work.ini", "a\n");
     check_put("copy.ini", "old\n");
     p = pty_edit("work.ini", NULL);
-    pty_do(p, "<F7>x<Ctrl+Q>");
+    pty_do(p, "<F8>x<Ctrl+Q>");
     SHOWS(p, "d Drop them");
-    pty_do(p, "<Esc><F7>");
+    pty_do(p, "<Esc><F8>");
     SHOWS(p, "Recorded 3 keys");
-    pty_do(p, "<F8>");
+    pty_do(p, "<F7>");
     SHOWS(p, "xxa");
     HIDES(p, "Drop them");
     LEAVE(p);

@@ -43,72 +43,72 @@ static bool text_is(const Editor *ed, const char *want)
 static const struct {
     const char *name, *before, *keys, *after, *says;
 } cases[] = {
-    {"type", "a\nb\n", "F7 x F7 F8", "xxa\nb\n", NULL},
-    {"a line each", "a\nb\nc\n", "F7 Home * Space Down F7 F8 F8", "* a\n* b\n* c\n", NULL},
+    {"type", "a\nb\n", "F8 x F8 F7", "xxa\nb\n", NULL},
+    {"a line each", "a\nb\nc\n", "F8 Home * Space Down F8 F7 F7", "* a\n* b\n* c\n", NULL},
     {"by routes", "a\nb\nc\n", "Esc t o * Home Down Esc t o Esc t p", "*a\n*b\nc\n", NULL},
-    {"a count", "a\nb\nc\nd\n", "F7 Home * Down F7 Esc 2 F8", "*a\n*b\n*c\nd\n", "Played 2 times"},
-    {"a count is one step", "a\nb\nc\nd\n", "F7 Home * Down F7 Esc 2 F8 Ctrl+Z", "*a\nb\nc\nd\n", NULL},
-    {"a count beyond the end", "a\nb\nc", "F7 Home * Down F7 Esc 9 F8", "*a\n*b\n*c",
+    {"a count", "a\nb\nc\nd\n", "F8 Home * Down F8 Esc 2 F7", "*a\n*b\n*c\nd\n", "Played 2 times"},
+    {"a count is one step", "a\nb\nc\nd\n", "F8 Home * Down F8 Esc 2 F7 Ctrl+Z", "*a\nb\nc\nd\n", NULL},
+    {"a count beyond the end", "a\nb\nc", "F8 Home * Down F8 Esc 9 F7", "*a\n*b\n*c",
      "Played 2 times: that was the last line"},
-    {"as often as it works, by lines", "a\nb\nc", "F7 Home * Down F7 Esc t m w", "*a\n*b\n*c",
+    {"as often as it works, by lines", "a\nb\nc", "F8 Home * Down F8 Esc t m w", "*a\n*b\n*c",
      "Played 2 times"},
-    {"and not after the last newline", "a\nb\nc\n", "F7 Home * Down F7 Esc t m w", "*a\n*b\n*c\n",
+    {"and not after the last newline", "a\nb\nc\n", "F8 Home * Down F8 Esc t m w", "*a\n*b\n*c\n",
      "Played 2 times: that was the last line"},
-    {"nor with the movement first", "a\nb\nc\n", "F7 Down Home * F7 Esc 9 F8", "a\n*b\n*c\n",
+    {"nor with the movement first", "a\nb\nc\n", "F8 Down Home * F8 Esc 9 F7", "a\n*b\n*c\n",
      "Played 1 time: that was the last line"},
-    {"but at the end on purpose", "a\n", "F7 Ctrl+End x Enter F7 Esc 2 F8", "a\nx\nx\nx\n", "Played 2 times"},
-    {"the movement first", "a\nb\nc", "F7 Down Home * F7 Esc t m w", "a\n*b\n*c",
+    {"but at the end on purpose", "a\n", "F8 Ctrl+End x Enter F8 Esc 2 F7", "a\nx\nx\nx\n", "Played 2 times"},
+    {"the movement first", "a\nb\nc", "F8 Down Home * F8 Esc t m w", "a\n*b\n*c",
      "Played 1 time: that was the last line"},
-    {"as often as it works, by finding", "x=1\nx=2\nx=3\n", "F7 Ctrl+F = Enter Delete : F7 Esc t m w",
+    {"as often as it works, by finding", "x=1\nx=2\nx=3\n", "F8 Ctrl+F = Enter Delete : F8 Esc t m w",
      "x:1\nx:2\nx:3\n", NULL},
-    {"as often as it works, next", "a.b.c.\n", "Ctrl+F . Enter F7 Delete _ Ctrl+N F7 Esc t m w", "a_b_c_\n",
+    {"as often as it works, next", "a.b.c.\n", "Ctrl+F . Enter F8 Delete _ Ctrl+N F8 Esc t m w", "a_b_c_\n",
      NULL},
-    {"and undone at once", "x=1\nx=2\nx=3\n", "F7 Ctrl+F = Enter Delete : F7 Esc t m w Ctrl+Z",
+    {"and undone at once", "x=1\nx=2\nx=3\n", "F8 Ctrl+F = Enter Delete : F8 Esc t m w Ctrl+Z",
      "x:1\nx=2\nx=3\n", NULL},
-    {"nothing changes any more", "ab\n", "F7 Home F7 Esc t m w", "ab\n", "Played 1 time"},
-    {"a number by the prompt", "", "F7 x F7 Esc t m n 3 Enter", "xxxx", "Played 3 times"},
-    {"no number", "", "F7 x F7 Esc t m n 0 Enter", "x", "is no count"},
-    {"on each marked line", "a\nb\nc\nd\n", "F7 End ; F7 Down Home Shift+Down Shift+Down Esc t m l",
+    {"nothing changes any more", "ab\n", "F8 Home F8 Esc t m w", "ab\n", "Played 1 time"},
+    {"a number by the prompt", "", "F8 x F8 Esc t m n 3 Enter", "xxxx", "Played 3 times"},
+    {"no number", "", "F8 x F8 Esc t m n 0 Enter", "x", "is no count"},
+    {"on each marked line", "a\nb\nc\nd\n", "F8 End ; F8 Down Home Shift+Down Shift+Down Esc t m l",
      "a;\nb;\nc;\nd\n", "Played 2 lines"},
-    {"on marked lines that grow", "a\nb\nc", "F7 End Enter - F7 Down Home Shift+Down Shift+End Esc t m l",
+    {"on marked lines that grow", "a\nb\nc", "F8 End Enter - F8 Down Home Shift+Down Shift+End Esc t m l",
      "a\n-\nb\n-\nc\n-", "Played 2 lines"},
-    {"on a marked last line", "a\nb", "F7 End ; F7 Down Home Shift+End Esc t m l", "a;\nb;", "Played 1 line"},
-    {"on lines, nothing marked", "a\n", "F7 x F7 Esc t m l", "xa\n", "Nothing is marked"},
-    {"undo of lines", "a\nb\nc\n", "F7 End ; F7 Down Shift+Down Shift+Down Esc t m l Ctrl+Z", "a;\nb\nc\n",
+    {"on a marked last line", "a\nb", "F8 End ; F8 Down Home Shift+End Esc t m l", "a;\nb;", "Played 1 line"},
+    {"on lines, nothing marked", "a\n", "F8 x F8 Esc t m l", "xa\n", "Nothing is marked"},
+    {"undo of lines", "a\nb\nc\n", "F8 End ; F8 Down Shift+Down Shift+Down Esc t m l Ctrl+Z", "a;\nb\nc\n",
      NULL},
-    {"undo inside", "", "F7 a b Left Right c Ctrl+Z F7 Esc 3 F8", "abababab", NULL},
-    {"undo inside, undone", "", "F7 a b Left Right c Ctrl+Z F7 Esc 3 F8 Ctrl+Z", "ab", NULL},
-    {"not found", "a\n", "F7 Ctrl+F q Enter x F7 F8", "xa\n", "stopped at step 3 of 4, Enter: “q” is not in"},
-    {"a paste", "", "F7 <ab> Enter F7 F8", "ab\nab\n", NULL},
-    {"a paste into a prompt", "one two\n", "F7 Ctrl+F <tw> Enter x F7 Ctrl+Home F8", "one xxtwo\n", NULL},
-    {"questions answered", "berth\nberth\n", "F7 Ctrl+R b e Enter B E Enter r k F7 Ctrl+Home Esc 3 F8",
+    {"undo inside", "", "F8 a b Left Right c Ctrl+Z F8 Esc 3 F7", "abababab", NULL},
+    {"undo inside, undone", "", "F8 a b Left Right c Ctrl+Z F8 Esc 3 F7 Ctrl+Z", "ab", NULL},
+    {"not found", "a\n", "F8 Ctrl+F q Enter x F8 F7", "xa\n", "stopped at step 3 of 4, Enter: “q” is not in"},
+    {"a paste", "", "F8 <ab> Enter F8 F7", "ab\nab\n", NULL},
+    {"a paste into a prompt", "one two\n", "F8 Ctrl+F <tw> Enter x F8 Ctrl+Home F7", "one xxtwo\n", NULL},
+    {"questions answered", "berth\nberth\n", "F8 Ctrl+R b e Enter B E Enter r k F8 Ctrl+Home Esc 3 F7",
      "BErth\nBErth\n", NULL},
-    {"escaping", "a\n", "F7 Ctrl+F q Esc x F7 F8", "xxa\n", NULL},
-    {"two Esc", "a\n", "F7 Esc f Esc Esc x F7 F8", "xxa\n", NULL},
-    {"two Esc with time between", "a\n", "F7 Esc f ~ Esc ~ Esc x F7 F8", "xxa\n", NULL},
-    {"a count inside", "", "F7 Esc 3 Enter x F7 F8", "xxxxxx", NULL},
-    {"command by name", "b\na\n", "F7 Ctrl+P s o r t - l i n e s Enter F7 F8", "a\nb\n", NULL},
-    {"growing numbers", "a\nb\nc\n", "F7 Home Esc t g Space Down F7 Esc 2 F8", "1 a\n2 b\n3 c\n", NULL},
-    {"marks", "ab\ncd\n", "F7 Shift+Right Ctrl+X Down Home F7 F8", "b\nd\n", NULL},
-    {"go to a line", "a\nb\nc\n", "F7 Ctrl+G 2 Enter x F7 F8", "a\nxxb\nc\n", NULL},
-    {"from the shelf", "abc\n", "F7 Shift+Right Ctrl+X End Esc e s Enter Home F7 F8", "cab\n", NULL},
-    {"the pad", "a\nb\nc\n", "F7 Esc g s s s Esc x F7 Ctrl+Home F8", "a\nb\nxxc\n", NULL},
-    {"columns", "a\nb\n", "F7 Esc m c Down - Esc Esc F7 Ctrl+Home F8", "--a\n--b\n", NULL},
-    {"completion", "kiosk\n\n", "F7 Ctrl+End k i Esc e k Space F7 F8", "kiosk\n\nkiosk kiosk ", NULL},
-    {"help in between", "a\n", "F7 F1 Down Esc x F7 F8", "xxa\n", NULL},
-    {"settings", "a\n", "F7 Esc h s w r a p Enter Esc x F7 F8", "xxa\n", NULL},
-    {"history", "a\n", "x Left F7 y Left Esc e h Down Enter F7", "xa\n", NULL},
-    {"bookmarks and jumps", "a\nb\nc\n", "F7 Esc g k Ctrl+End Esc g j x Down F7 F8", "xa\nbx\nc\n", NULL},
-    {"matches listed", "a b a\nc a\n", "F7 Ctrl+F a Enter Esc s l Down Enter Delete F7", "a b a\nc \n", NULL},
-    {"a question answered by Esc", "berth\nberth\n", "F7 Ctrl+R b e Enter B E Enter Esc x F7 F8",
+    {"escaping", "a\n", "F8 Ctrl+F q Esc x F8 F7", "xxa\n", NULL},
+    {"two Esc", "a\n", "F8 Esc f Esc Esc x F8 F7", "xxa\n", NULL},
+    {"two Esc with time between", "a\n", "F8 Esc f ~ Esc ~ Esc x F8 F7", "xxa\n", NULL},
+    {"a count inside", "", "F8 Esc 3 Enter x F8 F7", "xxxxxx", NULL},
+    {"command by name", "b\na\n", "F8 Ctrl+P s o r t - l i n e s Enter F8 F7", "a\nb\n", NULL},
+    {"growing numbers", "a\nb\nc\n", "F8 Home Esc t g Space Down F8 Esc 2 F7", "1 a\n2 b\n3 c\n", NULL},
+    {"marks", "ab\ncd\n", "F8 Shift+Right Ctrl+X Down Home F8 F7", "b\nd\n", NULL},
+    {"go to a line", "a\nb\nc\n", "F8 Ctrl+G 2 Enter x F8 F7", "a\nxxb\nc\n", NULL},
+    {"from the shelf", "abc\n", "F8 Shift+Right Ctrl+X End Esc e s Enter Home F8 F7", "cab\n", NULL},
+    {"the pad", "a\nb\nc\n", "F8 Esc g s s s Esc x F8 Ctrl+Home F7", "a\nb\nxxc\n", NULL},
+    {"columns", "a\nb\n", "F8 Esc m c Down - Esc Esc F8 Ctrl+Home F7", "--a\n--b\n", NULL},
+    {"completion", "kiosk\n\n", "F8 Ctrl+End k i Esc e k Space F8 F7", "kiosk\n\nkiosk kiosk ", NULL},
+    {"help in between", "a\n", "F8 F1 Down Esc x F8 F7", "xxa\n", NULL},
+    {"settings", "a\n", "F8 Esc h s w r a p Enter Esc x F8 F7", "xxa\n", NULL},
+    {"history", "a\n", "x Left F8 y Left Esc e h Down Enter F8", "xa\n", NULL},
+    {"bookmarks and jumps", "a\nb\nc\n", "F8 Esc g k Ctrl+End Esc g j x Down F8 F7", "xa\nbx\nc\n", NULL},
+    {"matches listed", "a b a\nc a\n", "F8 Ctrl+F a Enter Esc s l Down Enter Delete F8", "a b a\nc \n", NULL},
+    {"a question answered by Esc", "berth\nberth\n", "F8 Ctrl+R b e Enter B E Enter Esc x F8 F7",
      "xxberth\nberth\n", NULL},
-    {"nothing recorded", "a\n", "F8", "a\n", "Nothing was recorded yet"},
-    {"an empty recording", "a\n", "F7 F7 F8", "a\n", "Nothing was recorded yet"},
-    {"what led to the end is no part", "", "F7 a Esc t o F8", "aa", NULL},
-    {"nor the list of commands", "", "F7 a Ctrl+P r e c o r d - k e y s Enter F8", "aa", NULL},
-    {"playing oneself", "", "F7 a F8 b F7 F8", "abab", NULL},
-    {"what does nothing stops it", "", "F7 a Ctrl+F12 b F7 F8", "aba", "stopped at step 2 of 3, Ctrl+F12"},
-    {"look only", "a\n", "F7 x Backspace F7 Ctrl+P l o o k - o n l y Enter F8", "a\n", "stopped at step 1"},
+    {"nothing recorded", "a\n", "F7", "a\n", "Nothing was recorded yet"},
+    {"an empty recording", "a\n", "F8 F8 F7", "a\n", "Nothing was recorded yet"},
+    {"what led to the end is no part", "", "F8 a Esc t o F7", "aa", NULL},
+    {"nor the list of commands", "", "F8 a Ctrl+P r e c o r d - k e y s Enter F7", "aa", NULL},
+    {"playing oneself", "", "F8 a F7 b F8 F7", "abab", NULL},
+    {"what does nothing stops it", "", "F8 a Ctrl+F12 b F8 F7", "aba", "stopped at step 2 of 3, Ctrl+F12"},
+    {"look only", "a\n", "F8 x Backspace F8 Ctrl+P l o o k - o n l y Enter F7", "a\n", "stopped at step 1"},
 };
 
 TEST(play_does_what_the_hand_did)
@@ -130,10 +130,10 @@ TEST(play_does_what_the_hand_did)
 TEST(recording_is_shown)
 {
     Editor *ed = editors_start("a\n", 2, 24, 100);
-    editors_press(ed, "F7 x");
+    editors_press(ed, "F8 x");
     CHECK(strstr(editors_row(ed, 0), "recording"));
-    CHECK(editors_show(ed, "F7 Stop recording"));
-    editors_press(ed, "F7");
+    CHECK(editors_show(ed, "F8 Stop recording"));
+    editors_press(ed, "F8");
     CHECK(!strstr(editors_row(ed, 0), "recording"));
     app_free(ed);
 }
@@ -149,14 +149,14 @@ TEST(random_keys_play_the_same)
     for (int round = 0; round < 300; round++) {
         Editor *hand = editors_start(text, sizeof text - 1, 24, 80);
         Editor *again = editors_start(text, sizeof text - 1, 24, 80);
-        editors_press(hand, "F7");
+        editors_press(hand, "F8");
         bool undone = false;
         for (unsigned n = 1 + check_random(25); n > 0; n--) {
             unsigned k = check_random(sizeof keys / sizeof *keys);
             undone = undone || strcmp(keys[k], "Ctrl+Z") == 0;
             editors_press(hand, keys[k]);
         }
-        editors_press(hand, "F7");
+        editors_press(hand, "F8");
         const Recorded *r = recording_last(hand);
         CHECK(r);
         playing_start(again, r, NULL, PLAY_TIMES, 1);

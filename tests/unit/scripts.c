@@ -344,10 +344,10 @@ static const struct {
      "Ctrl+Right Right Shift+Right Shift+Right F5", "tide 82 here\n", NULL},
     {"in a recording", "a\nb\nc\n",
      "command { name = 'tick', key = 'F5', run = function () insert('* ') end }",
-     "F7 Home F5 Down F7 Esc 2 F8", "* a\n* b\n* c\n", NULL},
+     "F8 Home F5 Down F8 Esc 2 F7", "* a\n* b\n* c\n", NULL},
     {"asking in a recording", "a\nb\nc\n",
      "command { name = 'q', key = 'F5', run = function () insert(ask('A')) end }",
-     "F7 Home F5 x Enter Down F7 Esc 2 F8", "xa\nxb\nxc\n", NULL},
+     "F8 Home F5 x Enter Down F8 Esc 2 F7", "xa\nxb\nxc\n", NULL},
     {"a key taken by a command line", "a\n", "does('F5', 'growing-number')", "F5 F5", "12a\n", NULL},
 };
 

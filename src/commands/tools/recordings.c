@@ -169,7 +169,7 @@ static void run_recordings(Editor *ed, const Args *args)
 {
     (void)args;
     PanelSpec p = {
-        .title = "Recordings", .fill = fill, .chosen = chosen, .empty = "There is none; F7 records one"};
+        .title = "Recordings", .fill = fill, .chosen = chosen, .empty = "There is none; F8 records one"};
     panel_open(ed, &p);
 }
 
