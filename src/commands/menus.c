@@ -23,6 +23,7 @@
 #include "commands/help/pick.h"
 #include "commands/help/settings_panel.h"
 #include "commands/lines/lines.h"
+#include "commands/lines/shape.h"
 #include "commands/mark/marking.h"
 #include "commands/mark/repeat.h"
 #include "commands/search/folder_find.h"
@@ -51,6 +52,7 @@ static const Command *const *const tables[] = {
     switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
+    shape_commands,
 };
 
 typedef struct MenuSpec {
@@ -77,7 +79,8 @@ static const MenuSpec menus[] = {
     {"Lines", 'l', "Esc l",
      "indent unindent comment | duplicate-lines move-lines-up move-lines-down join-lines append-line "
      "delete-lines | "
-     "sort-lines sort-by-numbers | trim-blanks line-end-character"},
+     "sort-lines sort-by-numbers reverse-lines remove-doubles keep-lines drop-lines | "
+     "wrap-paragraph unwrap-paragraph align-columns convert-indentation trim-blanks line-end-character"},
     {"Search", 's', "Esc s",
      "find find-next find-before find-backwards find-word | replace replace-all | list-matches "
      "list-matches-everywhere | find-in-folder replace-in-folder folder-results"},

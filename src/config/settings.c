@@ -33,6 +33,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
     {"system_clipboard", SETTING_BOOL, "true", NULL, 0, 0, AT(system_clipboard),
      "Give what is cut or copied to the desktop's clipboard too"},
     {"tab_width", SETTING_INT, "8", NULL, 1, 16, AT(tab_width), "Cells from one tab stop to the next"},
+    {"text_width", SETTING_INT, "0", NULL, 0, 1000, AT(text_width),
+     "Cells at which paragraphs are wrapped; 0: as .editorconfig has it, else 80, and 72 in commit messages"},
     {"esc_wait", SETTING_INT, "50", NULL, 5, 1000, AT(esc_wait),
      "Milliseconds after which Esc is a key of its own; more for slow lines"},
     {"change_bars", SETTING_BOOL, "true", NULL, 0, 0, AT(change_bars),

@@ -19,6 +19,7 @@ typedef struct Settings {
     int hints;  /* HintsMode */
     int layout; /* 0 desk, 1 shell */
     bool mouse;
+    int text_width;
     bool line_numbers;
     bool auto_indent;
     bool wrap;
@@ -68,7 +69,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 40 };
+enum { SETTINGS_COUNT = 41 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

@@ -52,6 +52,8 @@ static void take(Rules *r, const char *name, const char *value)
     } else if (strcmp(name, "tab_width") == 0) {
         r->tab = number(value);
         r->tab_width = r->tab > 0;
+    } else if (strcmp(name, "max_line_length") == 0) {
+        r->width = number(value);
     } else if (strcmp(name, "end_of_line") == 0) {
         r->line_ends = strcasecmp(value, "lf") == 0 || strcasecmp(value, "crlf") == 0;
         r->format.ends = strcasecmp(value, "crlf") == 0 ? ENDS_CRLF : ENDS_LF;

@@ -10,6 +10,7 @@ typedef enum Wish { WISH_NONE, WISH_NO, WISH_YES } Wish;
 typedef struct Rules {
     bool indentation, tab_width, line_ends, charset; /* is it asked for? */
     TextFormat format;                               /* tabs, indent, ends, where asked for */
+    unsigned width;                                  /* of a line at most, in cells; 0: none is asked for */
     unsigned tab;                                    /* cells */
     Encoding encoding;
     Wish trim, last_newline;

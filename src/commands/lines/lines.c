@@ -4,6 +4,7 @@
 #include "base/mem.h"
 #include "base/words.h"
 #include "commands/edits.h"
+#include "commands/lines/changing.h"
 #include "edit/comment.h"
 #include "edit/move.h"
 #include "edit/transform.h"
@@ -16,77 +17,6 @@
 #include <ctype.h>
 #include <string.h>
 
-/* ---- the lines meant, and changing them ---- */
-
-/* The lines of the mark, or the cursor's: bytes [*from, *to), with the last line's end. */
-static void lines_meant(const View *v, size_t *from, size_t *to)
-{
-    Text t = view_text(v);
-    if (!view_marked(v, from, to))
-        *from = *to = v->cursor.at;
-    else if (*to > *from && text_byte(t, *to - 1) == '\n')
-        --*to; /* a mark that ends at a line's start does not mean that line */
-    *from = move_line_start(t, *from);
-    *to = text_line_start(t, text_line_of(t, *to) + 1);
-}
-
-enum { AT_ONCE = 256 * 1024 * 1024 /* bytes that may be changed by one of these commands */ };
-
-/* They need their bytes in one piece, and more than once. */
-static bool fits_at_once(Editor *ed, size_t n)
-{
-    void *probe = n <= AT_ONCE ? mem_try(4 * n + 1) : NULL;
-    if (!probe)
-        warn(ed, n <= AT_ONCE ? "There is not enough memory for that; nothing was changed"
-                              : "That is too much at once; mark less than 256 MiB");
-    free(probe);
-    return probe != NULL;
-}
-
-typedef void (*LinesFn)(const char *in, size_t n, const void *ctx, Bytes *out);
-
-/* Puts what fn makes of [from, to) in its place, touching only what differs, so that the
- * cursor and all marks keep their places. False when nothing changed. */
-static bool change_range(Editor *ed, size_t from, size_t to, LinesFn fn, const void *ctx)
-{
-    View *v = ed->panes.view;
-    if (!fits_at_once(ed, to - from))
-        return false;
-    char *old = text_string(view_text(v), from, to);
-    size_t n = to - from, same = 0, tail = 0;
-    Bytes out = {0};
-    fn(old, n, ctx, &out);
-    while (same < n && same < out.len && old[same] == out.at[same])
-        same++;
-    while (tail < n - same && tail < out.len - same && old[n - 1 - tail] == out.at[out.len - 1 - tail])
-        tail++;
-    bool differs = same < n || same < out.len;
-    bool ok = differs && edit_allowed(ed);
-    if (ok && !doc_replace(v->file->doc, from + same, n - same - tail, bytes_str(&out) + same,
-                           out.len - same - tail, STEP_WHOLE, v->cursor.at)) {
-        warn(ed, "There is not enough memory for that; nothing was changed");
-        ok = false;
-    }
-    bytes_free(&out);
-    free(old);
-    return ok;
-}
-
-static void change_lines(Editor *ed, LinesFn fn, const void *ctx, const char *done)
-{
-    View *v = ed->panes.view;
-    size_t from, to;
-    lines_meant(v, &from, &to);
-    ed->notices.warning = false;
-    size_t lines = text_line_of(view_text(v), to) - text_line_of(view_text(v), from);
-    lines = lines ? lines : 1;
-    v->goal_kept = false;
-    if (change_range(ed, from, to, fn, ctx))
-        say(ed, "%s %s", done, AMOUNT(lines, "line"));
-    else if (!v->file->look_only && !ed->notices.warning)
-        say(ed, "Nothing to change");
-}
-
 /* ---- moving and doubling ---- */
 
 static void run_duplicate(Editor *ed, const Args *args)
@@ -94,7 +24,7 @@ static void run_duplicate(Editor *ed, const Args *args)
     (void)args;
     View *v = ed->panes.view;
     size_t from, to, cursor = v->cursor.at;
-    lines_meant(v, &from, &to);
+    changing_meant(v, &from, &to);
     Text t = view_text(v);
     char *bytes = text_string(t, from, to);
     Bytes out = {0};
@@ -144,7 +74,7 @@ static void move_lines(Editor *ed, bool down)
     View *v = ed->panes.view;
     Text t = view_text(v);
     size_t from, to, first;
-    lines_meant(v, &from, &to);
+    changing_meant(v, &from, &to);
     size_t a = down ? from : text_line_start(t, text_line_of(t, from) - (from > 0));
     size_t b = down ? text_line_start(t, text_line_of(t, to) + 1) : to;
     if (down ? to >= text_len(t) : from == 0) {
@@ -156,7 +86,7 @@ static void move_lines(Editor *ed, bool down)
     MarkKind marking = v->marking;
     if (down && text_byte(t, text_len(t) - 1) != '\n' && b == text_len(t)) /* the end stays where it is */
         at += text_byte(t, to - 1) == '\n' ? (to >= 2 && text_byte(t, to - 2) == '\r' ? 2u : 1u) : 0;
-    if (!change_range(ed, a, b, exchange, &first))
+    if (!changing_range(ed, a, b, exchange, &first))
         return;
     size_t len = text_len(view_text(v));
     view_go(v, at + cursor < len ? at + cursor : len);
@@ -210,13 +140,13 @@ static void run_join(Editor *ed, const Args *args)
     Text t = view_text(v);
     size_t from, to;
     bool marked = view_marked(v, &from, &to);
-    lines_meant(v, &from, &to);
+    changing_meant(v, &from, &to);
     size_t line = text_line_of(t, from);
     size_t after = marked ? text_line_of(t, to) : line + 1 + args->count;
     if (after < line + 2 && marked)
         after = line + 2;
     to = text_line_start(t, after);
-    if (!change_range(ed, from, to, do_join, NULL))
+    if (!changing_range(ed, from, to, do_join, NULL))
         say(ed, "There is no line below to join");
 }
 
@@ -241,7 +171,7 @@ static void run_indent(Editor *ed, const Args *args)
     char unit[17] = "\t";
     if (!f->tabs)
         snprintf(unit, sizeof unit, "%*s", (int)(f->indent < 16 ? f->indent : 16), "");
-    change_lines(ed, do_indent, unit, "Indented");
+    changing_lines(ed, do_indent, unit, "Indented");
 }
 
 static const Command cmd_indent = {
@@ -263,7 +193,7 @@ static void do_unindent(const char *in, size_t n, const void *ctx, Bytes *out)
 static void run_unindent(Editor *ed, const Args *args)
 {
     (void)args;
-    change_lines(ed, do_unindent, &ed->panes.view->file->format.indent, "Unindented");
+    changing_lines(ed, do_unindent, &ed->panes.view->file->format.indent, "Unindented");
 }
 
 static const Command cmd_unindent = {
@@ -302,7 +232,7 @@ static void run_comment(Editor *ed, const Args *args)
     (void)args;
     View *v = ed->panes.view;
     size_t from, to;
-    lines_meant(v, &from, &to);
+    changing_meant(v, &from, &to);
     const Kind *k = colours_kind(v->file, from);
     Commenting c = {.signs = {k->comment_sign, k->comment_open, k->comment_close, k->comment_also, from == 0},
                     .doc = v->file->doc};
@@ -312,7 +242,7 @@ static void run_comment(Editor *ed, const Args *args)
     }
     size_t lines = text_line_of(view_text(v), to) - text_line_of(view_text(v), from);
     v->goal_kept = false;
-    if (change_range(ed, from, to, do_comment, &c))
+    if (changing_range(ed, from, to, do_comment, &c))
         say(ed, c.done == COMMENT_ADDED ? "Commented %s" : "Uncommented %s",
             AMOUNT(lines ? lines : 1, "line"));
     else if (c.done == COMMENT_INSIDE)
@@ -346,7 +276,7 @@ static void run_end_sign(Editor *ed, const Args *args)
     const Kind *k = ed->panes.view->file->kind;
     const char *sign = *args->text ? args->text : k->line_end_character;
     if (sign)
-        change_lines(ed, do_end_sign, sign, "Changed the end of");
+        changing_lines(ed, do_end_sign, sign, "Changed the end of");
     else
         say(ed, "Lines of the kind %s end with no character; put the one you mean after the command's name",
             k->name);
@@ -389,7 +319,7 @@ static void sort_meant(Editor *ed, bool numbers)
         return;
     bool stopped = false;
     Sorting s = {numbers, ed->stop, &stopped};
-    change_lines(ed, do_sort, &s, "Sorted");
+    changing_lines(ed, do_sort, &s, "Sorted");
     if (stopped)
         say(ed, "Sorting was stopped; nothing was changed");
     if (!marked) {
@@ -441,8 +371,8 @@ static void run_trim(Editor *ed, const Args *args)
     (void)args;
     size_t from, to;
     if (view_marked(ed->panes.view, &from, &to)) {
-        change_lines(ed, do_trim, NULL, "Trimmed");
-    } else if (change_range(ed, 0, text_len(view_text(ed->panes.view)), do_trim, NULL)) {
+        changing_lines(ed, do_trim, NULL, "Trimmed");
+    } else if (changing_range(ed, 0, text_len(view_text(ed->panes.view)), do_trim, NULL)) {
         say(ed, "Trimmed the blanks at the ends of lines");
     } else {
         say(ed, "No line ends with blanks");
@@ -471,7 +401,7 @@ static void run_delete_lines(Editor *ed, const Args *args)
         return;
     }
     bool marked = view_marked(v, &from, &to);
-    lines_meant(v, &from, &to);
+    changing_meant(v, &from, &to);
     size_t first = text_line_of(t, from), lines = text_line_count(t);
     if (!marked)
         to = text_line_start(t, count < lines - first ? first + count : lines);

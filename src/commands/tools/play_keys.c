@@ -117,6 +117,7 @@ static const Command cmd_play_keys_many = {
     .name = "play-keys-many",
     .label = "Play keys many times…",
     .letter = 'm',
+    .keys = "Shift+F8",
     .help = "Play the recorded keys so many times, as often as it works, or on each marked line",
     .words = "repeat replay loop all",
     .more = "As often as it works: until a search finds nothing more, the text ends, or nothing changes. One "
