@@ -2,6 +2,7 @@
 
 #include "commands/edit/clips.h"
 #include "commands/edit/complete.h"
+#include "commands/edit/dates.h"
 #include "commands/edit/history.h"
 #include "commands/edit/putting.h"
 #include "commands/edit/typing.h"
@@ -52,7 +53,7 @@ static const Command *const *const tables[] = {
     switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
-    shape_commands,
+    shape_commands,     dates_commands,
 };
 
 typedef struct MenuSpec {
@@ -71,7 +72,8 @@ static const MenuSpec menus[] = {
      "shell-and-back leave leave-with-failure"},
     {"Edit", 'e', "Esc e",
      "undo redo history | cut copy paste earlier-clip shelf paste-from-system | delete-right "
-     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start | complete-word insert type "
+     "delete-word-right delete-word-left cut-to-line-end cut-to-line-start | complete-word insert-date "
+     "insert type "
      "overtype"},
     {"Mark", 'm', "Esc m",
      "mark mark-word mark-line mark-block mark-inside mark-all | mark-columns mark-swap | "
@@ -90,7 +92,8 @@ static const MenuSpec menus[] = {
      "where centre "
      "move-by-letters"},
     {"View", 'v', "Esc v",
-     "line-numbers wrap show-blanks hints bare-text theme | follow | file-kind | split-below split-beside "
+     "line-numbers wrap show-blanks ruler hints bare-text theme | follow | file-kind | split-below "
+     "split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
      "check-file problems | run-command filter | record-keys play-keys play-keys-many recordings "

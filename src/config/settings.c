@@ -33,6 +33,7 @@ const Setting settings_table[SETTINGS_COUNT] = {
     {"system_clipboard", SETTING_BOOL, "true", NULL, 0, 0, AT(system_clipboard),
      "Give what is cut or copied to the desktop's clipboard too"},
     {"tab_width", SETTING_INT, "8", NULL, 1, 16, AT(tab_width), "Cells from one tab stop to the next"},
+    {"ruler", SETTING_BOOL, "false", NULL, 0, 0, AT(ruler), "Show a thin line at the width of the text"},
     {"text_width", SETTING_INT, "0", NULL, 0, 1000, AT(text_width),
      "Cells at which paragraphs are wrapped; 0: as .editorconfig has it, else 80, and 72 in commit messages"},
     {"esc_wait", SETTING_INT, "50", NULL, 5, 1000, AT(esc_wait),

@@ -20,6 +20,7 @@ typedef struct Settings {
     int layout; /* 0 desk, 1 shell */
     bool mouse;
     int text_width;
+    bool ruler;
     bool line_numbers;
     bool auto_indent;
     bool wrap;
@@ -69,7 +70,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 41 };
+enum { SETTINGS_COUNT = 42 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

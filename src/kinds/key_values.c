@@ -120,7 +120,7 @@ const KeyValues *key_values_of(const Kind *k, const PlainReport *r)
     if (!made->what)
         kind_keep(k, KIND_KEY_VALUES, &none, free_key_values);
     const KeyValues *values = made->what;
-    return values->n ? values : NULL;
+    return values && values->n ? values : NULL;
 }
 
 /* ---- lines ---- */

@@ -9,6 +9,7 @@
 #include <errno.h>
 #include <stdarg.h>
 #include <stdlib.h>
+#include <string.h>
 #include <unistd.h>
 
 void say(Editor *ed, const char *format, ...)
@@ -112,4 +113,14 @@ bool editor_open(Editor *ed, const char *path, Err *e)
     if (filesystem_can(f->path, FILES_ARE_HERE) && !say_meant(ed, f, path))
         say_rights(ed, f);
     return true;
+}
+
+unsigned editor_text_width(const Editor *ed, const OpenFile *f)
+{
+    enum { USUAL_WIDTH = 80, MESSAGE_WIDTH = 72 };
+    if (ed->config.settings.text_width)
+        return (unsigned)ed->config.settings.text_width;
+    return f->rules.width                              ? f->rules.width
+           : strcmp(f->kind->name, "git-message") == 0 ? MESSAGE_WIDTH
+                                                       : USUAL_WIDTH;
 }

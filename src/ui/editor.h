@@ -103,4 +103,7 @@ void editor_show(Editor *ed, OpenFile *f);
  * with the reason in e. */
 bool editor_open(Editor *ed, const char *path, Err *e);
 
+/* Cells that a line of the text may be wide: as the person, .editorconfig or the kind has it. */
+unsigned editor_text_width(const Editor *ed, const OpenFile *f);
+
 #endif

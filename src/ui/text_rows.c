@@ -221,6 +221,26 @@ static const char *bar_of(const TextRow *r, const Row *row)
     return r->ed->config.settings.change_bars ? change_marks_sign(r->view->file, row->line) : NULL;
 }
 
+/* The column of the ruler on the screen; -1: there is none in sight. */
+static int ruler_column(const TextRow *r)
+{
+    const View *v = r->view;
+    size_t width = editor_text_width(r->ed, v->file);
+    if (!r->ed->config.settings.ruler || r->ed->bare || v->looks.title || width < v->left)
+        return -1;
+    int col = r->start + (int)(width - v->left);
+    return col < r->limit ? col : -1;
+}
+
+/* Only where nothing else stands. */
+static void paint_ruler(const TextRow *r)
+{
+    int col = ruler_column(r);
+    const Cell *c = col < 0 ? NULL : frame_cell(r->frame, r->row, col);
+    if (c && c->width == 1 && c->style == ST_TEXT && c->n_codes == 1 && c->codes[0] == ' ')
+        frame_text(r->frame, r->row, col, col + 1, ST_GUTTER, "│");
+}
+
 /* All that the picture of a row depends on; nothing if that is too much to tell. */
 static void row_source(const TextRow *r, const Row *row, Bytes *out)
 {
@@ -230,7 +250,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
         const char *bar;
         const Kind *kind;
         ColourState state;
-        int start, limit, gutter;
+        int start, limit, gutter, ruler;
         bool first, wrapped, numbered, blanks, bookmark, bare, ends, problem, hint, marker;
     } s;
     char bytes[ROW_KEPT];
@@ -259,6 +279,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.start = r->start;
     s.limit = r->limit;
     s.gutter = v->gutter;
+    s.ruler = ruler_column(r);
     s.first = row->from == row->line_from;
     s.wrapped = row->to < row->line_to;
     s.numbered = r->ed->config.settings.line_numbers;
@@ -348,6 +369,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
         r.row = v->row + i;
         if (!more || row.line > last) {
             frame_blank(f, r.row, v->col, r.limit, ST_TEXT);
+            paint_ruler(&r);
             continue;
         }
         set_row_mark(&r, row.from);
@@ -360,6 +382,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
         if (!frame_kept(f, r.row, &source)) {
             paint_gutter(&r, &row);
             paint_row(&r, &row);
+            paint_ruler(&r);
             frame_keep(f, r.row, &source);
         }
         if (now && row_holds(&row, v->cursor.at)) {

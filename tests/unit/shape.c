@@ -168,3 +168,39 @@ TEST(nothing_is_lost_in_shape)
             bytes_free(&out[i]);
     }
 }
+
+/* The date in the form that was taken last; a form that makes none is refused. */
+TEST(dates)
+{
+    Editor *ed = editors_start("", 0, 24, 80);
+    Text t;
+    editors_press(ed, "Esc e m Enter");
+    t = view_text(ed->panes.view);
+    CHECK_INT(text_len(t), 10); /* 2026-11-30 */
+    CHECK_INT(text_byte(t, 4), '-');
+    app_free(ed);
+    ed = editors_start("", 0, 24, 80);
+    editors_press(ed, "Ctrl+P i n s e r t - d a t e Space % Y Enter");
+    CHECK_INT(text_len(view_text(ed->panes.view)), 4);
+    editors_press(ed, "Ctrl+P i n s e r t - d a t e Space Y Enter");
+    CHECK(editors_show(ed, "makes no date"));
+    app_free(ed);
+}
+
+TEST(the_ruler_stands_at_the_width)
+{
+    Editor *ed = editors_start("a\n", 2, 24, 80);
+    editors_press(ed, "Ctrl+P s e t Space t e x t _ w i d t h Space 2 0 Enter Esc v r");
+    CHECK(editors_show(ed, "Ruler: on"));
+    int col = ed->panes.view->col + ed->panes.view->gutter + 20;
+    for (int row = 1; row < 20; row++)
+        CHECK_INT(frame_cell(&ed->frame, row, col)->codes[0], 0x2502);
+    editors_press(ed, "End 1 2 3 4 5 6 7 8 9 0 1 2 3 4 5 6 7 8 9 0 1 2");
+    CHECK(editors_show(ed, "901"));
+    CHECK_INT(frame_cell(&ed->frame, 1, col)->codes[0], '0'); /* never over the text */
+    CHECK_INT(frame_cell(&ed->frame, 2, col)->codes[0], 0x2502);
+    editors_press(ed, "Esc v r");
+    CHECK(editors_show(ed, "Ruler: off"));
+    CHECK_INT(frame_cell(&ed->frame, 2, col)->codes[0], ' ');
+    app_free(ed);
+}

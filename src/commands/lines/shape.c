@@ -25,18 +25,7 @@ static CommentSigns signs_of(View *v, size_t at)
 
 /* ---- paragraphs ---- */
 
-enum { USUAL_WIDTH = 80, MESSAGE_WIDTH = 72, WIDTH_MOST = 1000 };
-
-/* As the person, .editorconfig or the kind has it. */
-static unsigned width_of(const Editor *ed)
-{
-    const OpenFile *f = ed->panes.view->file;
-    if (ed->config.settings.text_width)
-        return (unsigned)ed->config.settings.text_width;
-    return f->rules.width                              ? f->rules.width
-           : strcmp(f->kind->name, "git-message") == 0 ? MESSAGE_WIDTH
-                                                       : USUAL_WIDTH;
-}
+enum { WIDTH_MOST = 1000 };
 
 typedef struct Wrapping {
     unsigned width, tab;
@@ -113,7 +102,7 @@ static void run_wrap_paragraph(Editor *ed, const Args *args)
     char *end;
     unsigned long width = *args->text     ? strtoul(args->text, &end, 10)
                           : args->counted ? args->count
-                                          : width_of(ed);
+                                          : editor_text_width(ed, ed->panes.view->file);
     if (*args->text && (!isdigit((unsigned char)*args->text) || *end || !width || width > WIDTH_MOST))
         warn(ed, "A width is a number from 1 to %d, not “%s”", WIDTH_MOST, args->text);
     else
@@ -287,7 +276,6 @@ static const Command cmd_convert_indentation = {
     .more = "Levels stay levels: four blanks become two, or a tab. What stands in a text over several lines "
             "stays as it is.",
     .args = "INDENTATION",
-    .shell = "tabs|spaces 2|spaces 4|spaces 8",
     .offer = offer_indentation,
     .flags = CMD_CHANGES,
     .run = run_convert,

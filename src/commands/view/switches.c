@@ -88,6 +88,23 @@ static const Command cmd_wrap = {
     .run = run_wrap,
 };
 
+static void run_ruler(Editor *ed, const Args *args)
+{
+    flip(ed, "ruler", args->text);
+}
+
+static const Command cmd_ruler = {
+    .name = "ruler",
+    .label = "Ruler",
+    .letter = 'r',
+    .help = "Show or hide a thin line at the width that paragraphs are wrapped at",
+    .words = "margin column line length",
+    .more = "The width is the setting text_width, else what .editorconfig says, else 80.",
+    .args = "true|false",
+    .offer = offer_switch,
+    .run = run_ruler,
+};
+
 static void run_blanks(Editor *ed, const Args *args)
 {
     flip(ed, "show_blanks", args->text);
@@ -213,5 +230,5 @@ static const Command cmd_theme = {
 };
 
 const Command *const switch_commands[] = {
-    &cmd_line_numbers, &cmd_wrap, &cmd_show_blanks, &cmd_hints, &cmd_mouse, &cmd_theme, &cmd_layout, NULL,
+    &cmd_line_numbers, &cmd_wrap, &cmd_show_blanks, &cmd_ruler, &cmd_hints, &cmd_mouse, &cmd_theme, &cmd_layout, NULL,
 };
