@@ -80,3 +80,6 @@ settings = {
       "FallbackResource", "LimitInternalRecursion", "Protocols", "ProtocolsHonorOrder", "H2Push", "RemoteIPHeader", "RemoteIPInternalProxy",
       "RemoteIPTrustedProxy", "ErrorLogFormat", "GlobalLog", "SubstituteMaxLineLength", "Substitute" } },
 }
+outline = {
+  { like = [[(?i)^\s*<(?<name>(?:VirtualHost|Directory|DirectoryMatch|Location|LocationMatch|Files|FilesMatch|IfModule|IfDefine|Proxy|Macro)\b[^>]*)>]], level = 0 },
+}

@@ -16,3 +16,10 @@ parts = {
   { like = [[(?<![\w*])\*[^*\s][^*\n]*\*(?!\w)|(?<!\w)_[^_\s][^_\n]*_(?!\w)]], as = "value" },
   { like = [=[https?://[^\s\[]+|<<[^>\n]+>>|\b(?:link|image|include|xref|footnote)::?[^\s\[]*]=], as = "variable" },
 }
+outline = {
+  { like = [[^=\s+(?<name>\S[^\n]*?)\s*$]], level = 1 },
+  { like = [[^==\s+(?<name>\S[^\n]*?)\s*$]], level = 2 },
+  { like = [[^===\s+(?<name>\S[^\n]*?)\s*$]], level = 3 },
+  { like = [[^====\s+(?<name>\S[^\n]*?)\s*$]], level = 4 },
+  { like = [[^=====\s+(?<name>\S[^\n]*?)\s*$]], level = 5 },
+}

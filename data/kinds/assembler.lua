@@ -13,3 +13,6 @@ parts = {
   { like = [[[$#]?-?\b(?:0[xX][0-9a-fA-F]+|\d+)\b]], as = "number" },
   { like = [=[[-+*(),]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^(?<name>[A-Za-z_]\w*):]], level = 1 },
+}

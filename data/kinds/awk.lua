@@ -23,3 +23,7 @@ parts = {
   { like = [[\b\d+(?:\.\d+)?(?:[eE][+-]?\d+)?\b]], as = "number" },
   { like = [=[[-+*%=<>!&|^~?:;,]+|[/(){}\[\]]]=], as = "sign" },
 }
+outline = {
+  { like = [[^(?<name>function\s+\w+|BEGIN\b|END\b)]], level = 1 },
+}
+outline_ends = [[^\}]]

@@ -14,3 +14,6 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[[()=<>|&@^]]=], as = "sign" },
 }
+outline = {
+  { like = [[^:(?<name>\w+)]], level = 1 },
+}

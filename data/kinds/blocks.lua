@@ -32,3 +32,7 @@ check = {
   { run = { "keepalived", "-t", "-f", "FILE" }, loads = true, only_paths = { "*/keepalived/*", "*/keepalived.conf" },
     like = [[^\((?<file>/[^\n:]+): Line (?<line>\d+)\) (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:Permission denied|SECURITY VIOLATION|Operation not permitted)[^\n]*)]] },
 }
+outline = {
+  { like = [[^(?<name>[\w.-]+(?:\s+[^\s{};]+)*)\s*\{\s*$]], level = 1 },
+  { like = [[^(?:  ?|\t|    )(?<name>[\w.-]+(?:\s+[^\s{};]+)*)\s*\{\s*$]], level = 2 },
+}

@@ -30,3 +30,8 @@ parts = {
   { like = [=[[-+*%=<>!&|^~?:;,.]+|[(){}\[\]/]]=], as = "sign" },
 }
 sets = { quoted = { { like = [[\\(?:[0-7]{1,3}|x[0-9a-fA-F]+|.)]], as = "sign" }, { like = [=[%[-+ #0]*(?:\d+|\*)?(?:\.(?:\d+|\*))?(?:hh?|ll?|[jztL])?[a-zA-Z%]]=], as = "variable" } } }
+outline = {
+  { like = [[^(?!\s|typedef\b|return\b|else\b|#|//|/\*|extern\s+"C"|if\b|for\b|while\b|switch\b|do\b)[A-Za-z_][\w\s*&:<>,~]*?(?<name>[A-Za-z_~][\w:~]*\s*\()[^;]*$]], level = 1 },
+  { like = [[^(?:typedef\s+)?(?<name>(?:struct|union|enum|class|namespace)\s+\w+)[^;()]*\{?\s*$]], level = 1 },
+}
+outline_ends = [[^\}]]

@@ -16,3 +16,7 @@ parts = {
   { like = [[(?<![\w.:-])\d+(?:[smhd]|MB|KB)?(?![\w.-])]], as = "number" },
   { like = [=[[{}]]=], as = "sign" },
 }
+outline = {
+  { like = [[^(?<name>[^\s#{][^{]*?)\s*\{\s*$]], level = 1 },
+}
+outline_ends = [[^\}]]

@@ -20,3 +20,7 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[bB][01_]+|\d[\d_]*(?:\.\d[\d_]*)?(?:[eE][+-]?\d+)?)[fFdDmMuUlL]*\b]], as = "number" },
   { like = [=[[-+*/%=<>!&|^~?:;,.(){}]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?:(?:public|protected|private|internal|abstract|sealed|static|partial)\s+)*(?<name>(?:class|interface|enum|struct|record|namespace)\s+[\w.]+)]], level = 0 },
+  { like = [[^\s+(?:(?:public|protected|private|internal|static|virtual|override|async)\s+)+[\w<>\[\],.? ]+?\s(?<name>\w+\s*\()[^;]*$]], level = 0 },
+}

@@ -39,3 +39,7 @@ sets = {
     { like = [=[[;,]]=], as = "sign" },
   },
 }
+outline = {
+  { like = [[^\s*(?<name>[^\s{};/@][^{};]*?)\s*\{\s*$]], level = 0 },
+  { like = [[^\s*(?<name>@(?:media|supports|font-face|keyframes|layer|page)[^{]*?)\s*\{\s*$]], level = 0 },
+}

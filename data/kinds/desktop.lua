@@ -17,3 +17,6 @@ check = {
   { with = "sections" },
   { run = { "desktop-file-validate", "FILE" }, like = [[: error: (?<words>[^\n]*?\bkey "(?<about>[^"\n]*)"[^\n]*|[^\n]*)]] },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

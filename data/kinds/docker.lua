@@ -36,3 +36,6 @@ sets = {
 check = {
   { run = { "hadolint", "--no-color", "-" }, like = [[^-:(?<line>\d+)(?::(?<column>\d+))? (?:\S+ error: |(?=unexpected))(?<words>[^\n]*)]] },
 }
+outline = {
+  { like = [[(?i)^from\s+(?<name>[^\n#]+)]], level = 1 },
+}

@@ -20,3 +20,6 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[->|<-|\|>|[-+*/=<>!&|^.,;(){}%]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?<name>(?:defmodule|defp?|defmacro)\s+[\w.!?]+)]], level = 0 },
+}

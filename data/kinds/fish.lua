@@ -19,3 +19,7 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[[|&;<>()]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*function\s+(?<name>[\w-]+)]], level = 1 },
+}
+outline_ends = [[^end\b]]

@@ -22,3 +22,6 @@ parts = {
   { like = [[\b\d+(?:\.\d*)?(?:[edED][+-]?\d+)?(?:_\w+)?]], as = "number" },
   { like = [=[[-+*=<>,:;%&]+|[/()]]=], as = "sign" },
 }
+outline = {
+  { like = [[(?i)^\s*(?<name>(?:program|module|subroutine|function)\s+\w+)]], level = 0 },
+}

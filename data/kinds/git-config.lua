@@ -18,3 +18,6 @@ parts = {
   { like = [[(?<=[=\s])[+-]?\d+[kmg]?(?=\s*$)]], as = "number" },
   { like = [[\\$]], as = "sign" },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

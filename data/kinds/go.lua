@@ -27,3 +27,8 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[bB][01_]+|\d[\d_]*(?:\.\d+)?(?:[eE][+-]?\d+)?)i?\b]], as = "number" },
   { like = [=[[-+*%=<>!&|^:;,.~]+|[(){}\[\]/]]=], as = "sign" },
 }
+outline = {
+  { like = [[^func\s+(?:\([^)]*\)\s*)?(?<name>\w+)]], level = 1 },
+  { like = [[^type\s+(?<name>\w+)]], level = 1 },
+}
+outline_ends = [[^\}]]

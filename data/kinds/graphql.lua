@@ -17,3 +17,7 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[[{}()=!|&:]|\.\.\.|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^(?<name>(?:type|input|enum|interface|union|query|mutation)\s+\w+)]], level = 1 },
+}
+outline_ends = [[^\}]]

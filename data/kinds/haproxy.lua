@@ -53,3 +53,6 @@ settings = {
       "nameserver", "resolve_retries", "hold", "accepted_payload_size", "parse-resolv-conf", "peer", "table", "insecure-fork-wanted",
       "external-check", "capture", "dispatch", "email-alert", "force-persist", "ignore-persist", "persist", "maxsslconn", "hard-stop-after" } },
 }
+outline = {
+  { like = [[^(?<name>(?:global|defaults|frontend|backend|listen|peers|resolvers|userlist|mailers|cache|program|ring)\b[^#\n]*)]], level = 1 },
+}

@@ -18,3 +18,7 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F]+|\d+(?:\.\d+)?(?:[eE][+-]?\d+)?)\b]], as = "number" },
   { like = [=[[!#$%&*+./<=>?@\\^|~:,;(){}`-]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^(?<name>[a-z]\w*)\s*::]], level = 1 },
+  { like = [[^(?<name>(?:data|class|instance|newtype|module)\s+[^=\n]+)]], level = 1 },
+}

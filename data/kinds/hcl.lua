@@ -29,3 +29,7 @@ sets = {
     { like = [=[[-+*%=<>!&|?:,.]+|[/(){}\[\]]]=], as = "sign" },
   },
 }
+outline = {
+  { like = [[^(?<name>[A-Za-z_]\w*(?:\s+"[^"]*")*)\s*\{]], level = 1 },
+}
+outline_ends = [[^\}]]

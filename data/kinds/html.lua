@@ -29,3 +29,11 @@ sets = {
   },
   entities = { { like = [[&#?\w+;]], as = "variable" }, { like = [[\{\{.*?\}\}]], as = "variable" } },
 }
+outline = {
+  { like = [[<h1\b[^>]*>\s*(?<name>[^<]+)]], level = 1 },
+  { like = [[<h2\b[^>]*>\s*(?<name>[^<]+)]], level = 2 },
+  { like = [[<h3\b[^>]*>\s*(?<name>[^<]+)]], level = 3 },
+  { like = [[<h4\b[^>]*>\s*(?<name>[^<]+)]], level = 4 },
+  { like = [[<h5\b[^>]*>\s*(?<name>[^<]+)]], level = 5 },
+  { like = [[<h6\b[^>]*>\s*(?<name>[^<]+)]], level = 6 },
+}

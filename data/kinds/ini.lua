@@ -17,3 +17,6 @@ parts = {
   { like = [[[^\s"'$%]+]], as = "value" },
 }
 check = { { with = "sections" } }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

@@ -27,3 +27,7 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[bB][01_]+|\d[\d_]*(?:\.\d+)?(?:[eE][+-]?\d+)?)[lLfFdD]?\b]], as = "number" },
   { like = [=[[-+*%=<>!&|^~?:;,.]+|[(){}\[\]/]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?:(?:public|protected|private|abstract|final|static|sealed)\s+)*(?<name>(?:class|interface|enum|record)\s+\w+)]], level = 0 },
+  { like = [[^\s+(?:(?:public|protected|private|abstract|final|static|synchronized|native|default)\s+)+[\w<>\[\],.? ]+?\s(?<name>\w+\s*\()[^;]*$]], level = 0 },
+}

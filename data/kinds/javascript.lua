@@ -36,3 +36,8 @@ sets = { inner = { { from = "{", to = "}", as = "plain", inside = "inner" }, { u
 check = { { run = { "node", "--check", "FILE" },
     unsure_like = [[SyntaxError: (?<words>Cannot use import statement[^\n]*|Unexpected token 'export'|Cannot use 'import\.meta'[^\n]*)]],
     like = [[^(?<file>/[^\n]*):(?<line>\d+)\n(?:[^\n]*\n){0,4}?SyntaxError: (?!Cannot use import|Cannot use 'import|Unexpected token 'export')(?<words>[^\n]*)]] } }
+outline = {
+  { like = [[^\s*(?:export\s+)?(?:default\s+)?(?:async\s+)?(?<name>(?:function\*?|class|interface|enum|namespace|type)\s+\w+)]], level = 0 },
+  { like = [[^\s*(?:export\s+)?(?:const|let|var)\s+(?<name>\w+)\s*=\s*(?:async\s*)?(?:function\b|\([^)]*\)\s*=>|\w+\s*=>)]], level = 0 },
+  { like = [[^\s+(?:static\s+|async\s+|get\s+|set\s+)*(?!if\b|for\b|while\b|switch\b|catch\b|return\b|function\b)(?<name>\w+\s*\()[^;{]*\)\s*\{\s*$]], level = 0 },
+}

@@ -22,3 +22,6 @@ check = {
   { run = { "jq", "empty" }, instead_of = "json",
     like = [[^(?:jq: )?parse error[^\n:]*: (?<words>[^\n]*) at line (?<line>\d+), column (?<column>\d+)]] },
 }
+outline = {
+  { like = [[^(?:  |\t|    )?"(?<name>(?:[^"\\]|\\.)*)"\s*:\s*[\[{]\s*$]], level = 0 },
+}

@@ -21,3 +21,6 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[bB][01_]+|\d[\d_]*(?:\.\d[\d_]*)?(?:[eE][+-]?\d+)?)[fFdDmMuUlL]*\b]], as = "number" },
   { like = [=[[-+*/%=<>!&|^~?:;,.(){}]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?:(?:public|private|internal|open|data|sealed|override|suspend|inline)\s+)*(?<name>(?:fun|class|interface|object)\s+[\w.<>]+)]], level = 0 },
+}

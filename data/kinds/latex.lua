@@ -11,3 +11,9 @@ parts = {
   { like = [[\$\$?[^$\n]*\$\$?]], as = "quoted" },
   { like = [=[[{}&~^_]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*\\(?:part|chapter)\*?\{(?<name>[^}]*)]], level = 1 },
+  { like = [[^\s*\\section\*?\{(?<name>[^}]*)]], level = 2 },
+  { like = [[^\s*\\subsection\*?\{(?<name>[^}]*)]], level = 3 },
+  { like = [[^\s*\\subsubsection\*?\{(?<name>[^}]*)]], level = 4 },
+}

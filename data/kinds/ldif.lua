@@ -14,3 +14,6 @@ parts = {
   { like = [[\b(?:NAME|DESC|SUP|EQUALITY|SYNTAX|MUST|MAY|STRUCTURAL|AUXILIARY|SINGLE-VALUE|SUBSTR|ORDERING)\b]], as = "keyword" },
   { like = [['[^'\n]*']], as = "quoted" },
 }
+outline = {
+  { like = [[^(?<name>dn: [^\n]+)]], level = 1 },
+}

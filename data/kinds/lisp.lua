@@ -16,3 +16,6 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[[()'`,]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\((?<name>def\S*\s+[^\s()]+)]], level = 1 },
+}

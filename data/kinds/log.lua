@@ -17,3 +17,6 @@ parts = {
   { like = [[(?<![\w./-])(?:0x[0-9a-fA-F]+|\d+(?:\.\d+)?(?:ms|us|[smhkMG]i?B?|%)?)(?![\w./-])]], as = "number" },
   { like = [[\b(?:GET|POST|PUT|DELETE|HEAD|OPTIONS|PATCH)\b]], as = "keyword" },
 }
+outline = {
+  { like = [[^(?<name>[^\n]*\b(?:ERROR|FATAL|CRITICAL|PANIC)\b[^\n]*)]], level = 1 },
+}

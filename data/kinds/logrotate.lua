@@ -45,3 +45,7 @@ settings = {
       "uncompresscmd", "compressext", "compressoptions", "extension", "addextension", "prerotate", "postrotate", "firstaction", "lastaction",
       "preremove", "endscript" } },
 }
+outline = {
+  { like = [[^(?<name>[/"\'][^{\n]*?)\s*\{?\s*$]], level = 1 },
+}
+outline_ends = [[^\}]]

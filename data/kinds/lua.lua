@@ -25,3 +25,7 @@ parts = {
   { like = [=[[-+*%=<>~^#:;,.&|]+|[/(){}\[\]]]=], as = "sign" },
 }
 check = { { run = { "luac", "-p", "-" }, like = [[^[^\n:]*: stdin:(?<line>\d+): (?<words>[^\n]*)]] } }
+outline = {
+  { like = [[^\s*(?:local\s+)?(?<name>function\s+[\w.:]+)]], level = 0 },
+  { like = [[^\s*(?:local\s+)?(?<name>[\w.]+)\s*=\s*function\b]], level = 0 },
+}

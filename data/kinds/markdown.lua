@@ -30,3 +30,11 @@ sets = {
     { like = [[(?<=\s)\|(?=\s)|^\||\|$]], as = "sign" },
   },
 }
+outline = {
+  { like = [[^#\s+(?<name>[^\n]*?)\s*#*\s*$]], level = 1 },
+  { like = [[^##\s+(?<name>[^\n]*?)\s*#*\s*$]], level = 2 },
+  { like = [[^###\s+(?<name>[^\n]*?)\s*#*\s*$]], level = 3 },
+  { like = [[^####\s+(?<name>[^\n]*?)\s*#*\s*$]], level = 4 },
+  { like = [[^#####\s+(?<name>[^\n]*?)\s*#*\s*$]], level = 5 },
+  { like = [[^######\s+(?<name>[^\n]*?)\s*#*\s*$]], level = 6 },
+}

@@ -14,3 +14,6 @@ check = {
     like = [[\[ERROR\] \S*: (?<words>unknown (?:variable|option) '(?<about>[^='\n]*)[^\n]*|[^\n]*ambiguous option[^\n]*|[^\n]*requires an argument[^\n]*)]],
     unsure_like = [[(?<words>[^\n]*(?:Permission denied|Can't (?:create|open|change)|read the manual|plugin)[^\n]*)]] },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

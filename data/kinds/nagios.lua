@@ -17,3 +17,7 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[[{}]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?<name>define\s+\w+)\s*\{]], level = 1 },
+}
+outline_ends = [[^\s*\}]]

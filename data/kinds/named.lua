@@ -29,3 +29,6 @@ check = {
   { run = { "named-checkconf", "-c", "FILE" }, unsure_like = [[(?<words>[^\n]*(?:permission denied|change directory to)[^\n]*)]],
     like = [[^(?<file>/[^\n:]*):(?<line>\d+): (?!change directory |parsing failed)(?<words>[^\n]*)]] },
 }
+outline = {
+  { like = [[^\s*(?<name>(?:zone|view|acl|key|options|logging|controls|masters|primaries|server|tls|http)\b[^{]*?)\s*\{]], level = 0 },
+}

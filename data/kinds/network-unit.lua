@@ -117,3 +117,6 @@ settings = {
     { "PersistentKeepalive", from = 0, to = 65535, one_of = "off" },
     { { "RouteTable", "RouteMetric" } } },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

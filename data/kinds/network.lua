@@ -51,3 +51,6 @@ settings = {
   { { "auto", "iface", "allow-hotplug", "source", "source-directory", "up", "down", "pre-up", "post-up", "pre-down", "post-down", "bridge_ports", "bond-slaves", "bond-mode",
       "vlan-raw-device", "wpa-ssid", "wpa-psk", "wpa-conf", "accept_ra", "autoconf", "privext", "scope" } },
 }
+outline = {
+  { like = [[^\s*(?<name>iface\s+\S+[^\n#]*)]], level = 1 },
+}

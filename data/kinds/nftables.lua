@@ -32,3 +32,6 @@ check = {
   { run = { "nft", "-c", "-f", "FILE" }, as_root = true, unsure_like = [[(?<words>[^\n]*(?:File not found: \.|Operation not permitted|Protocol not supported|cache initialization failed|Interface does not exist|Could not process rule: No such file or directory)[^\n]*)]],
     like = [[^(?<file>/[^\n:]*):(?<line>\d+):(?<column>\d+)-\d+: (?:Error: )?+(?!Interface does not exist|File not found: \.|Could not process rule: No such)(?<words>[^\n]*)]] },
 }
+outline = {
+  { like = [[^\s*(?<name>(?:table|chain|set|map)\s[^{]*?)\s*\{]], level = 0 },
+}

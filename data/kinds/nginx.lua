@@ -85,3 +85,8 @@ settings = {
       "dav_methods", "ip_hash", "least_conn", "hash", "zone", "valid_referers", "image_filter", "secure_link", "secure_link_md5",
       "if_modified_since", "disable_symlinks", "lingering_close", "lingering_timeout", "output_buffers", "postpone_output", "directio", "max_ranges" } },
 }
+outline = {
+  { like = [[^(?:\s{0,4}|\t?)(?<name>(?:http|events|stream|mail|server|upstream|map|geo|types)\b[^{;]*)\{]], level = 0 },
+  { like = [[^\s*(?<name>location\s[^{]*)\{]], level = 0 },
+  { like = [[^\s*(?<name>server)\s*\{]], level = 0 },
+}

@@ -16,3 +16,7 @@ parts = {
   { like = [[^\\ .*]], as = "comment" },
   { like = [[^(From|Date|Subject|To|Author|commit)(:?)\s+(.*)]], as = { "name", "sign", "quoted" } },
 }
+outline = {
+  { like = [[^\+\+\+ (?<name>[^\t\n]+)]], level = 1 },
+  { like = [[^(?<name>@@ [^\n]*)]], level = 2 },
+}

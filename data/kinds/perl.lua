@@ -38,3 +38,10 @@ parts = {
   { like = [=[[-+*%=<>!&|^~?:;,.]+|[/(){}\[\]\\]]=], as = "sign" },
 }
 sets = { quoted = { { like = [[\\.]], as = "sign" }, { like = [=[\$\{\w+\}|[$@]\w+(?:(?:->)?[\[{][^\]}]*[\]}])*|\$[&!@0-9]]=], as = "variable" } } }
+outline = {
+  { like = [[^\s*(?<name>sub\s+\w+)]], level = 1 },
+  { like = [[^(?<name>package\s+[\w:]+)]], level = 1 },
+  { like = [[^=head1\s+(?<name>[^\n]+)]], level = 1 },
+  { like = [[^=head2\s+(?<name>[^\n]+)]], level = 2 },
+}
+outline_ends = [[^\}]]

@@ -9,3 +9,6 @@ parts = {
   { like = [[^\s*;.*]], as = "comment" },
   { like = [[(?<=\s);.*$]], as = "comment" },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

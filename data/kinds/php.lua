@@ -44,3 +44,6 @@ sets = {
   quoted = { { like = [[\\.]], as = "sign" }, { like = [=[\{\$[^}]*\}|\$\w+(?:->\w+|\[[^\]]*\])?]=], as = "variable" } },
 }
 check = { { run = { "php", "-l" }, like = [[(?<words>[^\n:]*error: [^\n]*?) in [^\n]* on line (?<line>\d+)]] } }
+outline = {
+  { like = [[^\s*(?:abstract\s+|final\s+|public\s+|protected\s+|private\s+|static\s+)*(?<name>(?:function|class|interface|trait|enum)\s+&?\w+)]], level = 0 },
+}

@@ -29,3 +29,6 @@ parts = {
   { like = [=[[-+*%=<>!&|;,.]+|[/(){}\[\]@]]=], as = "sign" },
 }
 sets = { quoted = { { like = [[\$\{[^}]*\}|\$(?:\w+:)?\w+]], as = "variable" }, { from = "$(", to = ")", as = "variable", inside = { { from = "(", to = ")", as = "variable" } } } } }
+outline = {
+  { like = [[(?i)^\s*(?<name>(?:function|class|filter)\s+[\w-]+)]], level = 0 },
+}

@@ -15,3 +15,7 @@ check = {
   { run = { "promtool", "check", "config", "FILE" }, only_paths = { "*prometheus.y*ml*" },
     like = [[^ +line (?<line>\d+): (?<words>[^\n]*)]], unsure_like = [[(?<words>[^\n]*(?:no such file|does not exist|permission denied)[^\n]*)]] },
 }
+outline = {
+  { like = [[^(?<name>\w+):]], level = 1 },
+  { like = [[^\s*- (?<name>(?:name|job_name|alert|record): [^\n#]+)]], level = 2 },
+}

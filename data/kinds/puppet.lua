@@ -17,3 +17,6 @@ parts = {
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
   { like = [=[->|~>|<\||\|>|[{}()=!<>|,:]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?<name>(?:class|define|node|function)\s+\S+)]], level = 0 },
+}

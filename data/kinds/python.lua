@@ -40,3 +40,7 @@ check = {
   { run = { "python3", "-I", "-c", "import ast,sys\ntry:\n ast.parse(sys.stdin.buffer.read())\nexcept SyntaxError as e:\n print('%d:%d: %s' % (e.lineno or 1, e.offset or 1, e.msg))\n sys.exit(1)" },
     like = [[^(?<line>\d+):(?<column>\d+): (?<words>[^\n]*)]] },
 }
+outline = {
+  { like = [[^\s*(?:async\s+)?def\s+(?<name>\w+)]], level = 0 },
+  { like = [[^\s*(?<name>class\s+\w+)]], level = 0 },
+}

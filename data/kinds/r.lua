@@ -19,3 +19,6 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F]+|\d+(?:\.\d+)?(?:[eE][+-]?\d+)?)L?\b]], as = "number" },
   { like = [=[<-|->|%\S*%|[-+*/^=<>!&|~?:$@,;(){}]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^(?<name>[\w.]+)\s*(?:<-|=)\s*function\b]], level = 1 },
+}

@@ -15,3 +15,6 @@ parts = {
   { like = [[\*\*[^*\n]+\*\*|(?<!\*)\*[^*\s][^*\n]*\*]], as = "value" },
   { like = [[https?://\S+]], as = "variable" },
 }
+outline = {
+  { like = [[^(?<name>\.\. (?:_[^:]+:|[\w-]+::[^\n]*))]], level = 2 },
+}

@@ -12,3 +12,6 @@ parts = {
   { from = '"', to = '"', as = "quoted", escape = "\\", one_line = true },
   { like = [[(?<![\w.-])[+-]?\d+(?:\.\d+)?(?![\w.-])]], as = "number" },
 }
+outline = {
+  { like = [[^(?<name>%(?:package|description|prep|build|install|check|clean|files|post|postun|pre|preun|changelog)\b[^\n]*)]], level = 1 },
+}

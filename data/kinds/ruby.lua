@@ -36,3 +36,6 @@ parts = {
 }
 sets = { quoted = { { like = [[\\.]], as = "sign" }, { from = "#{", to = "}", as = "variable", inside = { { from = '"', to = '"', as = "quoted" }, { from = "{", to = "}", as = "variable" } } } } }
 check = { { run = { "ruby", "-c" }, like = [[^-:(?<line>\d+): (?<words>[^\n]*)]] } }
+outline = {
+  { like = [[^\s*(?<name>(?:def|class|module)\s+[\w.:?!=]+)]], level = 0 },
+}

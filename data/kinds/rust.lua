@@ -29,3 +29,6 @@ parts = {
   { like = [[\b(?:0x[0-9a-fA-F_]+|0o[0-7_]+|0b[01_]+|\d[\d_]*(?:\.\d[\d_]*)?(?:[eE][+-]?\d+)?)(?:[iuf](?:8|16|32|64|128|size))?\b]], as = "number" },
   { like = [=[[-+*%=<>!&|^?:;,.]+|[(){}\[\]@/]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?:pub(?:\([^)]*\))?\s+)?(?:async\s+|unsafe\s+|const\s+|extern\s+"[^"]*"\s+)*(?<name>(?:fn|struct|enum|trait|mod|impl|macro_rules!)\s*<?[^({;]*)]], level = 0 },
+}

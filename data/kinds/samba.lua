@@ -66,3 +66,6 @@ settings = {
       "tls enabled", "tls keyfile", "tls certfile", "tls cafile", "allow dns updates", "dns forwarder", "restrict anonymous", "veto oplock files",
       "server services", "rpc_server:spoolss", "spotlight", "getwd cache", "change notify", "keepalive" } },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

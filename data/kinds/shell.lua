@@ -83,3 +83,8 @@ check = {
   { run = { "shellcheck", "-S", "error", "-f", "gcc", "-" }, first_line = { "sh", "bash", "dash", "ksh" },
     like = [[^-:(?<line>\d+):(?<column>\d+): \w+: (?<words>[^\n]*?)(?: \[SC\d+\])?$]] },
 }
+outline = {
+  { like = [[^\s*(?:function\s+(?<name>[\w:.-]+(?:\s*\(\s*\))?))(?=\s*\{?\s*$)]], level = 1 },
+  { like = [[^\s*(?<name>[\w:.-]+\s*\(\s*\))\s*(?:[{(]|$)]], level = 1 },
+}
+outline_ends = [[^\}]]

@@ -38,3 +38,9 @@ parts = {
   { like = [[\b\d+(?:\.\d+)?(?:e[+-]?\d+)?\b]], as = "number" },
   { like = [=[[-+*%=<>!|~,;.:]+|[/()\[\]]]=], as = "sign" },
 }
+outline = {
+  { like = [=[(?i)^\s*create\s+(?:or\s+replace\s+)?(?:temp(?:orary)?\s+|unique\s+|materialized\s+)*(?<name>(?:table|view|function|procedure|trigger|index|type|schema|sequence)\s+(?:if\s+not\s+exists\s+)?[\w."`\[\]]+)]=], level = 1 },
+  { like = [[(?i)^\s*alter\s+(?<name>table\s+(?:only\s+)?[\w."`]+)]], level = 1 },
+  { like = [[(?i)^\s*(?<name>insert\s+into\s+[\w."`]+)]], level = 2 },
+  { like = [[(?i)^COPY\s+(?<name>[\w."]+)]], level = 2 },
+}

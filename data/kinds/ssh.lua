@@ -50,3 +50,6 @@ settings = {
       "IdentityAgent", "IgnoreUnknown", "LocalCommand", "RemoteCommand", "PreferredAuthentications", "RekeyLimit", "PKCS11Provider", "KnownHostsCommand",
       "CanonicalDomains", "CanonicalizePermittedCNAMEs", "PermitRemoteOpen", "RevokedHostKeys", "SyslogFacility", "XAuthLocation", "LogVerbose" } },
 }
+outline = {
+  { like = [[(?i)^\s*(?<name>(?:host|match)\s+[^\n#]+)]], level = 1 },
+}

@@ -20,3 +20,6 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[bB][01_]+|\d[\d_]*(?:\.\d[\d_]*)?(?:[eE][+-]?\d+)?)[fFdDmMuUlL]*\b]], as = "number" },
   { like = [=[[-+*/%=<>!&|^~?:;,.(){}]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?:(?:public|private|internal|open|static|final|override)\s+)*(?<name>(?:func|class|struct|enum|protocol|extension)\s+\w+)]], level = 0 },
+}

@@ -5,3 +5,6 @@ endings = { "txt", "text", "note", "notes" }
 prose = true
 line_end_character = ";" -- of whatever it is that is not known
 parts = {}
+outline = {
+  { like = [[^(?<name>(?:\d+\.)+\d*\s+\S[^\n]*)$]], level = 1 },
+}

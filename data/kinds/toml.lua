@@ -23,3 +23,6 @@ check = {
   { run = { "python3", "-I", "-c", "import sys,tomllib\ntry:\n tomllib.load(sys.stdin.buffer)\nexcept tomllib.TOMLDecodeError as e:\n print(e)\n sys.exit(1)" },
     like = [[(?<words>[^\n]*) \(at line (?<line>\d+), column (?<column>\d+)\)]] },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

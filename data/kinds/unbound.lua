@@ -25,3 +25,6 @@ check = {
     like = [[^(?<file>[^\s:]+):(?<line>\d+): error: (?<words>[^\n]*)]],
     unsure_like = [[(?<words>[^\n]*(?:Permission denied|does not exist|No such file)[^\n]*)]] },
 }
+outline = {
+  { like = [[^(?<name>\w[\w-]*):\s*$]], level = 1 },
+}

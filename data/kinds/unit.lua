@@ -172,3 +172,6 @@ settings = {
       "SyslogIdentifier", "SyslogFacility", "SyslogLevel", "LogLevelMax", "IPAddressAllow", "IPAddressDeny", "DeviceAllow", "Delegate", "KillSignal", "LoadCredential", "SetCredential",
       "CPUAffinity", "IOSchedulingPriority", "TTYPath", "UtmpIdentifier", "PAMName", "RootImage", "NetworkNamespacePath", "AppArmorProfile", "SELinuxContext", "LogNamespace", "AllowedCPUs", "DisableControllers" } },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

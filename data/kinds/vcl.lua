@@ -20,3 +20,7 @@ parts = {
   { like = [[\b\d+(?:\.\d+)*(?:ms|[smhdwy]|KB|MB|GB)?\b]], as = "number" },
   { like = [=[[-+*/=<>!&|~(){};,]]=], as = "sign" },
 }
+outline = {
+  { like = [[^(?<name>(?:sub|backend|acl)\s+\w+)]], level = 1 },
+}
+outline_ends = [[^\}]]

@@ -12,3 +12,6 @@ parts = {
   { like = [[^\s*(PrivateKey|PublicKey|PresharedKey|Address|ListenPort|DNS|MTU|Table|PreUp|PostUp|PreDown|PostDown|SaveConfig|AllowedIPs|Endpoint|PersistentKeepalive|FwMark)\s*(=)]], as = { "name", "sign" } },
   { like = [[(?<![\w.:-])(?:\d{1,3}(?:\.\d{1,3}){3}(?:/\d+)?|[0-9a-fA-F]*:[0-9a-fA-F:]*:[0-9a-fA-F:.]*(?:/\d+)?)(?![\w.:-])]], as = "number" },
 }
+outline = {
+  { like = [=[^\s*\[+(?<name>[^\]\n]+)\]]=], level = 1 },
+}

@@ -45,3 +45,8 @@ check = {
   { run = { "yamllint", "-f", "parsable", "-d", "{rules: {key-duplicates: enable}}", "-" }, instead_of = "yaml",
     like = [[^stdin:(?<line>\d+):(?<column>\d+): \[error\] (?<words>[^\n]*)]] },
 }
+outline = {
+  { like = [[^(?<name>[\w."\'/ -]+?):(?:\s*$|\s*[#&|>])]], level = 1 },
+  { like = [[^  (?<name>[\w."\'/-]+):(?:\s*$|\s*[#&|>])]], level = 2 },
+  { like = [[^    (?<name>[\w."\'/-]+):(?:\s*$|\s*[#&|>])]], level = 3 },
+}

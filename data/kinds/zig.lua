@@ -21,3 +21,6 @@ parts = {
   { like = [[\b(?:0[xX][0-9a-fA-F_]+|0[bB][01_]+|\d[\d_]*(?:\.\d[\d_]*)?(?:[eE][+-]?\d+)?)[fFdDmMuUlL]*\b]], as = "number" },
   { like = [=[[-+*/%=<>!&|^~?:;,.(){}]|\[|\]]=], as = "sign" },
 }
+outline = {
+  { like = [[^\s*(?:pub\s+)?(?<name>fn\s+\w+)]], level = 0 },
+}

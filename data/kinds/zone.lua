@@ -21,3 +21,6 @@ check = {
     given = [[(?|^\$ORIGIN[ \t]+(?<value>[\w.-]+\.)|^(?<value>[\w.-]+\.)[ \t][^\n;]*\bSOA\b)]],
     like = [[^(?:\w+: )?(?<file>/[^\n:]+):(?<line>\d+): (?!ignoring |using |no TTL )(?<words>[^\n]*)]] },
 }
+outline = {
+  { like = [[^(?<name>\$(?:ORIGIN|INCLUDE)\s+\S+)]], level = 1 },
+}

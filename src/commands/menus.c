@@ -17,6 +17,7 @@
 #include "commands/file/trial_save.h"
 #include "commands/go/going.h"
 #include "commands/go/moving.h"
+#include "commands/go/outline.h"
 #include "commands/help/help.h"
 #include "commands/help/key_test.h"
 #include "commands/help/lesson.h"
@@ -53,7 +54,7 @@ static const Command *const *const tables[] = {
     switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
-    shape_commands,     dates_commands,
+    shape_commands,     dates_commands,       outline_commands,
 };
 
 typedef struct MenuSpec {
@@ -76,7 +77,7 @@ static const MenuSpec menus[] = {
      "insert type "
      "overtype"},
     {"Mark", 'm', "Esc m",
-     "mark mark-word mark-line mark-block mark-inside mark-all | mark-columns mark-swap | "
+     "mark mark-word mark-line mark-block mark-section mark-inside mark-all | mark-columns mark-swap | "
      "repeat-character"},
     {"Lines", 'l', "Esc l",
      "indent unindent comment | duplicate-lines move-lines-up move-lines-down join-lines append-line "
@@ -87,7 +88,8 @@ static const MenuSpec menus[] = {
      "find find-next find-before find-backwards find-word | replace replace-all | list-matches "
      "list-matches-everywhere | find-in-folder replace-in-folder folder-results"},
     {"Go", 'g', "Esc g",
-     "go-line go-top go-bottom go-line-start go-line-end go-matching | jump-back jump-forward "
+     "outline next-section section-before | go-line go-top go-bottom go-line-start go-line-end go-matching | "
+     "jump-back jump-forward "
      "next-change next-problem problem-before next-conflict next-field field-before bookmark next-bookmark | "
      "where centre "
      "move-by-letters"},

@@ -25,15 +25,15 @@ typedef struct Check {
     KindWords run; /* its words; FILE at their end stands for a copy under the file's own name, without
                     * it and FOLDER the text comes by standard input */
     const char
-        *in_folder;  /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
-                      * the beginning of a word stands for a copy of it with the text in its place. NULL */
+        *in_folder;   /* a path: it needs the whole of that folder, and is for files in it only. FOLDER at
+                       * the beginning of a word stands for a copy of it with the text in its place. NULL */
     bool as_in_place; /* the copy lies in the private folder as the folder lies below / */
-    bool spare;      /* redundant: a built-in checker covers it */
-    bool as_root;    /* it works for root only */
-    bool loads;      /* a text can make it run something: only where it can be fenced in */
-    bool free;       /* it may write where its user may: it needs to, and the text cannot make it do so */
-    bool binds;      /* it takes the ports that the text names, to see whether it can */
-    void *hint_code; /* an expression for the words of what is no more than a hint, or NULL; private */
+    bool spare;       /* redundant: a built-in checker covers it */
+    bool as_root;     /* it works for root only */
+    bool loads;       /* a text can make it run something: only where it can be fenced in */
+    bool free;        /* it may write where its user may: it needs to, and the text cannot make it do so */
+    bool binds;       /* it takes the ports that the text names, to see whether it can */
+    void *hint_code;  /* an expression for the words of what is no more than a hint, or NULL; private */
     KindNumbers right, unsure; /* exit statuses that mean that the text is right (none: 0), and that it could
                                 * not tell */
     const char *unsure_like;   /* an expression for a line by which it says that it could not tell; or NULL */

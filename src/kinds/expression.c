@@ -25,6 +25,11 @@ void expression_free(void *code)
     pcre2_code_free(code);
 }
 
+void expression_quicken(void *code)
+{
+    pcre2_jit_compile(code, PCRE2_JIT_COMPLETE);
+}
+
 size_t expression_times(const char *like, bool any_case, const char *bytes, size_t n, size_t most,
                         unsigned steps)
 {

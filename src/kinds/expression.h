@@ -13,6 +13,8 @@
  * NULL). */
 void *expression_compile(const char *like, uint32_t options, Err *e);
 void expression_free(void *code);
+/* Makes one quick that is used often. */
+void expression_quicken(void *code);
 /* Does it fit somewhere in n bytes, within so many steps? With `any_case`, letter case does not count. */
 bool expression_fits(const char *like, bool any_case, const char *bytes, size_t n, unsigned steps);
 

@@ -78,6 +78,8 @@ static const struct {
     {"fields_go_on", FIELD_PARTS, 0, true},
     {"fields_remarks", FIELD_PARTS, 0, true},
     {"settings", FIELD_PARTS, 0, true},
+    {"outline", FIELD_PARTS, 0, true},
+    {"outline_ends", FIELD_PARTS, 0, true},
     {"settings_in", FIELD_PARTS, 0, true},
     {"settings_more", FIELD_PARTS, 0, true},
     {"settings_section", FIELD_PARTS, 0, true},

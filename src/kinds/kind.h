@@ -23,6 +23,7 @@ typedef enum KindMadeId {
     KIND_CHECKS,
     KIND_FIELDS,
     KIND_KEY_VALUES,
+    KIND_OUTLINE,
     KIND_MADE_N
 } KindMadeId;
 

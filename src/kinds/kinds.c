@@ -6,6 +6,7 @@
 #include "base/paths.h"
 #include "kinds/checks.h"
 #include "kinds/expression.h"
+#include "kinds/outline.h"
 #include "kinds/parts.h"
 
 #include <fnmatch.h>
@@ -70,6 +71,7 @@ bool kinds_add(const char *bytes, size_t n, PlainProblem problem, void *ctx)
     size_t checks;
     fields_of(k, &r);
     key_values_of(k, &r);
+    outline_of(k, &r);
     checks_of(k, &checks, &r);
     add(k);
     return true;

@@ -11,6 +11,7 @@
 #include "ui/command.h"
 #include "view/shown.h"
 #include "view/columns.h"
+#include "view/outlining.h"
 #include "view/told.h"
 
 #include <stdio.h>
@@ -99,6 +100,30 @@ static void about_words(const View *v, Bytes *out)
     bytes_free(&told);
 }
 
+/* The section or function that the cursor is in, if there is room beside the form. */
+static void section_words(const View *v, const Frame *f, Bytes *out)
+{
+    enum { LINES = 400, NAME = 40, FORM = 33 /* cells that are left to the form */ };
+    const Outline *o = v->looks.title ? NULL : outline_of(v->file->kind, NULL);
+    Text t = view_text(v);
+    char name[NAME + 1];
+    Heading h;
+    Bytes all = {0};
+    if (!o || !outlining_around(t, o, v->cursor.at, LINES, &h))
+        return;
+    size_t n = text_read(t, h.from, name, h.to - h.from < NAME ? h.to - h.from : NAME);
+    while (n && (name[n - 1] == ' ' || name[n - 1] == '('))
+        n--;
+    name[n] = 0;
+    bool brackets = h.from > 0 && text_byte(t, h.from - 1) == '[', calls = text_byte(t, h.from + n) == '(';
+    bytes_printf(&all, "%s · in %s%s%s", out->at, brackets ? "[" : "", name, brackets ? "]" : calls ? "()" : "");
+    if (n && frame_width(f, all.at) + FORM < f->cols) {
+        bytes_clear(out);
+        bytes_add(out, all.at, all.len);
+    }
+    bytes_free(&all);
+}
+
 /* All of it but the form. What is said about the place comes before the counts where there is no room for
  * both. */
 static void all_words(const Editor *ed, const Frame *f, const Bytes *about, Bytes *out)
@@ -121,6 +146,8 @@ static void all_words(const Editor *ed, const Frame *f, const Bytes *about, Byte
         out->len = before;
         position_words(v, true, out);
     }
+    if (!about->len && !view_marked(v, &from, &to))
+        section_words(v, f, out);
 }
 
 /* The fields at the right, as many as fit between two columns; each opens its own chooser. */

@@ -4,6 +4,7 @@
 #include "app/app.h"
 #include "kinds/checks.h"
 #include "kinds/judging.h"
+#include "kinds/outline.h"
 #include "kinds/meaning.h"
 #include "kinds/calendar.h"
 #include "kinds/schedule.h"
@@ -51,6 +52,7 @@ TEST(our_own_data_is_right)
         PlainReport r = {wrong_in_data, (void *)kind_number(i)};
         fields_of(kind_number(i), &r);
         checks_of(kind_number(i), &n, &r);
+        outline_of(kind_number(i), &r);
         with += n > 0;
     }
     CHECK(with > 45);
