@@ -1,7 +1,7 @@
 name = "dnsmasq"
 about = "the name and address server dnsmasq"
 names = { "dnsmasq.conf" }
-paths = { "/etc/dnsmasq.d/*", "/etc/dnsmasq.conf" }
+paths = { "/etc/dnsmasq.d-available/*", "/etc/dnsmasq.d/*", "/etc/dnsmasq.conf" }
 comment_sign = "#"
 manual = { "dnsmasq(8)" }
 after_saving = "dnsmasq --test, then systemctl restart dnsmasq"

@@ -1,6 +1,6 @@
 name = "haproxy"
 about = "the load balancer HAProxy"
-looks_like = { { like = [[^(?:frontend|backend|defaults|listen)\b[^{};=]*$]], weight = 4 } }
+looks_like = { { like = [[^(?:frontend|backend|listen)[ \t]+[\w.-]+[^{};=\n]*$]], weight = 3 }, { like = [[^(?:defaults|global)[ \t]*$]], weight = 2 } }
 names = { "haproxy.cfg" }
 paths = { "/etc/haproxy/*.cfg", "/etc/haproxy/*.conf" }
 endings = { "haproxy" }

@@ -2,9 +2,11 @@ name = "sysctl"
 about = "settings of the kernel"
 looks_like = {
   { like = [[^\s*-?(?:net|kernel|vm|fs|dev|user)[./][\w./*-]+\s*=]], weight = 5 },
+  { like = [=[^\s*\[]=], weight = -20 },
 }
 names = { "sysctl.conf" }
 paths = { "/etc/sysctl.d/*.conf", "/usr/lib/sysctl.d/*.conf", "/lib/sysctl.d/*.conf" }
+own_folders = true
 comment_sign = "#"
 comment_also = { ";" }
 manual = { "sysctl.d(5)" }

@@ -1,6 +1,7 @@
 name = "tmpfiles"
 about = "files and users that the machine makes when it starts"
 paths = { "/etc/tmpfiles.d/*", "/usr/lib/tmpfiles.d/*", "/etc/sysusers.d/*", "/usr/lib/sysusers.d/*" }
+own_folders = true
 endings = { "tmpfiles", "sysusers" }
 comment_sign = "#"
 manual = { "tmpfiles.d(5)", "sysusers.d(5)" }

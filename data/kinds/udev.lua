@@ -4,6 +4,7 @@ looks_like = {
   { like = [[\b(?:ACTION|SUBSYSTEMS?|KERNELS?|ATTRS?\{[^}\n]*\}|ENV\{[^}\n]*\}|DRIVERS?|RUN|GOTO|LABEL)(?:==|!=|\+=|=)"]], weight = 6 },
 }
 paths = { "/etc/udev/rules.d/*.rules", "/lib/udev/rules.d/*.rules", "/usr/lib/udev/rules.d/*.rules" }
+own_folders = true
 comment_sign = "#"
 manual = { "udev(7)" }
 after_saving = "udevadm control --reload"

@@ -46,7 +46,7 @@ check = {
     like = [[^stdin:(?<line>\d+):(?<column>\d+): \[error\] (?<words>[^\n]*)]] },
 }
 outline = {
-  { like = [[^(?<name>[\w."\'/ -]+?):(?:\s*$|\s*[#&|>])]], level = 1 },
+  { like = [[^(?<name>[\w."\'/][\w."\'/ -]*?):(?:\s*$|\s*[#&|>])]], level = 1 },
   { like = [[^  (?<name>[\w."\'/-]+):(?:\s*$|\s*[#&|>])]], level = 2 },
   { like = [[^    (?<name>[\w."\'/-]+):(?:\s*$|\s*[#&|>])]], level = 3 },
 }

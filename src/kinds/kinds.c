@@ -270,7 +270,7 @@ static bool in_own_folder(const Kind *k, const Sight *s)
 {
     const char *dot = strrchr(path_base(s->path), '.');
     return k->own_folders && !s->program_len && (!dot || is_weak(dot + 1)) &&
-           pattern_of(k->paths, s->path, is_folder);
+           (pattern_of(k->paths, s->path, is_folder) || pattern_of(k->paths, s->path, ends_in_ending));
 }
 
 static size_t way_of(const Kind *k, const Sight *s, KindWay way)

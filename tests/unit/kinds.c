@@ -302,6 +302,9 @@ TEST(what_tells_the_kind)
         {"/etc/apache2/sites-available/quay.conf", "", "apache"},
         {"/etc/cron.d/tides", "", "system-schedule"},
         /* endings that say little */
+        {"/usr/lib/tmpfiles.d/dnsmasq.conf", "d /run/x\n", "tmpfiles"},
+        {"/etc/fail2ban/filter.d/squid.conf", "[Definition]\n", "fail2ban"},
+        {"/etc/fail2ban/README.md", "# x\n", "markdown"},
         {"read-this", "Tides\nare told each day:\n 0 5 * * * kai tell-tides\nand at night.\n", "text"},
         {"gunicorn.conf.py", "bind = 'x'\n", "python"},
         {"kiosk.service", "[Unit]\nAfter=x\n", "unit"},
