@@ -14,6 +14,7 @@
 #include "commands/file/watching.h"
 #include "commands/help/lesson.h"
 #include "commands/help/manual.h"
+#include "commands/view/hiding_lines.h"
 #include "commands/help/practice.h"
 #include "commands/menus.h"
 #include "commands/search/folder_list.h"
@@ -161,6 +162,7 @@ bool app_end(Editor *ed, Err *e)
     ed->panes.ending = true;
     playing_stop(ed);
     manual_free(ed);
+    hiding_lines_end(ed);
     while (ed->layer)
         layers_pop(ed);
     edit_paste_ends(ed);

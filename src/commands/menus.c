@@ -41,6 +41,7 @@
 #include "commands/tools/word_tools.h"
 #include "commands/view/bare_text.h"
 #include "commands/view/follow.h"
+#include "commands/view/hiding_lines.h"
 #include "commands/view/pane_commands.h"
 #include "commands/view/switches.h"
 
@@ -54,7 +55,7 @@ static const Command *const *const tables[] = {
     switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
-    shape_commands,     dates_commands,       outline_commands,
+    shape_commands,     dates_commands,       outline_commands,    hiding_commands,
 };
 
 typedef struct MenuSpec {
@@ -94,7 +95,8 @@ static const MenuSpec menus[] = {
      "where centre "
      "move-by-letters"},
     {"View", 'v', "Esc v",
-     "line-numbers wrap show-blanks ruler hints bare-text theme | follow | file-kind | split-below "
+     "line-numbers wrap show-blanks ruler hints bare-text theme | follow | only-what-counts only-matches "
+     "only-changes only-problems | file-kind | split-below "
      "split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",

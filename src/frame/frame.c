@@ -111,7 +111,7 @@ int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style sty
 /* Our own signs, and what stands for them where only ASCII can be shown. */
 static const struct {
     const char *sign, *ascii;
-} signs[] = {{"…", ".."}, {"␣", "_"}, {"·", "|"}, {"▎", "|"}, {"│", "|"},  {"─", "-"}, {"▏", "|"},
+} signs[] = {{"…", ".."}, {"⋯", "..."}, {"␣", "_"}, {"·", "|"}, {"▎", "|"}, {"│", "|"},  {"─", "-"}, {"▏", "|"},
              {"▸", ">"},  {"•", "*"}, {"▔", "^"}, {"▁", "_"}, {"↳", "'"},  {"‹", "<"}, {"›", ">"},
              {"✓", "x"},  {"→", ">"}, {"↵", "<"}, {"¶", "<"}, {"“", "\""}, {"”", "\""}};
 

@@ -81,6 +81,7 @@ typedef struct Editor {
     struct Growing *growing;          /* commands/growing.h */
     struct Lesson *lesson;            /* commands/lesson.h */
     struct Recorder *recorder;        /* commands/recording.h */
+    struct Looking *hiding;           /* commands/view/hiding_lines.h; NULL: nothing is looked for */
     struct Checks *checks;            /* commands/problems.h */
     struct Manual *manual;            /* commands/manual.h */
     struct KeptAll *kept;             /* commands/kept.h */

@@ -11,6 +11,7 @@
 #include "ui/command.h"
 #include "view/shown.h"
 #include "view/columns.h"
+#include "view/hiding.h"
 #include "view/outlining.h"
 #include "view/told.h"
 
@@ -71,6 +72,9 @@ static void position_words(const View *v, bool brief, Bytes *out)
         size_t marked = text_line_of(t, to) - text_line_of(t, from) + (text_byte(t, to - 1) != '\n');
         bytes_printf(out, " · marked %zu line%s, %zu%s character%s", marked, marked == 1 ? "" : "s", chars,
                      chars == MARKED_MOST ? "+" : "", chars == 1 ? "" : "s");
+        size_t hidden = hiding_within(v, from, to);
+        if (hidden)
+            bytes_printf(out, ", %zu of them hidden", hidden);
     }
 }
 
@@ -116,7 +120,10 @@ static void section_words(const View *v, const Frame *f, Bytes *out)
         n--;
     name[n] = 0;
     bool brackets = h.from > 0 && text_byte(t, h.from - 1) == '[', calls = text_byte(t, h.from + n) == '(';
-    bytes_printf(&all, "%s · in %s%s%s", out->at, brackets ? "[" : "", name, brackets ? "]" : calls ? "()" : "");
+    bytes_printf(&all, "%s · in %s%s%s", out->at, brackets ? "[" : "", name,
+                 brackets ? "]"
+                 : calls  ? "()"
+                          : "");
     if (n && frame_width(f, all.at) + FORM < f->cols) {
         bytes_clear(out);
         bytes_add(out, all.at, all.len);

@@ -1,5 +1,6 @@
 #include "ui/text_rows.h"
 
+#include "base/words.h"
 #include "edit/cells.h"
 #include "edit/glyph_reader.h"
 #include "session/checking.h"
@@ -10,6 +11,7 @@
 #include "view/change_marks.h"
 #include "view/colours.h"
 #include "view/columns.h"
+#include "view/hiding.h"
 #include "view/rows.h"
 
 #include <stdio.h>
@@ -221,6 +223,30 @@ static const char *bar_of(const TextRow *r, const Row *row)
     return r->ed->config.settings.change_bars ? change_marks_sign(r->view->file, row->line) : NULL;
 }
 
+/* What is hidden beside a row, "⋯ 14 lines"; "" if nothing is. */
+static void hidden_words(const View *v, const Row *row, char out[80])
+{
+    size_t before = row->from == row->line_from ? hiding_before(v, row->line_from) : 0;
+    size_t after = row->to == row->line_to ? hiding_after(v, row->line_from) : 0;
+    out[0] = 0;
+    if (before && after)
+        snprintf(out, 80, "⋯ %zu before, %zu after", before, after);
+    else if (before || after)
+        snprintf(out, 80, "⋯ %s%s", AMOUNT(before + after, "line"), before ? " before" : "");
+}
+
+/* At the right end, over what is longest there: what is hidden is not to be missed. */
+static void paint_hidden(const TextRow *r, const Row *row)
+{
+    char words[80];
+    if (!r->view->hiding)
+        return;
+    hidden_words(r->view, row, words);
+    int width = frame_width(r->frame, words), col = r->limit - width - 1;
+    if (width && col > r->start)
+        frame_text(r->frame, r->row, col, r->limit, ST_GUTTER, words);
+}
+
 /* The column of the ruler on the screen; -1: there is none in sight. */
 static int ruler_column(const TextRow *r)
 {
@@ -248,6 +274,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     struct {
         size_t line, bytes, partner, wrong_from, wrong_to, mark_from, mark_to, origin, left, tab;
         const char *bar;
+        char hidden[80];
         const Kind *kind;
         ColourState state;
         int start, limit, gutter, ruler;
@@ -280,6 +307,8 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.limit = r->limit;
     s.gutter = v->gutter;
     s.ruler = ruler_column(r);
+    if (v->hiding)
+        hidden_words(v, row, s.hidden);
     s.first = row->from == row->line_from;
     s.wrapped = row->to < row->line_to;
     s.numbered = r->ed->config.settings.line_numbers;
@@ -352,6 +381,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
 {
     bool now = v == ed->panes.view;
     look_for_changes(ed, v->file);
+    hiding_follow(v);
     TextRow r = {.ed = ed, .view = v, .frame = f, .start = v->col + v->gutter, .limit = v->col + v->cols};
     view_marked(v, &r.mark_from, &r.mark_to);
     r.block = columns_marked(v, &r.columns);
@@ -383,6 +413,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
             paint_gutter(&r, &row);
             paint_row(&r, &row);
             paint_ruler(&r);
+            paint_hidden(&r, &row);
             frame_keep(f, r.row, &source);
         }
         if (now && row_holds(&row, v->cursor.at)) {

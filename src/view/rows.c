@@ -4,6 +4,7 @@
 #include "edit/glyph_reader.h"
 #include "edit/move.h"
 #include "text/text_line.h"
+#include "view/hiding.h"
 
 /* A very long line is not read from its start for every row: it is cut into parts, each of which begins a
  * row. */
@@ -111,8 +112,12 @@ bool row_forward(const View *v, Row *r)
     if (r->part_to < r->line_to) {
         set_part(v, r, r->part_to);
     } else if (r->line < text_newlines(t)) {
-        r->line_from = r->part_from = r->next_line;
-        r->line_to = move_end_of_line(t, ++r->line, &r->next_line);
+        size_t next = hiding_on(v, r->next_line);
+        if (next == HIDING_NOWHERE)
+            return false;
+        r->line = next == r->next_line ? r->line + 1 : text_line_of(t, next);
+        r->line_from = r->part_from = next;
+        r->line_to = move_end_of_line(t, r->line, &r->next_line);
         r->part_to = part_end(v, r, 0);
     } else {
         return false;
@@ -124,7 +129,13 @@ bool row_forward(const View *v, Row *r)
 size_t rows_up(const View *v, size_t start, size_t n)
 {
     while (n && start > 0) {
-        Row last = row_at(v, start - 1), r = last;
+        size_t back = hiding_back(v, start - 1);
+        if (back == HIDING_NOWHERE)
+            break;
+        Row last = row_at(v, v->hiding && start - 1 > move_line_end(view_text(v), back)
+                                 ? move_line_end(view_text(v), back)
+                                 : start - 1),
+            r = last;
         size_t above = 0; /* in the same part */
         for (first_of_part(v, &r); r.from < last.from; forward_in_part(v, &r))
             above++;

@@ -4,9 +4,17 @@
 
 #include "edit/cells.h"
 #include "text/text_line.h"
+#include "edit/move.h"
+#include "view/hiding.h"
 #include "view/rows.h"
 
 enum { MARGIN = 2 };
+
+/* Is a screen's row something else than the next line? */
+static bool by_rows(const View *v)
+{
+    return v->wrap || v->hiding;
+}
 
 static void vertical_by_rows(View *v, long lines)
 {
@@ -24,7 +32,7 @@ static void vertical_by_rows(View *v, long lines)
 void scroll_cursor(View *v, long lines)
 {
     Text t = view_text(v);
-    if (v->wrap) {
+    if (by_rows(v)) {
         vertical_by_rows(v, lines);
         return;
     }
@@ -43,7 +51,7 @@ void scroll_cursor(View *v, long lines)
 void scroll_centre(View *v)
 {
     size_t half = (size_t)(v->rows > 0 ? v->rows : 0) / 2;
-    if (v->wrap) {
+    if (by_rows(v)) {
         v->top.at = rows_up(v, row_at(v, v->cursor.at).from, half);
         return;
     }
@@ -55,6 +63,9 @@ void scroll_centre(View *v)
 /* With wrapping: the cursor's row must be among those from the top on. */
 static void follow_rows(View *v)
 {
+    size_t shown = hiding_on(v, move_line_start(view_text(v), v->top.at));
+    if (v->hiding && shown != move_line_start(view_text(v), v->top.at))
+        v->top.at = shown != HIDING_NOWHERE ? shown : v->cursor.at;
     Row row = row_at(v, v->top.at);
     size_t want = row_at(v, v->cursor.at).from, first = row.from;
     int rows = v->rows > 1 ? v->rows : 1, margin = rows > 3 * MARGIN ? MARGIN : 0, i = 0;
@@ -73,7 +84,7 @@ static void follow_rows(View *v)
 
 static void follow_vertically(View *v)
 {
-    if (v->wrap) {
+    if (by_rows(v)) {
         follow_rows(v);
         return;
     }
@@ -110,6 +121,7 @@ static void follow_sideways(View *v)
 
 void scroll_to_cursor(View *v)
 {
+    hiding_follow(v);
     if (v->away)
         return;
     follow_vertically(v);
@@ -147,7 +159,7 @@ size_t scroll_place_at(const View *v, int row, int col)
     row = row < v->row ? 0 : row >= v->row + v->rows ? v->rows - 1 : row - v->row;
     int text_col = v->col + v->gutter;
     size_t cells = v->left + (size_t)(col > text_col ? col - text_col : 0);
-    if (v->wrap) {
+    if (by_rows(v)) {
         Row r = row_at(v, v->top.at);
         for (; row > 0; row--)
             if (!row_forward(v, &r))
@@ -165,7 +177,7 @@ void scroll_lines(View *v, long lines)
     Text t = view_text(v);
     size_t by = (size_t)(lines < 0 ? -lines : lines), rows = v->rows > 1 ? (size_t)v->rows : 1;
     v->away = true;
-    if (v->wrap) {
+    if (by_rows(v)) {
         Row row = row_at(v, v->top.at);
         size_t bottom = rows_up(v, row_at(v, text_len(t)).from, rows > MARGIN ? rows - 1 - MARGIN : 0);
         for (; lines > 0 && row.from < bottom && row_forward(v, &row); lines--)
@@ -192,5 +204,12 @@ void scroll_screens(View *v, long n)
     size_t top = text_line_of(t, v->top.at);
     scroll_cursor(v, n * by);
     size_t move = (size_t)(n < 0 ? -n * by : n * by);
+    if (v->hiding) {
+        Row row = row_at(v, v->top.at);
+        for (size_t i = 0; n > 0 && i < move && row_forward(v, &row); i++)
+            continue;
+        v->top.at = n > 0 ? row.from : rows_up(v, row.from, move);
+        return;
+    }
     v->top.at = text_line_start(t, n > 0 ? top + move : top > move ? top - move : 0);
 }

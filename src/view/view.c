@@ -2,6 +2,7 @@
 
 #include "edit/cells.h"
 #include "text/text_line.h"
+#include "view/hiding.h"
 #include "view/shown.h"
 
 Text view_text(const View *v)
@@ -49,6 +50,7 @@ void view_show(View *v, OpenFile *f)
 
 void view_leave(View *v)
 {
+    hiding_end(v);
     v->file->shown->cursor = v->cursor.at;
     v->file->shown->top = v->top.at;
     doc_remove_anchor(v->file->doc, &v->cursor);

@@ -1,0 +1,209 @@
+#include "view/hiding.h"
+
+#include "base/array.h"
+#include "base/mem.h"
+#include "edit/move.h"
+#include "text/text_line.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+typedef struct ShownRange Range;
+
+struct Hiding {
+    HidingWhat what;
+    ShownLines lines;
+    unsigned long version; /* of the document that they are for */
+};
+
+/* ---- ranges ---- */
+
+void shown_lines_add(ShownLines *s, Text t, size_t from, size_t to)
+{
+    from = move_line_start(t, from);
+    to = move_line_end(t, to) + 1;
+    if (s->n && from <= s->at[s->n - 1].to) {
+        Range *last = &s->at[s->n - 1];
+        last->to = to > last->to ? to : last->to;
+        while (s->n > 1 && from <= s->at[s->n - 2].to) { /* with lines around it, it reaches back */
+            s->at[s->n - 2].to = s->at[s->n - 1].to;
+            s->n--;
+        }
+        last = &s->at[s->n - 1];
+        last->from = from < last->from ? from : last->from;
+        return;
+    }
+    s->at = array_room(s->at, s->n, sizeof *s->at);
+    s->at[s->n++] = (Range){from, to};
+}
+
+void shown_lines_free(ShownLines *s)
+{
+    free(s->at);
+    *s = (ShownLines){0};
+}
+
+/* The first one that ends after a place; n: none does. */
+static size_t range_after(const ShownLines *s, size_t at)
+{
+    size_t low = 0, high = s->n;
+    while (low < high) {
+        size_t middle = low + (high - low) / 2;
+        if (s->at[middle].to > at)
+            high = middle;
+        else
+            low = middle + 1;
+    }
+    return low;
+}
+
+/* ---- following ---- */
+
+static size_t shifted(size_t x, const DocChange *d)
+{
+    return x <= d->at ? x : x >= d->at + d->removed ? x - d->removed + d->added : d->at;
+}
+
+/* Puts one in among them, in a text in which the others are in order; what touches becomes one. */
+static void show(ShownLines *s, Text t, size_t from, size_t to)
+{
+    ShownLines all = {0};
+    from = move_line_start(t, from);
+    to = move_line_end(t, to) + 1;
+    size_t i = range_after(s, from ? from - 1 : 0);
+    if (i < s->n && s->at[i].from <= from && s->at[i].to >= to)
+        return;
+    for (size_t k = 0; k < i; k++)
+        shown_lines_add(&all, t, s->at[k].from, s->at[k].to - 1);
+    bool put = false;
+    for (; i < s->n; i++) {
+        if (!put && s->at[i].from >= from) {
+            shown_lines_add(&all, t, from, to - 1);
+            put = true;
+        }
+        shown_lines_add(&all, t, s->at[i].from, s->at[i].to - 1);
+    }
+    if (!put)
+        shown_lines_add(&all, t, from, to - 1);
+    shown_lines_free(s);
+    *s = all;
+}
+
+void hiding_follow(View *v)
+{
+    struct Hiding *h = v->hiding;
+    DocChange d;
+    if (!h)
+        return;
+    Text t = view_text(v);
+    Range *changed = NULL;
+    size_t n = 0;
+    for (; h->version != doc_version(v->file->doc); h->version++) {
+        if (!doc_change_after(v->file->doc, h->version, &d)) { /* too much has changed */
+            free(changed);
+            hiding_end(v);
+            return;
+        }
+        for (size_t i = 0; i < h->lines.n; i++)
+            h->lines.at[i] = (Range){shifted(h->lines.at[i].from, &d), shifted(h->lines.at[i].to, &d)};
+        for (size_t i = 0; i < n; i++)
+            changed[i] = (Range){shifted(changed[i].from, &d), shifted(changed[i].to, &d)};
+        changed = array_room(changed, n, sizeof *changed);
+        changed[n++] = (Range){d.at, d.at + d.added};
+    }
+    for (size_t i = 0; i < n; i++)
+        show(&h->lines, t, changed[i].from, changed[i].to);
+    free(changed);
+    show(&h->lines, t, v->cursor.at, v->cursor.at);
+}
+
+void hiding_begin(View *v, HidingWhat what, ShownLines *lines, unsigned long version)
+{
+    hiding_end(v);
+    v->hiding = mem_get(sizeof *v->hiding);
+    *v->hiding = (struct Hiding){what, *lines, version};
+    *lines = (ShownLines){0};
+    hiding_follow(v);
+}
+
+void hiding_end(View *v)
+{
+    if (!v->hiding)
+        return;
+    shown_lines_free(&v->hiding->lines);
+    free(v->hiding);
+    v->hiding = NULL;
+}
+
+HidingWhat hiding_what(const View *v)
+{
+    return v->hiding ? v->hiding->what : SHOW_ALL;
+}
+
+/* ---- asking ---- */
+
+size_t hiding_on(const View *v, size_t line_from)
+{
+    if (!v->hiding)
+        return line_from;
+    const ShownLines *s = &v->hiding->lines;
+    size_t i = range_after(s, line_from);
+    return i == s->n                    ? HIDING_NOWHERE
+           : s->at[i].from <= line_from ? line_from
+                                        : move_line_start(view_text(v), s->at[i].from);
+}
+
+size_t hiding_back(const View *v, size_t at)
+{
+    Text t = view_text(v);
+    if (!v->hiding)
+        return move_line_start(t, at);
+    const ShownLines *s = &v->hiding->lines;
+    size_t i = range_after(s, at);
+    if (i < s->n && s->at[i].from <= at)
+        return move_line_start(t, at);
+    return i ? move_line_start(t, s->at[i - 1].to - 1) : HIDING_NOWHERE;
+}
+
+size_t hiding_after(const View *v, size_t line_from)
+{
+    if (!v->hiding)
+        return 0;
+    Text t = view_text(v);
+    const ShownLines *s = &v->hiding->lines;
+    size_t end = move_line_end(t, line_from), i = range_after(s, end + 1), line = text_line_of(t, line_from);
+    if (i < s->n && s->at[i].from <= end + 1)
+        return 0;
+    size_t next = i < s->n ? text_line_of(t, s->at[i].from) : view_lines(v);
+    return next > line + 1 ? next - line - 1 : 0;
+}
+
+size_t hiding_before(const View *v, size_t line_from)
+{
+    if (!v->hiding || line_from == 0 || hiding_back(v, line_from - 1) != HIDING_NOWHERE)
+        return 0;
+    return text_line_of(view_text(v), line_from);
+}
+
+size_t hiding_within(const View *v, size_t from, size_t to)
+{
+    Text t = view_text(v);
+    size_t hidden = 0;
+    if (!v->hiding || from >= to)
+        return 0;
+    const ShownLines *s = &v->hiding->lines;
+    size_t at = move_line_start(t, from);
+    for (size_t i = range_after(s, at); at < to; i++) {
+        size_t next = i < s->n ? s->at[i].from : text_len(t) + 1;
+        if (next > at) {
+            size_t end = next < to ? next : to;
+            hidden += text_line_of(t, end > text_len(t) ? text_len(t) : end) - text_line_of(t, at);
+            if (end == to && (to > text_len(t) || text_byte(t, to - 1) != '\n'))
+                hidden++; /* the last one is begun */
+        }
+        if (i >= s->n)
+            break;
+        at = s->at[i].to > at ? s->at[i].to : at;
+    }
+    return hidden;
+}
