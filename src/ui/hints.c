@@ -3,6 +3,7 @@
 #include "session/checking.h"
 #include "ui/command.h"
 #include "ui/status_line.h"
+#include "view/hiding.h"
 #include "view/shown.h"
 
 #include <string.h>
@@ -81,6 +82,10 @@ static size_t text_hints(const Editor *ed, Hint *out)
         n += hints_add_command(ed, "next-problem", false, out + n);
         n += hints_add_command(ed, "problems", false, out + n);
     }
+    static const char *const only[] = {"", "only-what-counts", "only-matches", "only-changes",
+                                       "only-problems"};
+    HidingWhat hidden = hiding_what(ed->panes.view);
+    n += hidden != SHOW_ALL ? hints_add_command(ed, only[hidden], true, out + n) : 0;
     if (f->shown && f->shown->on_trial[0])
         n += hints_add_command(ed, "save-on-trial", true, out + n);
     if (f->following && !marked) {

@@ -302,6 +302,7 @@ static const Command cmd_only_what_counts = {
     .more = "A count before it shows so many lines around each, too. What is hidden is told at the right, "
             "and in the "
             "numbers of lines; what is changed, and the cursor's line, is always in sight.",
+    .hint = "All lines",
     .flags = CMD_FILE,
     .run = run_counts,
 };
@@ -317,6 +318,7 @@ static const Command cmd_only_matches = {
     .letter = 'o',
     .help = "Show only lines with a match of the last search; again: all lines",
     .words = "filter grep hide fold",
+    .hint = "All lines",
     .flags = CMD_FILE,
     .run = run_matches,
 };
@@ -332,6 +334,7 @@ static const Command cmd_only_changes = {
     .letter = 'g',
     .help = "Show only lines that differ from the last save; again: all lines",
     .words = "hide fold modified",
+    .hint = "All lines",
     .flags = CMD_FILE,
     .run = run_changes,
 };
@@ -347,6 +350,7 @@ static const Command cmd_only_problems = {
     .letter = 'p',
     .help = "Show only lines that a checker finds wrong; again: all lines",
     .words = "hide fold errors",
+    .hint = "All lines",
     .flags = CMD_FILE,
     .run = run_problems,
 };
