@@ -67,6 +67,7 @@ static void set_rules(Session *s, const Settings *set)
     r->keep_recovery = set->keep_recovery;
     r->remember_answers = set->remember_answers;
     r->remember_places = set->remember_places;
+    r->list_lately = set->list_lately;
     r->keep_undo = set->keep_undo;
     r->keep_private_undo = set->keep_private_undo;
     r->keep_earlier = set->keep_earlier;

@@ -9,6 +9,7 @@
 #include "commands/file/comparing.h"
 #include "commands/file/earlier_saves.h"
 #include "commands/file/files.h"
+#include "commands/file/lately.h"
 #include "commands/file/merging.h"
 #include "commands/file/open_files.h"
 #include "commands/file/opening.h"
@@ -55,7 +56,7 @@ static const Command *const *const tables[] = {
     switch_commands,    putting_commands,     typing_commands,     growing_commands,    word_commands,
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
-    shape_commands,     dates_commands,       outline_commands,    hiding_commands,
+    shape_commands,     dates_commands,       outline_commands,    hiding_commands,     lately_commands,
 };
 
 typedef struct MenuSpec {
@@ -69,7 +70,7 @@ typedef struct MenuSpec {
  * every keyboard, and its letters those of the pad. */
 static const MenuSpec menus[] = {
     {"File", 'f', "Esc f",
-     "save save-as save-every-file save-on-trial | new open open-files next-file file-before close | "
+     "save save-as save-every-file save-on-trial | new open lately open-files next-file file-before close | "
      "differences merge earlier-saves reload rename insert-file properties look-only recover-work | "
      "shell-and-back leave leave-with-failure"},
     {"Edit", 'e', "Esc e",

@@ -67,6 +67,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Remember earlier answers for the next run"},
     {"remember_places", SETTING_BOOL, "true", NULL, 0, 0, AT(remember_places),
      "Open a file where you were in it last"},
+    {"list_lately", SETTING_BOOL, "true", NULL, 0, 0, AT(list_lately),
+     "List the files that were worked on in the last weeks, but for temporary and private ones"},
     {"keep_undo", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_undo),
      "Remember what can be undone in a saved file for the next time it is opened"},
     {"keep_earlier", SETTING_BOOL, "true", NULL, 0, 0, AT(keep_earlier),

@@ -28,6 +28,7 @@ typedef struct Settings {
     bool show_blanks;
     bool remember_answers;
     bool remember_places;
+    bool list_lately;
     bool keep_undo;
     bool keep_private_undo;
     bool keep_earlier;
@@ -70,7 +71,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 42 };
+enum { SETTINGS_COUNT = 43 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

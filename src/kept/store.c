@@ -15,6 +15,8 @@ enum {
     KEPT_OF_A_KIND = 200,
     KINDS_KEPT = 2000,
     PLACES_KEPT = 10000,
+    LATELY_KEPT = 500,
+    LATELY_SECONDS = 6 * 7 * 24 * 3600, /* six weeks */
     BUSY_MS = 200,
     HISTORY_DAYS = 90,
     HISTORY_BYTES = 64 * 1024 * 1024, /* of all files together */
@@ -36,6 +38,7 @@ static const char schema[] =
     " kind TEXT NOT NULL, answer TEXT NOT NULL, UNIQUE(kind, answer));"
     "CREATE TABLE IF NOT EXISTS histories(path TEXT PRIMARY KEY, hash INTEGER NOT NULL,"
     " day INTEGER NOT NULL, bytes INTEGER NOT NULL, history BLOB NOT NULL);"
+    "CREATE TABLE IF NOT EXISTS lately(path TEXT PRIMARY KEY, seconds INTEGER NOT NULL);"
     "CREATE TABLE IF NOT EXISTS kinds(path TEXT PRIMARY KEY, kind TEXT NOT NULL);"
     "CREATE TABLE IF NOT EXISTS places(id INTEGER PRIMARY KEY AUTOINCREMENT,"
     " path TEXT NOT NULL UNIQUE, line INTEGER NOT NULL, column INTEGER NOT NULL);";
@@ -132,6 +135,40 @@ void store_put_place(Store *s, const char *path, size_t line, size_t column)
     done(q);
     q = prepare(s, "DELETE FROM places WHERE id <= (SELECT max(id) FROM places) - ?1", NULL, NULL);
     sqlite3_bind_int(q, 1, PLACES_KEPT);
+    sqlite3_step(q);
+    done(q);
+}
+
+void store_put_lately(Store *s, const char *path, long long seconds)
+{
+    sqlite3_stmt *q = prepare(s, "INSERT OR REPLACE INTO lately(path, seconds) VALUES(?, ?)", path, NULL);
+    sqlite3_bind_int64(q, 2, seconds);
+    sqlite3_step(q);
+    done(q);
+    q = prepare(s,
+                "DELETE FROM lately WHERE seconds < ?1 OR path NOT IN (SELECT path FROM lately ORDER BY "
+                "seconds DESC LIMIT ?2)",
+                NULL, NULL);
+    sqlite3_bind_int64(q, 1, seconds - LATELY_SECONDS);
+    sqlite3_bind_int(q, 2, LATELY_KEPT);
+    sqlite3_step(q);
+    done(q);
+}
+
+void store_each_lately(Store *s, long long now, void (*each)(const char *path, long long seconds, void *ctx),
+                       void *ctx)
+{
+    sqlite3_stmt *q =
+        prepare(s, "SELECT path, seconds FROM lately WHERE seconds >= ?1 ORDER BY seconds DESC", NULL, NULL);
+    sqlite3_bind_int64(q, 1, now - LATELY_SECONDS);
+    while (sqlite3_step(q) == SQLITE_ROW)
+        each((const char *)sqlite3_column_text(q, 0), sqlite3_column_int64(q, 1), ctx);
+    done(q);
+}
+
+void store_forget_lately(Store *s, const char *path)
+{
+    sqlite3_stmt *q = prepare(s, "DELETE FROM lately WHERE path = ?", path, NULL);
     sqlite3_step(q);
     done(q);
 }

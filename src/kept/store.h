@@ -30,6 +30,13 @@ void store_each(Store *s, const char *kind, size_t most, void (*each)(const char
 void store_put_place(Store *s, const char *path, size_t line, size_t column);
 bool store_get_place(Store *s, const char *path, size_t *line, size_t *column);
 
+/* A file that was worked on, and when, in seconds since 1970; those of the last weeks are kept, newest first.
+ */
+void store_put_lately(Store *s, const char *path, long long seconds);
+void store_each_lately(Store *s, long long now, void (*each)(const char *path, long long seconds, void *ctx),
+                       void *ctx);
+void store_forget_lately(Store *s, const char *path);
+
 /* The kind that a person said a file is of; "" takes that back. The caller frees what the second gives, NULL:
  * none. */
 void store_put_kind(Store *s, const char *path, const char *kind);

@@ -5,6 +5,8 @@
 #include "view/shown.h"
 #include "session/session_memory.h"
 
+#include <time.h>
+
 /* What is written once, such as the text of a commit, has no place to come back to; nor has what is being
  * worked on for another program. */
 static Store *store_for(const Panes *p, const OpenFile *f)
@@ -16,6 +18,14 @@ static Store *store_for(const Panes *p, const OpenFile *f)
     return may ? session_store(p->session) : NULL;
 }
 
+/* The list of files of the last weeks has none that others may not read. */
+static void keep_lately(const Panes *p, const OpenFile *f)
+{
+    Store *store = store_for(p, f);
+    if (store && p->session->rules.list_lately && (f->disk.file.mode & MODE_OTHERS_READ))
+        store_put_lately(store, f->path, (long long)time(NULL));
+}
+
 static void keep(Panes *p, OpenFile *f)
 {
     const View *v = panes_view_of(p, f);
@@ -24,6 +34,7 @@ static void keep(Panes *p, OpenFile *f)
     Store *store = store_for(p, f);
     if (store)
         store_put_place(store, f->path, text_line_of(t, at), cells_chars_before(t, at));
+    keep_lately(p, f);
 }
 
 static void closing(void *ctx, OpenFile *f)
@@ -55,6 +66,7 @@ void places_recall(Panes *p, OpenFile *f)
     View *v = panes_view_of(p, f);
     Store *store = store_for(p, f);
     size_t line, column;
+    keep_lately(p, f);
     if (!store || f->shown->led || f->shown->wanted || (v ? v->cursor.at : f->shown->cursor) ||
         !store_get_place(store, f->path, &line, &column))
         return;

@@ -13,6 +13,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -283,6 +284,56 @@ TEST(places_are_remembered)
         }
     }
     unlink(path);
+    rmdir(folder);
+}
+
+/* Files of the last weeks stand in a list; private ones do not, nor what was switched off; what is gone is
+ * said. */
+TEST(files_of_lately)
+{
+    static const struct {
+        const char *name, *set;
+        mode_t mode;
+    } files[] = {{"kiosk.ini", NULL, 0644},
+                 {"secret.ini", NULL, 0600},
+                 {"berths.ini", NULL, 0644},
+                 {"off.ini", "false", 0644}};
+    char folder[] = "/dev/shm/lately-XXXXXX", path[sizeof folder + 20]; /* no temporary name */
+    Err e;
+    CHECK(mkdtemp(folder) != NULL);
+    for (size_t i = 0; i < 4; i++) {
+        Editor *ed = start(NULL);
+        snprintf(path, sizeof path, "%s/%s", folder, files[i].name);
+        check_write(path, "a\n", 2);
+        chmod(path, files[i].mode);
+        CHECK(!files[i].set || settings_set(&ed->config, "list_lately", files[i].set, NULL, &e));
+        CHECK(editor_open(ed, path, &e));
+        shown(ed);
+        app_free(ed);
+    }
+    snprintf(path, sizeof path, "%s/berths.ini", folder);
+    unlink(path);
+    Editor *ed = start(NULL);
+    CHECK(editor_open(ed, check_path("x.txt"), &e));
+    editors_press(ed, "Esc f u");
+    CHECK(editors_show(ed, "kiosk.ini"));
+    CHECK(editors_show(ed, folder));
+    CHECK(!editors_show(ed, "secret.ini") && !editors_show(ed, "off.ini"));
+    for (int i = 0; i < 200 && !editors_show(ed, "gone"); i++) {
+        usleep(5000);
+        tasks_poll(&ed->session->tasks);
+    }
+    editors_press(ed, "b e r t h s Enter");
+    CHECK(editors_show(ed, "is no longer there"));
+    editors_press(ed, "Esc f u b e r t h s Delete");
+    CHECK(!editors_show(ed, "gone"));
+    editors_press(ed, "Esc Esc f u k i o s k Enter");
+    CHECK_STR(openfile_name(ed->panes.view->file), "kiosk.ini");
+    app_free(ed);
+    for (size_t i = 0; i < 4; i++) {
+        snprintf(path, sizeof path, "%s/%s", folder, files[i].name);
+        unlink(path);
+    }
     rmdir(folder);
 }
 
