@@ -7,3 +7,4 @@ parts = {
   { like = [=[[,;|\t]]=], as = "sign" },
   { like = [[(?:^|(?<=[,;|\t]))\s*[+-]?\d+(?:[.,]\d+)?%?\s*(?=[;|\t]|,|$)]], as = "number" },
 }
+check = { { with = "table" } }

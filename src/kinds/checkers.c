@@ -4,6 +4,7 @@
 #include "base/bytes.h"
 #include "base/letters.h"
 #include "base/mem.h"
+#include "kinds/table.h"
 
 #ifdef HAVE_JANSSON
 #include <jansson.h>
@@ -349,6 +350,30 @@ static void check_message(const char *bytes, size_t n, Stop stop, Problems *out)
     }
 }
 
+/* All rows of a table have as many cells as the first. */
+static void check_table(const char *bytes, size_t n, Stop stop, Problems *out)
+{
+    char separator = table_separator(bytes, n);
+    size_t line = 1, wanted = 0;
+    for (size_t at = 0; separator && at < n && !stop_wanted(stop);) {
+        bool closed;
+        size_t len = table_row(bytes + at, n - at, &closed), end = len;
+        while (end && (bytes[at + end - 1] == '\n' || bytes[at + end - 1] == '\r'))
+            end--;
+        size_t cells = table_cells(bytes + at, end, separator, NULL, 0);
+        if (!closed) {
+            problems_add(out, line, 0, "a quote is open: the rest of the text is one cell");
+            return;
+        }
+        if (end && wanted && cells != wanted)
+            problems_add(out, line, 0, "this row has %zu cells, and the first one %zu", cells, wanted);
+        wanted = wanted ? wanted : end ? cells : 0;
+        for (size_t i = 0; i < len; i++)
+            line += bytes[at + i] == '\n';
+        at += len;
+    }
+}
+
 /* ---- by name ---- */
 
 static const struct {
@@ -372,6 +397,7 @@ static const struct {
     {"xml", NULL},
 #endif
     {"sections", check_sections}, {"message", check_message},
+    {"table", check_table},
 };
 
 enum { N_CHECKERS = sizeof checkers / sizeof *checkers };

@@ -4,11 +4,16 @@
 #include "kinds/calendar.h"
 #include "kinds/meaning.h"
 #include "kinds/schedule.h"
+#include "kinds/table.h"
 
 #include <stdlib.h>
 #include <string.h>
 
-enum { LINE_MOST = 2000 /* bytes; longer lines are no configuration */, WORD_MOST = 40 };
+enum {
+    LINE_MOST = 2000 /* bytes; longer lines are no configuration */,
+    WORD_MOST = 40,
+    LINE_CELLS = 256 /* of a line that are told apart */
+};
 
 /* The line of the cursor. */
 typedef struct Line {
@@ -114,12 +119,78 @@ static void word_meaning(const Line *l, Bytes *out)
         meaning_of(l->bytes + from, to - from, out);
 }
 
+/* ---- tables ---- */
+
+enum { HEADER_MOST = 4096 };
+
+static bool is_table(const View *v)
+{
+    return strcmp(v->file->kind->name, "csv") == 0;
+}
+
+/* The sign between the cells, and the first row, which has their names. */
+static char table_head(const View *v, char head[HEADER_MOST], size_t *n)
+{
+    bool closed;
+    size_t len = text_read(view_text(v), 0, head, HEADER_MOST);
+    char separator = table_separator(head, len);
+    *n = table_row(head, len, &closed);
+    while (*n && (head[*n - 1] == '\n' || head[*n - 1] == '\r'))
+        --*n;
+    return separator;
+}
+
+/* The cell of the line that holds a place; false: the line is in the middle of one that goes over lines, or
+ * the like. */
+static bool cell_at(const Line *l, char separator, TableCell *cells, size_t *count, size_t *now)
+{
+    *count = table_cells(l->bytes, l->n, separator, cells, LINE_CELLS);
+    for (*now = 0; *now < *count && *now < LINE_CELLS; ++*now)
+        if (l->at >= cells[*now].from && l->at <= cells[*now].to)
+            return true;
+    return false;
+}
+
+static void add_cell(const View *v, const Line *l, Bytes *out)
+{
+    char head[HEADER_MOST];
+    TableCell cells[LINE_CELLS], names[LINE_CELLS];
+    size_t n, count, now, named;
+    char separator = table_head(v, head, &n);
+    if (!separator || !cell_at(l, separator, cells, &count, &now))
+        return;
+    named = table_cells(head, n, separator, names, LINE_CELLS);
+    if (l->start > 0 && now < named && named <= LINE_CELLS)
+        bytes_printf(out, "%.*s: ", (int)(names[now].to - names[now].from), head + names[now].from);
+    bytes_printf(out, "cell %zu of %zu", now + 1, count);
+}
+
+static bool next_cell(const View *v, const Line *l, bool back, size_t *at)
+{
+    char head[HEADER_MOST];
+    TableCell cells[LINE_CELLS];
+    size_t n, count, now;
+    char separator = table_head(v, head, &n);
+    if (!separator || !cell_at(l, separator, cells, &count, &now))
+        return false;
+    bool begins = back && l->at > cells[now].from; /* first to its own beginning */
+    size_t to = begins ? now : back ? now - 1 : now + 1;
+    if (to >= count || to >= LINE_CELLS)
+        return false;
+    *at = l->start + cells[to].from;
+    return true;
+}
+
 void told_words(const View *v, long long now, Bytes *out)
 {
     Line l;
     size_t from[FIELDS_MOST], to[FIELDS_MOST];
     if (v->looks.title || !take_line(v, &l))
         return;
+    if (is_table(v)) {
+        add_cell(v, &l, out);
+        return;
+    }
     const Fields *f = fields_of(v->file->kind, NULL);
     size_t n = f ? fields_split(f, l.bytes, l.n, from, to) : 0;
     for (size_t i = 0; i < n && i < f->n; i++)
@@ -139,7 +210,10 @@ bool told_field(const View *v, bool back, size_t *at)
 {
     Line l;
     size_t from[FIELDS_MOST], to[FIELDS_MOST];
-    const Fields *f = take_line(v, &l) ? fields_of(v->file->kind, NULL) : NULL;
+    bool taken = take_line(v, &l);
+    if (taken && is_table(v))
+        return next_cell(v, &l, back, at);
+    const Fields *f = taken ? fields_of(v->file->kind, NULL) : NULL;
     size_t n = f ? fields_split(f, l.bytes, l.n, from, to) : 0;
     for (size_t i = 0; i < n; i++) {
         size_t k = back ? n - 1 - i : i;

@@ -270,6 +270,11 @@ static const struct {
      "iface eth0 inet static\n address 10.20.3.17/24\n netmask 24\n gateway 10.20.3.1\n mtu 1500\n", ""},
     {"network", "iface eth0 inet static\n address 10.20.3.17\n gateway gate/1\n mtu 5\n",
      "gateway is “gate/1”|mtu is “5”"},
+    {"csv", "a,b\n1,\"x,\ny\"\n3,4\n", ""},
+    {"csv", "a;b;c\n1;2,5;3\n4;5\n", "3:0 this row has 2 cells, and the first one 3"},
+    {"csv", "a,b\n1,\"x\n3,4\n", "2:0 a quote is open"},
+    {"csv", "a\tb\n1\t2\n", ""},
+    {"csv", "only\none\n", ""},
     {"hosts", "10.20.3 kiosk\n", "“10.20.3” is no address"},
 };
 

@@ -498,7 +498,7 @@ TEST(what_keys_show)
         {"Ctrl+P g o - l Tab", "Command: go-line", NULL, 24, 80},
         /* letters inside of words do not count, and what ends something wants its own name */
         {"Ctrl+P t a i l", "▸ tail   No command matches", "leave", 24, 80},
-        {"Ctrl+P d a t e", "▸ date   No command matches", "duplicate", 24, 80},
+        {"Ctrl+P b o a t", "▸ boat   No command matches", "duplicate", 24, 80},
         {"Ctrl+P s o f t", "▸ wrap", "rename", 24, 80},
         {"Ctrl+P l e a v e", "▸ leave ", NULL, 24, 80},
         {"Ctrl+P q u i t", "▸ leave ", NULL, 24, 80},

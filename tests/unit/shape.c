@@ -65,6 +65,16 @@ static const struct {
      "if x; then\n    a='\n    b'\nfi\n", "if x; then\n\ta='\n    b'\nfi\n", NULL},
     {"c", "Esc l v Ctrl+A s p a c e s Space 3 x Enter", "{\n    a;\n}\n", "{\n    a;\n}\n",
      "is no indentation"},
+    /* tables */
+    {"csv", "Down Down Right Right Right Esc l h", "day,low,high\n3,04:10,1\n1,\"a,b\",20\n2,x,9\n",
+     "day,low,high\n3,04:10,1\n1,\"a,b\",20\n2,x,9\n", "sorted by cell 2 already"},
+    {"csv", "Down Esc l h", "day,low\n10,a\n9,b\n,c\n1,\"x\ny\"\n", "day,low\n1,\"x\ny\"\n9,b\n10,a\n,c\n",
+     "Sorted by cell 1"},
+    {"csv", "Shift+Down Shift+Down Shift+Down Esc l h", "b;1\na;2\nc;0\n", "a;2\nb;1\nc;0\n", NULL},
+    {"text", "Esc l h", "a\nb\n", "a\nb\n", "This is no table"},
+    {"csv", "Down Right Esc g i Esc g i x", "a,b,c\n1,2,3\n", "a,b,c\n1,2,x3\n", NULL},
+    {"csv", "Down Esc g i", "a,b,c\n1,2,3\n", "a,b,c\n1,2,3\n", "b: cell 2 of 3"},
+    {"csv", "Down End Esc g u Esc g u x", "a,b,c\n1,22,3\n", "a,b,c\n1,x22,3\n", NULL},
     /* which lines */
     {"text", "Esc l o", "b\na\nb\n\n\na\nc\n", "b\na\n\n\nc\n", "Removed 2 lines"},
     {"text", "Esc l o", "b\na\nb", "b\na", "Removed 1 line"},

@@ -7,6 +7,7 @@
 #include "base/letters.h"
 #include "edit/move.h"
 #include "edit/reshape.h"
+#include "kinds/table.h"
 #include "text/text_line.h"
 #include "ui/command.h"
 #include "ui/prompt.h"
@@ -430,8 +431,88 @@ static const Command cmd_drop_lines = {
     .run = run_drop,
 };
 
+/* ---- tables ---- */
+
+typedef struct CellSorting {
+    char separator;
+    size_t cell;
+    Stop stop;
+    bool *stopped;
+} CellSorting;
+
+static void do_sort_cells(const char *in, size_t n, const void *ctx, Bytes *out)
+{
+    const CellSorting *s = ctx;
+    *s->stopped = !table_sort(in, n, s->separator, s->cell, s->stop, out);
+    if (*s->stopped)
+        bytes_add(out, in, n);
+}
+
+/* The number of the cursor's cell in its line. */
+static bool cell_of(const View *v, char separator, size_t *cell)
+{
+    enum { ROW_MOST = 1 << 20 };
+    Text t = view_text(v);
+    size_t from = move_line_start(t, v->cursor.at), n = v->cursor.at - from;
+    if (n > ROW_MOST)
+        return false;
+    char *row = text_string(t, from, v->cursor.at);
+    *cell = table_cells(row, n, separator, NULL, 0) - 1;
+    free(row);
+    return true;
+}
+
+/* All rows but the first, which has the names; or those that are marked. */
+static void run_sort_cell(Editor *ed, const Args *args)
+{
+    enum { HEAD = 64 * 1024 };
+    (void)args;
+    View *v = ed->panes.view;
+    Text t = view_text(v);
+    size_t n = text_len(t) < HEAD ? text_len(t) : HEAD, from, to, cell;
+    char *head = text_string(t, 0, n);
+    bool closed, stopped = false;
+    char separator = table_separator(head, n);
+    size_t first = table_row(head, n, &closed);
+    free(head);
+    if (!separator || !cell_of(v, separator, &cell)) {
+        say(ed, "This is no table: there are no cells with , ; | or tabs between");
+        return;
+    }
+    if (view_marked(v, &from, &to)) {
+        changing_meant(v, &from, &to);
+    } else {
+        from = first;
+        to = text_len(t);
+    }
+    CellSorting s = {separator, cell, ed->stop, &stopped};
+    ed->notices.warning = false;
+    v->goal_kept = false;
+    if (changing_range(ed, from, to, do_sort_cells, &s))
+        say(ed, "Sorted by cell %zu", cell + 1);
+    else if (stopped)
+        say(ed, "Sorting was stopped; nothing was changed");
+    else if (!v->file->look_only && !ed->notices.warning)
+        say(ed, "It is sorted by cell %zu already", cell + 1);
+}
+
+static const Command cmd_sort_by_cell = {
+    .name = "sort-by-cell",
+    .label = "Sort by this cell",
+    .letter = 'h',
+    .help = "Sort the rows of a table by the cell that the cursor is in",
+    .words = "column csv order",
+    .more = "The first row stays, as it has the names, unless rows are marked. Numbers count as numbers "
+            "where all are; empty "
+            "cells come last. Cells are told apart as RFC 4180 has it.",
+    .flags = CMD_CHANGES,
+    .run = run_sort_cell,
+};
+
 const Command *const shape_commands[] = {
-    &cmd_wrap_paragraph,      &cmd_unwrap_paragraph, &cmd_align_columns,
-    &cmd_convert_indentation, &cmd_remove_doubles,   &cmd_reverse_lines,
-    &cmd_keep_lines,          &cmd_drop_lines,       NULL,
+    &cmd_wrap_paragraph,      &cmd_unwrap_paragraph,
+    &cmd_align_columns,       &cmd_sort_by_cell,
+    &cmd_convert_indentation, &cmd_remove_doubles,
+    &cmd_reverse_lines,       &cmd_keep_lines,
+    &cmd_drop_lines,          NULL,
 };
