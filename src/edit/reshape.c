@@ -75,14 +75,6 @@ static size_t cells_of(const char *s, size_t n, size_t before, unsigned tab)
     return cells - before;
 }
 
-static size_t blanks_at(const char *s, size_t n)
-{
-    size_t i = 0;
-    while (i < n && letter_is_blank(s[i]))
-        i++;
-    return i;
-}
-
 /* ---- paragraphs ---- */
 
 /* A line's parts: indentation with a comment's sign and blanks; a list's sign with blanks; what is said. */
@@ -120,18 +112,18 @@ static size_t item_at(const char *s, size_t n)
         i = i ? i : n > 1 && isalpha((unsigned char)s[0]) && s[1] == ')';
         i = i && i < n && (s[i] == '.' || s[i] == ')') ? i + 1 : 0;
     }
-    size_t blanks = i ? blanks_at(s + i, n - i) : 0;
+    size_t blanks = i ? letters_blank(s + i, n - i) : 0;
     return blanks && i + blanks < n ? i + blanks : 0;
 }
 
 static Parts parts_of(const char *s, size_t n, const CommentSigns *signs)
 {
     Parts p = {0};
-    p.lead = blanks_at(s, n);
+    p.lead = letters_blank(s, n);
     size_t sign = sign_at(s + p.lead, n - p.lead, signs);
     if (sign) {
         p.comment = p.lead + sign;
-        p.lead = p.comment + blanks_at(s + p.comment, n - p.comment);
+        p.lead = p.comment + letters_blank(s + p.comment, n - p.comment);
     }
     p.item = item_at(s + p.lead, n - p.lead);
     p.words = s + p.lead + p.item;
@@ -228,7 +220,7 @@ static void fill(const Line *lines, size_t count, unsigned width, unsigned tab, 
             cells += wide + begun;
             begun = true;
             at += len;
-            at += blanks_at(p.words + at, p.n - at);
+            at += letters_blank(p.words + at, p.n - at);
         }
     }
     bytes_add_str(out, line_end);
@@ -307,7 +299,7 @@ static size_t columns_of(const char *s, size_t n, const char *sign, size_t *from
         to[count] = at;
         while (to[count] > from[count] && letter_is_blank(s[to[count] - 1]))
             to[count]--;
-        at += blanks_at(s + at, n - at);
+        at += letters_blank(s + at, n - at);
     }
     return count;
 }
@@ -315,7 +307,7 @@ static size_t columns_of(const char *s, size_t n, const char *sign, size_t *from
 /* A line that is to be aligned: without its indentation and what follows it. NULL: it stays. */
 static bool is_aligned(const Line *l, const CommentSigns *signs, size_t *indent, size_t *n)
 {
-    *indent = blanks_at(l->at, l->n);
+    *indent = letters_blank(l->at, l->n);
     *n = l->n - *indent;
     return *n > 0 && !sign_at(l->at + *indent, *n, signs);
 }
@@ -368,7 +360,7 @@ void reshape_indentation(const char *in, size_t n, const Indentation *to, Bytes 
 {
     for (const char *p = in, *end = in + n; p < end;) {
         Line l = line_at(p, end);
-        size_t blanks = blanks_at(l.at, l.n);
+        size_t blanks = letters_blank(l.at, l.n);
         size_t cells = cells_of(l.at, blanks, 0, to->tab), levels = to->from ? cells / to->from : 0;
         size_t rest = to->from ? cells % to->from : cells;
         bool stays = blanks == l.n || (to->stays && to->stays[p - in]);
@@ -426,7 +418,7 @@ size_t reshape_without_doubles(const char *in, size_t n, Bytes *out)
     for (size_t i = 0, to; i < count; i = to) {
         for (to = i + 1; to < count && seen[to].hash == seen[i].hash;)
             to++;
-        if (blanks_at(lines[seen[i].line].at, lines[seen[i].line].n) < lines[seen[i].line].n)
+        if (letters_blank(lines[seen[i].line].at, lines[seen[i].line].n) < lines[seen[i].line].n)
             mark_doubles(lines, seen + i, to - i, gone);
     }
     for (size_t i = 0; i < count; i++) {

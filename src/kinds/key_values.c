@@ -19,26 +19,19 @@ static const char usual[] = "^\\s*(?<name>[\\w.-]+)\\s*[=:\\s]\\s*(?<value>.*?)\
 /* { { "Port", "Other" }, is = "port" } or { "Port", is = "port" } */
 static bool read_names(KindWords *to, const PlainValue *v, const PlainReport *r)
 {
-    const PlainValue *first = v->first;
-    const PlainValue *list = first && !first->key && first->type == PLAIN_TABLE ? first->first : NULL;
-    const char **names;
+    const PlainValue *first = v->first && !v->first->key ? v->first : NULL;
+    bool many = first && first->type == PLAIN_TABLE;
     size_t n = 0;
-    if (!first || first->key || (first->type != PLAIN_TEXT && !list))
-        return plain_wrong(r, v->line, "a setting begins with its name: { \"Port\", is = \"port\" }");
-    for (const PlainValue *i = list ? list : first; i && !i->key && i->type == PLAIN_TEXT && i->text[0];
-         i = list ? i->next : NULL)
-        n++;
-    *to = names = mem_get((n + 1) * sizeof *names);
-    for (size_t i = 0; i < n; i++, first = list ? first : first->next)
-        if (list) {
-            names[i] = list->text;
-            list = list->next;
-            if (!list && i + 1 < n)
-                break;
-        } else {
-            names[i] = first->text;
-        }
-    return n <= NAMES_MOST && (n > 0 || plain_wrong(r, v->line, "a setting's name is missing"));
+    for (const PlainValue *i = many ? first->first : first; i; i = many ? i->next : NULL, n++)
+        if (i->type != PLAIN_TEXT || !i->text[0] || (many && i->key) || n == NAMES_MOST)
+            return plain_wrong(r, i->line, "a setting begins with its name, or a list of names");
+    if (!n)
+        return plain_wrong(r, v->line, "a setting's name is missing: { \"Port\", is = \"port\" }");
+    const char **names = mem_get((n + 1) * sizeof *names);
+    *to = names;
+    for (const PlainValue *i = many ? first->first : first; i; i = many ? i->next : NULL)
+        *names++ = i->text;
+    return true;
 }
 
 static bool read_list(KeyValues *k, const PlainValue *v, const char *section, const PlainReport *r)

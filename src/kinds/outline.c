@@ -79,17 +79,9 @@ const Outline *outline_of(const Kind *k, const PlainReport *r)
 
 /* ---- lines ---- */
 
-static size_t indent_of(const char *line, size_t n)
-{
-    size_t i = 0;
-    while (i < n && letter_is_blank(line[i]))
-        i++;
-    return i;
-}
-
 static int level_of(const Outline *o, const OutlineRule *rule, const char *line, size_t n)
 {
-    size_t cells = 0, indent = indent_of(line, n);
+    size_t cells = 0, indent = letters_blank(line, n);
     if (rule->level)
         return (int)rule->level;
     for (size_t i = 0; i < indent; i++)
@@ -111,7 +103,7 @@ bool outline_line(const Outline *o, const char *line, size_t n, OutlineLine *l)
 
 bool outline_ends(const Outline *o, const char *line, size_t n, size_t indent)
 {
-    size_t here = indent_of(line, n);
+    size_t here = letters_blank(line, n);
     if (o->ends)
         return expression_finds(o->ends, line, n, false);
     return o->by_indent && here < n && line[here] != '\r' && here <= indent;

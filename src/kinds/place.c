@@ -72,10 +72,11 @@ bool place_of(const Kind *k, const char *section, const char *line, size_t n, Pl
     return field_place(k, line, n, p) || setting_place(k, section, line, n, p);
 }
 
-void place_each(const Place *p, const char *section, bool (*each)(void *ctx, const char *name), void *ctx)
+void place_each(const Place *p, const char *section, bool machine, bool (*each)(void *ctx, const char *name),
+                void *ctx)
 {
     if (p->names)
         key_values_each(p->names, section, each, ctx);
     else if (p->value)
-        value_each(p->value, each, ctx);
+        value_each(p->value, machine, each, ctx);
 }

@@ -15,7 +15,9 @@ typedef struct Place {
 /* The place behind n bytes of a line, in a text of that kind and that section ("" if none). False: nothing is
  * known of it. */
 bool place_of(const Kind *k, const char *section, const char *line, size_t n, Place *p);
-/* Calls `each` for what may stand there, in the order of the kind's data. */
-void place_each(const Place *p, const char *section, bool (*each)(void *ctx, const char *name), void *ctx);
+/* Calls `each` for what may stand there, in the order of the kind's data; with `machine` what this one has,
+ * too. */
+void place_each(const Place *p, const char *section, bool machine, bool (*each)(void *ctx, const char *name),
+                void *ctx);
 
 #endif

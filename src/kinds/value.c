@@ -451,7 +451,7 @@ void value_about(const ValueRule *r, char *out, size_t room)
         snprintf(out + n, room - n, "%s%ld to %ld", n ? ", or " : "", r->from, r->to);
 }
 
-void value_each(const ValueRule *r, bool (*each)(void *ctx, const char *name), void *ctx)
+void value_each(const ValueRule *r, bool machine, bool (*each)(void *ctx, const char *name), void *ctx)
 {
     for (KindWords w = r->one_of; w && *w; w++)
         if (!each(ctx, *w))
@@ -463,7 +463,7 @@ void value_each(const ValueRule *r, bool (*each)(void *ctx, const char *name), v
         if ((r->types & 1u << i) && strcmp(types[i].name, "yes-no") == 0) {
             if (!each(ctx, "yes") || !each(ctx, "no"))
                 return;
-        } else if ((r->types & 1u << i) && thing_of(i) != NONE) {
+        } else if (machine && (r->types & 1u << i) && thing_of(i) != NONE) {
             machine_each((MachineThing)thing_of(i), each, ctx);
         }
 }

@@ -36,7 +36,8 @@ ValueVerdict value_judge(const ValueRule *r, const char *s, size_t n, bool machi
 bool value_is_listed(const ValueRule *r, const char *s, size_t n);
 /* In a few words what it may be: "yes or no", "an address". Never NULL; "" where only an expression says. */
 void value_about(const ValueRule *r, char *out, size_t room);
-/* Calls `each` for what could stand there: the words of the list, and what this machine has of its types. */
-void value_each(const ValueRule *r, bool (*each)(void *ctx, const char *name), void *ctx);
+/* Calls `each` for what could stand there: the words of the list, and with `machine` what this one has of its
+ * types. */
+void value_each(const ValueRule *r, bool machine, bool (*each)(void *ctx, const char *name), void *ctx);
 
 #endif

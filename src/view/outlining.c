@@ -104,26 +104,18 @@ static size_t read_line(Text t, size_t from, char out[LINE_MOST])
     return text_read(t, from, out, n);
 }
 
-static size_t indent_of(const char *line, size_t n)
-{
-    size_t i = 0;
-    while (i < n && letter_is_blank(line[i]))
-        i++;
-    return i;
-}
-
 bool outlining_around(Text t, const Outline *o, size_t at, size_t lines, Heading *h)
 {
     char line[LINE_MOST];
     size_t from = move_line_start(t, at), n = read_line(t, from, line), least = LINE_MOST;
     if (heading_at(o, line, n, from, h))
         return true;
-    bool blank = indent_of(line, n) == n;
-    least = blank ? LINE_MOST : indent_of(line, n);
+    bool blank = letters_blank(line, n) == n;
+    least = blank ? LINE_MOST : letters_blank(line, n);
     for (size_t i = 0; i < lines && from > 0; i++) {
         from = move_line_start(t, from - 1);
         n = read_line(t, from, line);
-        size_t indent = indent_of(line, n);
+        size_t indent = letters_blank(line, n);
         if (heading_at(o, line, n, from, h) && (!o->by_indent || indent < least))
             return true;
         if (o->ends && outline_ends(o, line, n, 0))
@@ -136,7 +128,7 @@ bool outlining_around(Text t, const Outline *o, size_t at, size_t lines, Heading
 void outlining_section(Text t, const Outline *o, const Heading *h, Stop stop, size_t *from, size_t *to)
 {
     char line[LINE_MOST];
-    size_t len = text_len(t), n = read_line(t, h->at, line), indent = indent_of(line, n), last = h->at;
+    size_t len = text_len(t), n = read_line(t, h->at, line), indent = letters_blank(line, n), last = h->at;
     *from = h->at;
     for (size_t at = move_line_end(t, h->at) + 1; at < len && !stop_wanted(stop);
          at = move_line_end(t, at) + 1) {
@@ -149,9 +141,9 @@ void outlining_section(Text t, const Outline *o, const Heading *h, Stop stop, si
         }
         if (heading_at(o, line, n, at, &other) && other.level <= h->level)
             break;
-        if (ends && !strchr(")]}", line[indent_of(line, n)])) /* the bracket at the end is its own */
+        if (ends && !strchr(")]}", line[letters_blank(line, n)])) /* the bracket at the end is its own */
             break;
-        last = indent_of(line, n) < n ? at : last;
+        last = letters_blank(line, n) < n ? at : last;
         if (ends)
             break;
     }

@@ -2,6 +2,8 @@
  * role, the same each time. */
 #include "fuzz.h"
 #include "frame/theme.h"
+#include "kinds/outline.h"
+#include "kinds/place.h"
 #include "kinds/colour.h"
 #include "kinds/judging.h"
 #include "kinds/schedule.h"
@@ -52,6 +54,22 @@ static void use(const Kind *k, const char *bytes, size_t n)
             MUST(from[i] <= to[i] && to[i] <= n);
         schedule_next(f, bytes, n, 1795785020, &next);
     }
+    const KeyValues *settings = key_values_of(k, NULL);
+    if (settings) {
+        Problems found = {0};
+        KeyLine l;
+        key_values_check(bytes, n, settings, false, (Stop){0}, &found);
+        problems_free(&found);
+        if (key_values_line(settings, bytes, n, &l))
+            MUST(l.name_from <= l.name_to && l.name_to <= n && l.value_from <= l.value_to && l.value_to <= n);
+    }
+    Place place;
+    if (place_of(k, "a", bytes, n, &place))
+        MUST(place.from <= n);
+    const Outline *outline = outline_of(k, NULL);
+    OutlineLine heading;
+    if (outline && outline_line(outline, bytes, n, &heading))
+        MUST(heading.from <= heading.to && heading.to <= n && heading.level >= 1);
     const Check *all = checks_of(k, &checks, NULL);
     for (size_t i = 0; i < checks; i++) {
         Problems found = {0};

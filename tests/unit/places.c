@@ -149,7 +149,7 @@ TEST(wanted_places)
         if (!place_of(kind_named(cases[i].kind), section, line, strlen(line), &p))
             continue;
         Offered o = {line + p.from, cases[i].want, kind_named(cases[i].kind)->any_case, 0, 0};
-        place_each(&p, section, offered, &o);
+        place_each(&p, section, true, offered, &o);
         if (o.at && o.at <= SEEN)
             useful++;
         else if (getenv("TELL"))

@@ -7,6 +7,7 @@
 #include "base/paths.h"
 #include "base/system.h"
 #include "commands/edits.h"
+#include "files/filesystem.h"
 #include "edit/move.h"
 #include "kinds/place.h"
 #include "session/manual_pages.h"
@@ -252,7 +253,8 @@ static bool add_wanted(void *ctx, const char *name)
     for (const char *p = name; *p; p++)
         if ((unsigned char)*p < 32 || *p == 127) /* not into a text */
             return true;
-    if ((w->any_case ? strncasecmp : strncmp)(name, w->prefix, c->typed) != 0 || strlen(name) < c->typed + !(c->sign && *c->sign))
+    if ((w->any_case ? strncasecmp : strncmp)(name, w->prefix, c->typed) != 0 ||
+        strlen(name) < c->typed + !(c->sign && *c->sign))
         return true;
     bytes_printf(&all, "%s%s", name, c->sign ? c->sign : "");
     add(c, all.at, all.len, w->rank++);
@@ -285,6 +287,12 @@ static bool rest_is_blank(Text t, size_t at)
     return at == end;
 }
 
+/* The names of files and users here are not those of another machine. */
+static bool is_here(const OpenFile *f)
+{
+    return !f->path || filesystem_can(f->path, FILES_ARE_HERE);
+}
+
 /* The settings of the section, the values of a setting, users where a user is to stand, and so on. */
 static void gather_wanted(Editor *ed, Completing *c)
 {
@@ -301,10 +309,10 @@ static void gather_wanted(Editor *ed, Completing *c)
         c->typed = c->there = at - c->from;
         c->sign = rest_is_blank(t, at) ? p.sign : ""; /* else it stands there */
         Wanting w = {c, line + p.from, c->kind->any_case, RANK_PLACE};
-        place_each(&p, section, add_wanted, &w);
+        place_each(&p, section, is_here(v->file), add_wanted, &w);
         w.any_case = true; /* perhaps it was begun with other capitals */
         if (!c->n)
-            place_each(&p, section, add_wanted, &w);
+            place_each(&p, section, is_here(v->file), add_wanted, &w);
     }
     free(line);
     free(section);
@@ -323,7 +331,7 @@ static void gather(Editor *ed, Completing *c)
     if (c->n)
         return;
     c->sign = NULL;
-    if (path_before(ed, t, at, &folder, &name)) {
+    if (is_here(v->file) && path_before(ed, t, at, &folder, &name)) {
         c->typed = c->there = strlen(name);
         c->from = at - c->typed;
         folder_read(folder, add_entry, &(Entries){c, folder, name});
