@@ -105,7 +105,7 @@ static void about_words(const View *v, Bytes *out)
 }
 
 /* The section or function that the cursor is in, if there is room beside the form. */
-static void section_words(const View *v, const Frame *f, Bytes *out)
+static void section_words(View *v, const Frame *f, Bytes *out)
 {
     enum { LINES = 400, NAME = 40, FORM = 33 /* cells that are left to the form */ };
     const Outline *o = v->looks.title ? NULL : outline_of(v->file->kind, NULL);
@@ -113,7 +113,7 @@ static void section_words(const View *v, const Frame *f, Bytes *out)
     char name[NAME + 1];
     Heading h;
     Bytes all = {0};
-    if (!o || !outlining_around(t, o, v->cursor.at, LINES, &h))
+    if (!o || !outlining_of_view(v, o, LINES, &h))
         return;
     size_t n = text_read(t, h.from, name, h.to - h.from < NAME ? h.to - h.from : NAME);
     while (n && (name[n - 1] == ' ' || name[n - 1] == '('))
@@ -154,7 +154,7 @@ static void all_words(const Editor *ed, const Frame *f, const Bytes *about, Byte
         position_words(v, true, out);
     }
     if (!about->len && !view_marked(v, &from, &to))
-        section_words(v, f, out);
+        section_words(ed->panes.view, f, out);
 }
 
 /* The fields at the right, as many as fit between two columns; each opens its own chooser. */

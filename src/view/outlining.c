@@ -1,6 +1,7 @@
 #include "view/outlining.h"
 
 #include "base/letters.h"
+#include "base/mem.h"
 #include "edit/move.h"
 #include "text/text_line.h"
 
@@ -123,6 +124,47 @@ bool outlining_around(Text t, const Outline *o, size_t at, size_t lines, Heading
         least = indent < n && indent < least ? indent : least;
     }
     return false;
+}
+
+struct Around {
+    const Outline *o;
+    size_t line_from; /* of the cursor then */
+    unsigned long version;
+    size_t indent; /* of that line */
+    bool found;
+    Heading h;
+};
+
+/* Was nothing changed since but in that line? */
+static bool is_same_above(const View *v, const struct Around *a, size_t line_from)
+{
+    DocChange d;
+    unsigned long now = doc_version(v->file->doc);
+    if (a->line_from != line_from || now - a->version > 8)
+        return false;
+    for (unsigned long version = a->version; version != now; version++)
+        if (!doc_change_after(v->file->doc, version, &d) || d.at < line_from)
+            return false;
+    return true;
+}
+
+bool outlining_of_view(View *v, const Outline *o, size_t lines, Heading *h)
+{
+    Text t = view_text(v);
+    size_t from = move_line_start(t, v->cursor.at);
+    char line[LINE_MOST];
+    struct Around *a = v->around ? v->around : (v->around = mem_get(sizeof *a));
+    size_t n = read_line(t, from, line), indent = letters_blank(line, n);
+    if (heading_at(o, line, n, from, h))
+        return true;
+    indent = indent == n ? LINE_MOST : indent; /* blank */
+    if (a->o != o || a->indent != indent || !is_same_above(v, a, from)) {
+        *a = (struct Around){.o = o, .line_from = from, .indent = indent};
+        a->found = outlining_around(t, o, from, lines, &a->h);
+    }
+    a->version = doc_version(v->file->doc);
+    *h = a->h;
+    return a->found;
 }
 
 void outlining_section(Text t, const Outline *o, const Heading *h, Stop stop, size_t *from, size_t *to)

@@ -5,6 +5,7 @@
 #include "base/stop.h"
 #include "kinds/outline.h"
 #include "text/text.h"
+#include "view/view.h"
 
 /* A line that begins something. */
 typedef struct Heading {
@@ -15,6 +16,8 @@ typedef struct Heading {
 
 /* The one that a place is in, looking back over so many lines at most. */
 bool outlining_around(Text t, const Outline *o, size_t at, size_t lines, Heading *h);
+/* The same for the cursor of a view; cheap while one types or moves in a line. */
+bool outlining_of_view(View *v, const Outline *o, size_t lines, Heading *h);
 /* The first one that begins after a place, or the last one before its line. False: there is none, or it was
  * stopped. */
 bool outlining_next(Text t, const Outline *o, size_t at, Stop stop, Heading *h);

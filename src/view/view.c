@@ -5,6 +5,8 @@
 #include "view/hiding.h"
 #include "view/shown.h"
 
+#include <stdlib.h>
+
 Text view_text(const View *v)
 {
     return doc_text(v->file->doc);
@@ -51,6 +53,8 @@ void view_show(View *v, OpenFile *f)
 void view_leave(View *v)
 {
     hiding_end(v);
+    free(v->around);
+    v->around = NULL;
     v->file->shown->cursor = v->cursor.at;
     v->file->shown->top = v->top.at;
     doc_remove_anchor(v->file->doc, &v->cursor);

@@ -26,6 +26,7 @@ typedef struct View {
     bool columns;                           /* the mark is a block of columns */
     bool away;                              /* looked at elsewhere by the wheel: the cursor need not show */
     int row, col, rows, cols;               /* of its text on the screen, gutter included */
+    struct Around *around;                  /* of what the cursor was in last; see outlining_of_view */
     struct Hiding *hiding;                  /* lines that are out of sight; NULL: none are */
     int gutter;                             /* cells of it before the text */
     size_t ahead_line, ahead_to, ahead_tab; /* see scroll_look_ahead */

@@ -154,3 +154,25 @@ TEST(headings_from_both_sides)
         text_drop(&t);
     }
 }
+
+/* What the status line remembers of the section while one types is what looking anew finds. */
+TEST(the_section_while_typing)
+{
+    static const char *const keys[] = {"x",    "Enter", "Backspace",           "Up",     "Down",
+                                       "Home", "Tab",   "d e f Space f ( ) :", "Ctrl+Z", "Delete"};
+    for (int round = 0; round < 60; round++) {
+        Editor *ed = editors_start("class A:\n    def f():\n        x\n\ndef g():\n    y\nz\n", 52, 24, 80);
+        openfile_set_kind(ed->panes.view->file, kind_named("python"));
+        View *v = ed->panes.view;
+        const Outline *o = outline_of(v->file->kind, NULL);
+        for (int step = 0; step < 40; step++) {
+            Heading a = {0}, b = {0};
+            editors_press(ed, keys[check_random(10)]);
+            bool x = outlining_of_view(v, o, 400, &a),
+                 y = outlining_around(view_text(v), o, v->cursor.at, 400, &b);
+            CHECK_INT(x, y);
+            CHECK(!x || a.at == b.at);
+        }
+        app_free(ed);
+    }
+}
