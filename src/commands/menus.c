@@ -106,7 +106,8 @@ static const MenuSpec menus[] = {
      "lower-case number-up number-down flip-word | encoding "
      "read-as line-ends indentation"},
     {"Help", 'h', "Esc h",
-     "manual | help lesson all-keys what-is-this-key command | settings set menus what-was-said | "
+     "manual | help lesson lesson-more all-keys what-is-this-key command | settings set menus what-was-said "
+     "| "
      "lesson-next "
      "lesson-back lesson-stop | about"},
     {NULL, 0, "Esc g s",

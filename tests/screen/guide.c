@@ -622,6 +622,42 @@ TEST(lesson)
     }
 }
 
+TEST(second_part_of_the_lesson)
+{
+    static const struct {
+        const char *step, *keys;
+    } steps[] = {
+        {"1 of 12", "<Esc>gonetw<wait><Enter>"},
+        {"2 of 12", "<wait><Esc>gd<wait><Esc>gd"},
+        {"3 of 12", "<wait><Esc>md"},
+        {"4 of 12", "<wait><Ctrl+T><wait><Esc>vl"},
+        {"5 of 12", "<wait><Esc>vl"},
+        {"6 of 12", "<wait><Ctrl+F>night<Enter><wait><Esc>vo"},
+        {"7 of 12", "<wait><Esc>vo"},
+        {"8 of 12", "<wait><Ctrl+End>show_d<Ctrl+Space><wait><Enter>"},
+        {"9 of 12", "<wait><F2>"},
+        {"10 of 12", "<wait><Ctrl+Home><Down><Down><F8><Home>#<Down><F8><wait><F7><wait><F7>"},
+        {"11 of 12", "<wait><Esc>gonetw<wait><Enter><wait><Esc>md<wait><Ctrl+P>align-columns =<Enter>"},
+        {"12 of 12", "<wait><wait><wait><Esc>hx"},
+    };
+    static const int sizes[][2] = {{24, 80}, {15, 40}};
+    const char *args[] = {"--lesson", NULL};
+    for (size_t k = 0; k < 2; k++) {
+        Pty *p = pty_start(SQUILL, sizes[k][0], sizes[k][1], args);
+        SHOWS(p, "Lesson 1 of 12");
+        pty_do(p, "<Esc>ho");
+        for (size_t i = 0; i < sizeof steps / sizeof *steps; i++) {
+            check_case(steps[i].step);
+            SHOWS(p, "Second part");
+            SHOWS(p, steps[i].step);
+            SHOWS(p, "Esc h x");
+            pty_do(p, steps[i].keys);
+        }
+        SHOWS(p, "The lesson is over");
+        LEAVE(p);
+    }
+}
+
 TEST(lesson_back_skip_and_small)
 {
     const char *args[] = {"--lesson", NULL};

@@ -3,8 +3,10 @@
 #include "base/mem.h"
 #include "commands/help/practice.h"
 #include "edit/move.h"
+#include "session/checking.h"
 #include "session/session_files.h"
 #include "ui/command.h"
+#include "view/hiding.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -18,7 +20,7 @@ typedef struct Step {
 } Step;
 
 typedef struct Lesson {
-    size_t step;
+    size_t part, step;
     FileId file;   /* the practice text; the lesson ends with it */
     FileId before; /* what was shown when it began */
     /* how things stood when the step began */
@@ -117,6 +119,107 @@ static bool out_of_the_mess(Editor *ed)
     return ed->lesson->menu_opened && !ed->layer && ed->panes.view->marking == MARK_NONE;
 }
 
+/* ---- the second part ---- */
+
+/* Is that the beginning of the cursor's line? */
+static bool at_line(Editor *ed, const char *words)
+{
+    Text t = view_text(ed->panes.view);
+    char line[40] = "";
+    text_read(t, move_line_start(t, ed->panes.view->cursor.at), line, strlen(words));
+    return !ed->layer && strcmp(line, words) == 0;
+}
+
+static bool at_network(Editor *ed)
+{
+    return at_line(ed, "[network]");
+}
+
+static bool at_berths(Editor *ed)
+{
+    return at_line(ed, "[berths]");
+}
+
+static bool marked_section(Editor *ed)
+{
+    size_t from, to;
+    return view_marked(ed->panes.view, &from, &to) && to - from >= 60 &&
+           text_byte(view_text(ed->panes.view), from) == '[';
+}
+
+static bool only_what_counts(Editor *ed)
+{
+    return hiding_what(ed->panes.view) == SHOW_WHAT_COUNTS && ed->panes.view->marking == MARK_NONE;
+}
+
+static bool only_matches(Editor *ed)
+{
+    return hiding_what(ed->panes.view) == SHOW_MATCHES;
+}
+
+static bool all_lines(Editor *ed)
+{
+    return hiding_what(ed->panes.view) == SHOW_ALL;
+}
+
+static bool completed(Editor *ed)
+{
+    return !ed->layer && count_of(ed, "show_departures") >= 2;
+}
+
+static bool checked(Editor *ed)
+{
+    return checking_is_current(practice(ed), true);
+}
+
+static bool played(Editor *ed)
+{
+    return !ed->recording && count_of(ed, "\n#") >= 3;
+}
+
+static bool aligned(Editor *ed)
+{
+    return count_of(ed, "dhcp    = ") == 1;
+}
+
+static const Step more_steps[] = {
+    {"An outline",
+     "`Esc` `g` `o` lists the sections of this file. Type netw to narrow the list, then `Enter`.",
+     at_network},
+    {"From one to the next",
+     "`Esc` `g` `d` goes to the next section, `Esc` `g` `h` to the one before. Go on to berths.", at_berths},
+    {"A whole section", "`Esc` `m` `d` marks the section that you are in: ready to be cut, copied or moved.",
+     marked_section},
+    {"Only what counts",
+     "`Ctrl+T` drops the mark. Then `Esc` `v` `l` puts comments and blank lines out of sight. They stay in "
+     "the file; "
+     "at the right you see how many.",
+     only_what_counts},
+    {"All again", "The same, `Esc` `v` `l`, shows all lines.", all_lines},
+    {"Only matches",
+     "`Ctrl+F`, night, `Enter`; then `Esc` `v` `o`: only lines with night are left. With `Esc` `1` `v` `o` "
+     "one line around each.",
+     only_matches},
+    {"And all again", "`Esc` `v` `o` once more.", all_lines},
+    {"Half a word is enough",
+     "On a line of its own type show_d and press `Ctrl+Space`: a word that is there already is put. `Enter` "
+     "takes it.",
+     completed},
+    {"Is it right?",
+     "`F2` checks the file. Two names alike would be told; `F4` goes from one problem to the next.", checked},
+    {"Do it again",
+     "Press `F8`, then `Home`, `#`, `Down`; `F8` ends the recording. `F7` plays it, as often as you like. Do "
+     "that on three lines.",
+     played},
+    {"In columns",
+     "Go to [network], mark the section with `Esc` `m` `d`; then `Ctrl+P`, align-columns =, `Enter`.",
+     aligned},
+    {"That was the second part",
+     "There is more where you find it: `Ctrl+P` and a word of what you want. `Esc h x` ends the lesson; "
+     "`Ctrl+Q` leaves.",
+     NULL},
+};
+
 static const Step steps[] = {
     {"Just type", "There is no state in which letters do something else. Type a word or two.", typed},
     {"Take it back",
@@ -152,11 +255,14 @@ static const Step steps[] = {
      out_of_the_mess},
     {"Leave",
      "That was all. `Ctrl+Q` leaves; it asks when something is not saved. `Esc h x` ends the lesson; you can "
-     "practise on.",
+     "practise on. `Esc h o` is a second part, for another day.",
      NULL},
 };
 
-enum { STEPS = sizeof steps / sizeof *steps };
+static const struct Part {
+    const Step *steps;
+    size_t n;
+} parts[] = {{steps, sizeof steps / sizeof *steps}, {more_steps, sizeof more_steps / sizeof *more_steps}};
 
 /* ---- going on ---- */
 
@@ -180,7 +286,7 @@ static void end_lesson(Editor *ed)
     ed->strip = NULL;
 }
 
-void lesson_start(Editor *ed)
+static void start(Editor *ed, size_t part)
 {
     Err e = {""};
     Bytes path = {0};
@@ -197,23 +303,30 @@ void lesson_start(Editor *ed)
     ed->lesson = mem_get(sizeof *ed->lesson);
     ed->lesson->file = ed->panes.view->file->id;
     ed->lesson->before = before;
+    ed->lesson->part = part;
     ed->strip = &lesson_strip;
     view_go(ed->panes.view, 0);
     begin_step(ed);
     say(ed, "The lesson works on a practice text; nothing else is touched");
 }
 
+void lesson_start(Editor *ed)
+{
+    start(ed, 0);
+}
+
 /* To the next step or back, by hand. */
 static void lesson_go(Editor *ed, int by)
 {
     Lesson *l = ed->lesson;
-    if ((by < 0 && l->step == 0) || (by > 0 && l->step + 1 == STEPS))
+    if ((by < 0 && l->step == 0) || (by > 0 && l->step + 1 == parts[l->part].n))
         return;
     l->step += (size_t)by;
     begin_step(ed);
 }
 
-void lesson_look(Editor *ed)
+/* `quiet`: something else is being said. */
+static void look(Editor *ed, bool quiet)
 {
     Lesson *l = ed->lesson;
     if (!l)
@@ -222,11 +335,25 @@ void lesson_look(Editor *ed)
     l->menu_opened = l->menu_opened || (ed->layer && !layers_covered(ed));
     l->changed = l->changed || doc_changed(practice(ed)->doc);
     bool here = ed->panes.view->file == practice(ed) || layers_covered(ed);
-    if (!here || !steps[l->step].done || !steps[l->step].done(ed))
+    const Step *s = &parts[l->part].steps[l->step];
+    if (!here || !s->done || !s->done(ed))
         return;
-    say(ed, "Well done: %s", steps[l->step].title);
+    if (!quiet)
+        say(ed, "Well done: %s", s->title);
     l->step++;
     begin_step(ed);
+}
+
+void lesson_look(Editor *ed)
+{
+    look(ed, false);
+}
+
+/* A check ends without a key. */
+static void was_checked(void *ctx, OpenFile *f)
+{
+    (void)f;
+    look(ctx, true);
 }
 
 void lesson_free(Editor *ed)
@@ -243,7 +370,7 @@ static void closing(void *ctx, OpenFile *f)
 
 void lesson_observe(Editor *ed)
 {
-    SessionEvents events = {.ctx = ed, .closing = closing};
+    SessionEvents events = {.ctx = ed, .closing = closing, .checked = was_checked};
     session_observe(ed->session, &events);
 }
 
@@ -284,7 +411,7 @@ static const char *lesson_foot(const Frame *f)
 static int lesson_height(const Editor *ed, const Frame *f)
 {
     enum { LEAST = 5 };
-    const Step *s = &steps[ed->lesson->step];
+    const Step *s = &parts[ed->lesson->part].steps[ed->lesson->step];
     int rows = 2 + put_words((Frame *)f, 0, 0, s->words), room = f->rows - 4;
     rows = rows < LEAST ? LEAST : rows;
     return rows < room ? rows : room > 0 ? room : 0;
@@ -293,12 +420,13 @@ static int lesson_height(const Editor *ed, const Frame *f)
 static void lesson_paint(Editor *ed, Frame *f, int row, int rows)
 {
     const Lesson *l = ed->lesson;
-    const Step *s = &steps[l->step];
+    const Step *s = &parts[l->part].steps[l->step];
     int end = row + rows;
     char title[120];
     for (int r = row; r < end; r++)
         frame_blank(f, r, 0, f->cols, ST_BOX);
-    snprintf(title, sizeof title, "Lesson %zu of %d: %s", l->step + 1, STEPS, s->title);
+    snprintf(title, sizeof title, "%s %zu of %zu: %s", l->part ? "Second part," : "Lesson", l->step + 1,
+             parts[l->part].n, s->title);
     frame_text(f, row++, 1, f->cols, ST_BOX_TITLE, title);
     put_words(f, row, end - 1, s->words);
     put_words(f, end - 1, end, lesson_foot(f));
@@ -325,6 +453,20 @@ static const Command cmd_lesson = {
     .letter = 'l',
     .help = "Learn by doing, in ten minutes, on practice copies",
     .run = run_lesson,
+};
+
+static void run_lesson_more(Editor *ed, const Args *args)
+{
+    (void)args;
+    start(ed, 1);
+}
+
+static const Command cmd_lesson_more = {
+    .name = "lesson-more",
+    .label = "Lesson, second part",
+    .letter = 'o',
+    .help = "Ten minutes more, for those who know the first part: outline, hidden lines, recordings, columns",
+    .run = run_lesson_more,
 };
 
 static void run_lesson_next(Editor *ed, const Args *args)
@@ -379,5 +521,5 @@ static const Command cmd_lesson_stop = {
 };
 
 const Command *const lesson_commands[] = {
-    &cmd_lesson, &cmd_lesson_next, &cmd_lesson_back, &cmd_lesson_stop, NULL,
+    &cmd_lesson, &cmd_lesson_more, &cmd_lesson_next, &cmd_lesson_back, &cmd_lesson_stop, NULL,
 };
