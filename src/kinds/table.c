@@ -28,7 +28,7 @@ size_t table_cells(const char *row, size_t n, char separator, TableCell *cells, 
     size_t count = 0;
     for (size_t at = 0; at <= n; at++) {
         size_t end = past_cell(row, n, at, separator);
-        if (count < most)
+        if (cells && count < most)
             cells[count] = (TableCell){at, end};
         count++;
         at = end;

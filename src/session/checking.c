@@ -232,9 +232,11 @@ static void add_words(Bytes *to, const char *name, const char *words)
     bytes_printf(to, "%s%s %s", to->len ? "; " : "", name, words);
 }
 
-/* The words for people about the last round. */
+/* The words for people about the last round. Right values alone make no file right where there is somebody who
+ * knows all of it. */
 static void sum_up(struct Checking *c)
 {
+    bool values = false;
     bytes_clear(&c->by);
     bytes_clear(&c->trouble);
     bytes_clear(&c->doubt);
@@ -242,13 +244,17 @@ static void sum_up(struct Checking *c)
         const Source *s = &c->sources[i];
         if (s->round != c->round || !s->check)
             continue;
-        if (s->verdict == VERDICT_RIGHT || s->verdict == VERDICT_WRONG)
+        if (s->check->settings && s->verdict == VERDICT_RIGHT)
+            values = true;
+        else if (s->verdict == VERDICT_RIGHT || s->verdict == VERDICT_WRONG)
             add_name(&c->by, s->check->name);
         else
             add_words(&c->trouble, s->check->name, s->why.text);
         if (s->verdict == VERDICT_UNSURE)
             add_words(&c->doubt, s->check->name, s->why.text);
     }
+    if (values && (c->by.len || !c->trouble.len))
+        add_name(&c->by, "settings");
     if (c->for_root.len)
         add_words(&c->trouble, bytes_str(&c->for_root), "works for root only");
 }

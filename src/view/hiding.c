@@ -121,6 +121,7 @@ void hiding_begin(View *v, HidingWhat what, ShownLines *lines, unsigned long ver
 {
     hiding_end(v);
     v->hiding = mem_get(sizeof *v->hiding);
+    v->end_hiding = hiding_end;
     *v->hiding = (struct Hiding){what, *lines, version};
     *lines = (ShownLines){0};
     hiding_follow(v);

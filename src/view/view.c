@@ -2,7 +2,6 @@
 
 #include "edit/cells.h"
 #include "text/text_line.h"
-#include "view/hiding.h"
 #include "view/shown.h"
 
 #include <stdlib.h>
@@ -52,7 +51,8 @@ void view_show(View *v, OpenFile *f)
 
 void view_leave(View *v)
 {
-    hiding_end(v);
+    if (v->hiding)
+        v->end_hiding(v);
     free(v->around);
     v->around = NULL;
     v->file->shown->cursor = v->cursor.at;

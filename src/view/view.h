@@ -14,7 +14,9 @@ typedef struct Looks {
     const void *ctx;
 } Looks;
 
-typedef struct View {
+typedef struct View View;
+
+struct View {
     OpenFile *file; /* which lives as long as it is shown */
     Looks looks;
     Anchor cursor, top, mark; /* top: start of the first line shown */
@@ -27,10 +29,11 @@ typedef struct View {
     bool away;                              /* looked at elsewhere by the wheel: the cursor need not show */
     int row, col, rows, cols;               /* of its text on the screen, gutter included */
     struct Around *around;                  /* of what the cursor was in last; see outlining_of_view */
+    void (*end_hiding)(View *v);            /* frees that */
     struct Hiding *hiding;                  /* lines that are out of sight; NULL: none are */
     int gutter;                             /* cells of it before the text */
     size_t ahead_line, ahead_to, ahead_tab; /* see scroll_look_ahead */
-} View;
+};
 
 /* What a prompt that moves the cursor puts back when it is cancelled. */
 typedef struct ViewPlace {

@@ -308,7 +308,7 @@ TEST(kinds_and_checks)
     check_put("bad.json", "{\"adult\": 3,}\n");
     check_put("notes", "tide\n");
     check_put("kiosk.conf", "[main]\nberth = 3\ndepth = 4\n");
-    check_put("two.ini", "[a]\nx = 1\n[a]\nx = 2\n");
+    check_put("two.ini", "[a]\nx = 1\n[a]\nx = 2\n[b\n");
     static const struct {
         const char *line;
         int status;
@@ -322,7 +322,9 @@ TEST(kinds_and_checks)
         {"--kind-of .", 2, {".: "}},
         {"--check fares.json", 0, {""}},
         {"--check bad.json fares.json", 1, {"bad.json:1:13: "}},
-        {"--check two.ini", 1, {"two.ini:4:1: “x” stands in this section already"}},
+        {"--check two.ini",
+         1,
+         {"two.ini:4:1: hint: “x” stands in this section already", "two.ini:5:1: the section is not closed"}},
         {"--check notes", 0, {"notes: not checked: there is no checker for its kind"}},
         {"--check none", 2, {"none: there is no such file"}},
         {"--check none bad.json", 2, {"bad.json:1:13: "}},

@@ -274,7 +274,7 @@ TEST(checkers_there)
     pty_do(p, "<F2>");
     SHOWS(p, "line 2: Bad configuration option: Prt");
     pty_do(p, "<Ctrl+End><Backspace><Ctrl+Left><Ctrl+Left>o<Backspace><Delete><Delete><Delete>Port<F2>");
-    SHOWS(p, "No problem was found in sshd_config (sshd)");
+    SHOWS(p, "No problem was found in sshd_config (sshd, settings)");
     check_put("cut", "");
     pty_do(p, "<F2>");
     SHOWS(p, "sshd could not be asked there: Connection reset");
