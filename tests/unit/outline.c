@@ -161,7 +161,8 @@ TEST(the_section_while_typing)
     static const char *const keys[] = {"x",    "Enter", "Backspace",           "Up",     "Down",
                                        "Home", "Tab",   "d e f Space f ( ) :", "Ctrl+Z", "Delete"};
     for (int round = 0; round < 60; round++) {
-        Editor *ed = editors_start("class A:\n    def f():\n        x\n\ndef g():\n    y\nz\n", 52, 24, 80);
+        static const char text[] = "class A:\n    def f():\n        x\n\ndef g():\n    y\nz\n";
+        Editor *ed = editors_start(text, sizeof text - 1, 24, 80);
         openfile_set_kind(ed->panes.view->file, kind_named("python"));
         View *v = ed->panes.view;
         const Outline *o = outline_of(v->file->kind, NULL);
