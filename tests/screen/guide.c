@@ -640,22 +640,19 @@ TEST(second_part_of_the_lesson)
         {"11 of 12", "<wait><Esc>gonetw<wait><Enter><wait><Esc>md<wait><Ctrl+P>align-columns =<Enter>"},
         {"12 of 12", "<wait><wait><wait><Esc>hx"},
     };
-    static const int sizes[][2] = {{24, 80}, {15, 40}};
     const char *args[] = {"--lesson", NULL};
-    for (size_t k = 0; k < 2; k++) {
-        Pty *p = pty_start(SQUILL, sizes[k][0], sizes[k][1], args);
-        SHOWS(p, "Lesson 1 of 12");
-        pty_do(p, "<Esc>ho");
-        for (size_t i = 0; i < sizeof steps / sizeof *steps; i++) {
-            check_case(steps[i].step);
-            SHOWS(p, "Second part");
-            SHOWS(p, steps[i].step);
-            SHOWS(p, "Esc h x");
-            pty_do(p, steps[i].keys);
-        }
-        SHOWS(p, "The lesson is over");
-        LEAVE(p);
+    Pty *p = pty_start(SQUILL, 15, 40, args);
+    SHOWS(p, "Lesson 1 of 12");
+    pty_do(p, "<Esc>ho");
+    for (size_t i = 0; i < sizeof steps / sizeof *steps; i++) {
+        check_case(steps[i].step);
+        SHOWS(p, "Second part");
+        SHOWS(p, steps[i].step);
+        SHOWS(p, "Esc h x");
+        pty_do(p, steps[i].keys);
     }
+    SHOWS(p, "The lesson is over");
+    LEAVE(p);
 }
 
 TEST(lesson_back_skip_and_small)
