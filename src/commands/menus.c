@@ -84,7 +84,8 @@ static const MenuSpec menus[] = {
     {"Lines", 'l', "Esc l",
      "indent unindent comment | duplicate-lines move-lines-up move-lines-down join-lines append-line "
      "delete-lines | "
-     "sort-lines sort-by-numbers sort-by-cell reverse-lines remove-doubles keep-lines drop-lines | "
+     "sort-lines sort-by-numbers sort-by-cell reverse-lines remove-doubles remove-lines-without "
+     "remove-lines-with | "
      "wrap-paragraph unwrap-paragraph align-columns convert-indentation trim-blanks line-end-character"},
     {"Search", 's', "Esc s",
      "find find-next find-before find-backwards find-word | replace replace-all | list-matches "

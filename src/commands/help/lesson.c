@@ -259,10 +259,13 @@ static const Step steps[] = {
      NULL},
 };
 
-static const struct Part {
+typedef struct LessonPart {
     const Step *steps;
     size_t n;
-} parts[] = {{steps, sizeof steps / sizeof *steps}, {more_steps, sizeof more_steps / sizeof *more_steps}};
+} LessonPart;
+
+static const LessonPart lesson_parts[] = {{steps, sizeof steps / sizeof *steps},
+                                          {more_steps, sizeof more_steps / sizeof *more_steps}};
 
 /* ---- going on ---- */
 
@@ -319,7 +322,7 @@ void lesson_start(Editor *ed)
 static void lesson_go(Editor *ed, int by)
 {
     Lesson *l = ed->lesson;
-    if ((by < 0 && l->step == 0) || (by > 0 && l->step + 1 == parts[l->part].n))
+    if ((by < 0 && l->step == 0) || (by > 0 && l->step + 1 == lesson_parts[l->part].n))
         return;
     l->step += (size_t)by;
     begin_step(ed);
@@ -335,7 +338,7 @@ static void look(Editor *ed, bool quiet)
     l->menu_opened = l->menu_opened || (ed->layer && !layers_covered(ed));
     l->changed = l->changed || doc_changed(practice(ed)->doc);
     bool here = ed->panes.view->file == practice(ed) || layers_covered(ed);
-    const Step *s = &parts[l->part].steps[l->step];
+    const Step *s = &lesson_parts[l->part].steps[l->step];
     if (!here || !s->done || !s->done(ed))
         return;
     if (!quiet)
@@ -411,7 +414,7 @@ static const char *lesson_foot(const Frame *f)
 static int lesson_height(const Editor *ed, const Frame *f)
 {
     enum { LEAST = 5 };
-    const Step *s = &parts[ed->lesson->part].steps[ed->lesson->step];
+    const Step *s = &lesson_parts[ed->lesson->part].steps[ed->lesson->step];
     int rows = 2 + put_words((Frame *)f, 0, 0, s->words), room = f->rows - 4;
     rows = rows < LEAST ? LEAST : rows;
     return rows < room ? rows : room > 0 ? room : 0;
@@ -420,13 +423,13 @@ static int lesson_height(const Editor *ed, const Frame *f)
 static void lesson_paint(Editor *ed, Frame *f, int row, int rows)
 {
     const Lesson *l = ed->lesson;
-    const Step *s = &parts[l->part].steps[l->step];
+    const Step *s = &lesson_parts[l->part].steps[l->step];
     int end = row + rows;
     char title[120];
     for (int r = row; r < end; r++)
         frame_blank(f, r, 0, f->cols, ST_BOX);
     snprintf(title, sizeof title, "%s %zu of %zu: %s", l->part ? "Second part," : "Lesson", l->step + 1,
-             parts[l->part].n, s->title);
+             lesson_parts[l->part].n, s->title);
     frame_text(f, row++, 1, f->cols, ST_BOX_TITLE, title);
     put_words(f, row, end - 1, s->words);
     put_words(f, end - 1, end, lesson_foot(f));

@@ -405,7 +405,7 @@ static void run_keep(Editor *ed, const Args *args)
 }
 
 static const Command cmd_keep_lines = {
-    .name = "keep-lines",
+    .name = "remove-lines-without",
     .label = "Keep lines with…",
     .letter = 'f',
     .help = "Remove all lines but those with some words, of the marked ones or of all",
@@ -421,7 +421,7 @@ static void run_drop(Editor *ed, const Args *args)
 }
 
 static const Command cmd_drop_lines = {
-    .name = "drop-lines",
+    .name = "remove-lines-with",
     .label = "Drop lines with…",
     .letter = 'g',
     .help = "Remove the lines with some words, of the marked ones or of all",
