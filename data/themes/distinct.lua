@@ -12,6 +12,7 @@ looks = {
   changed = { colour = 214, bold = true },
   escape = { colour = 221, underlined = true },
   mark = { colour = 231, ground = 25 },
+  cursor = { colour = 16, ground = 253 },
   match = { ground = 238, underlined = true },
   match_now = { colour = 16, ground = 221, bold = true },
   status = { colour = 253, ground = 238 },

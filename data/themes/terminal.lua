@@ -6,6 +6,7 @@ looks = {
   gutter = { colour = "bright black" },
   changed = { colour = "yellow", bold = true },
   escape = { colour = "red", underlined = true },
+  cursor = { colour = "black", ground = "cyan" },
   match_now = { colour = "black", ground = "yellow" },
   warning = { colour = "bright white", ground = "red", bold = true },
   hint_key = { colour = "magenta", bold = true },

@@ -14,6 +14,7 @@
 #include "commands/file/watching.h"
 #include "commands/help/lesson.h"
 #include "commands/help/manual.h"
+#include "commands/mark/many.h"
 #include "commands/view/hiding_lines.h"
 #include "commands/help/practice.h"
 #include "commands/menus.h"
@@ -164,6 +165,7 @@ bool app_end(Editor *ed, Err *e)
     playing_stop(ed);
     manual_free(ed);
     hiding_lines_end(ed);
+    many_end(ed);
     while (ed->layer)
         layers_pop(ed);
     edit_paste_ends(ed);

@@ -8,6 +8,7 @@
 #include "session/session_files.h"
 #include "ui/command.h"
 #include "ui/menu.h"
+#include "view/cursors.h"
 #include "view/wanted.h"
 
 #include <string.h>
@@ -21,10 +22,9 @@ static bool shift_marks(Editor *ed, Key k)
     if (!b || !b->command || !(b->command->flags & CMD_MOVES))
         return false;
     View *v = ed->panes.view;
-    if (v->marking == MARK_NONE) {
-        v->mark.at = v->cursor.at;
-        v->marking = MARK_SHIFT;
-    }
+    cursors_follow(v);
+    if (v->marking == MARK_NONE)
+        cursors_mark_here(v, MARK_SHIFT);
     ed->running.marks = true;
     command_run_binding(ed, b, 1, false);
     ed->running.marks = false;
@@ -112,7 +112,10 @@ void keys_handle(Editor *ed, const Input *in)
         return;
     }
     if (l && esc) {
+        bool second = menu_fresh_from_esc(ed);
         layers_cancel(ed);
+        if (second && !ed->layer && ed->panes.view->cursors)
+            command_run(ed, command_named(ed, "one-cursor"), 1, false, "");
     } else if (!l || l->kind->has_text) {
         text_key(ed, k);
     } else if (k.mods & MOD_ALT) {

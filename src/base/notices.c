@@ -59,6 +59,8 @@ static void put_keys(Notices *n, const char *format, char out[2 * NOTICE_MOST])
 void notices_put(Notices *n, bool warning, const char *format, va_list args)
 {
     char with_keys[2 * NOTICE_MOST];
+    if (n->quiet && !warning)
+        return;
     put_keys(n, format, with_keys);
     vsnprintf(n->text, sizeof n->text, with_keys, args);
     n->warning = warning;

@@ -24,6 +24,7 @@ typedef struct Notices {
     char text[NOTICE_MOST];                  /* "" when there is none */
     char ways[NOTICE_WAYS][NOTICE_KEY_MOST]; /* names of the first commands in it; "": no more */
     bool warning;
+    bool quiet;                    /* only warnings are taken: what is done now is done many times */
     bool shown;                    /* it was painted since it came */
     uint64_t now;                  /* ms; set by the owner, so that a notice knows when it came */
     uint64_t since;                /* when it came */

@@ -6,8 +6,10 @@
 #include "session/reading.h"
 #include "ui/command.h"
 #include "view/columns.h"
+#include "view/cursors.h"
 
 #include <stdlib.h>
+#include <string.h>
 
 typedef struct Typing {
     FileId pasting; /* a paste into it comes in parts, which are one step; 0: none */
@@ -79,11 +81,37 @@ bool edit_delete_mark(Editor *ed)
     return edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE);
 }
 
+/* Says why it was not done at all cursors. */
+static bool at_all(Editor *ed, bool done)
+{
+    if (!done)
+        warn(ed, "There is not enough memory for that; nothing was changed");
+    return done;
+}
+
+bool edit_delete_at_all(Editor *ed, bool left)
+{
+    View *v = ed->panes.view;
+    cursors_follow(v);
+    if (!v->cursors)
+        return false;
+    if (edit_allowed(ed))
+        at_all(ed, cursors_delete(v, left));
+    return true;
+}
+
 void edit_type(Editor *ed, const char *bytes, size_t n)
 {
     View *v = ed->panes.view;
     size_t at = v->cursor.at, removed = 0, from, to;
     StepKind kind = STEP_TYPE;
+    cursors_follow(v);
+    if (v->cursors) {
+        CursorPiece piece = {bytes, n};
+        if (edit_allowed(ed))
+            at_all(ed, cursors_type(v, &piece, 1, ed->overtype, kind));
+        return;
+    }
     if (v->columns && v->marking != MARK_NONE && bytes[0] != '\n' && bytes[0] != '\r') {
         if (edit_allowed(ed))
             columns_type(v, bytes, n);
@@ -148,6 +176,26 @@ void edit_own_ends(const OpenFile *f, const char *bytes, size_t n, Bytes *out)
     }
 }
 
+/* Pastes at all cursors: a line to each where there are as many, and everything to each else. */
+static bool paste_at_all(View *v, const Bytes *out, bool whole)
+{
+    size_t n = cursors_count(v), lines = 0;
+    CursorPiece *pieces = mem_get(n * sizeof *pieces);
+    for (size_t at = 0; whole && at < out->len; lines++) {
+        const char *stop = memchr(out->at + at, '\n', out->len - at);
+        size_t end = stop ? (size_t)(stop - out->at) : out->len;
+        if (lines < n)
+            pieces[lines] = (CursorPiece){out->at + at, end - at - (end > at && out->at[end - 1] == '\r')};
+        at = end + 1;
+    }
+    bool each = lines == n;
+    if (!each)
+        pieces[0] = (CursorPiece){bytes_str((Bytes *)out), out->len};
+    bool ok = cursors_type(v, pieces, each ? n : 1, false, STEP_WHOLE);
+    free(pieces);
+    return ok;
+}
+
 void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
 {
     View *v = ed->panes.view;
@@ -172,7 +220,10 @@ void edit_paste(Editor *ed, const char *bytes, size_t n, bool goes_on)
         ed->typing->pasting = v->file->id;
     }
     doc_set_verb(v->file->doc, "Paste");
-    if (edit_replace(ed, at, removed, out.at, out.len, STEP_WHOLE))
+    cursors_follow(v);
+    if (v->cursors)
+        at_all(ed, paste_at_all(v, &out, !goes_on && !goes_on_now));
+    else if (edit_replace(ed, at, removed, out.at, out.len, STEP_WHOLE))
         view_drop_mark(v);
     doc_set_verb(v->file->doc, NULL);
     if (!goes_on)

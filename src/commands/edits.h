@@ -14,6 +14,8 @@ bool edit_allowed(Editor *ed);
 bool edit_replace(Editor *ed, size_t at, size_t removed, const void *bytes, size_t n, StepKind kind);
 /* Removes the mark; false when there is none, or it may not be removed. */
 bool edit_delete_mark(Editor *ed);
+/* Deletes at all cursors, the marks or a character to the left or the right; false when there is but one. */
+bool edit_delete_at_all(Editor *ed, bool left);
 /* What typing does: replaces the mark, overtypes if that is on. */
 void edit_type(Editor *ed, const char *bytes, size_t n);
 /* Literal text from the terminal or elsewhere, one step; its line ends become those of the file. */

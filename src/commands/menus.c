@@ -27,6 +27,7 @@
 #include "commands/help/settings_panel.h"
 #include "commands/lines/lines.h"
 #include "commands/lines/shape.h"
+#include "commands/mark/many.h"
 #include "commands/mark/marking.h"
 #include "commands/mark/repeat.h"
 #include "commands/search/folder_find.h"
@@ -57,6 +58,7 @@ static const Command *const *const tables[] = {
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
     shape_commands,     dates_commands,       outline_commands,    hiding_commands,     lately_commands,
+    many_commands,
 };
 
 typedef struct MenuSpec {
@@ -80,6 +82,7 @@ static const MenuSpec menus[] = {
      "overtype"},
     {"Mark", 'm', "Esc m",
      "mark mark-word mark-line mark-block mark-section mark-inside mark-all | mark-columns mark-swap | "
+     "mark-next-same mark-all-same cursor-on-lines one-cursor | "
      "repeat-character"},
     {"Lines", 'l', "Esc l",
      "indent unindent comment | duplicate-lines move-lines-up move-lines-down join-lines append-line "

@@ -1,6 +1,7 @@
 #include "base/mem.h"
 #include "base/system.h"
 #include "edit/doc_states.h"
+#include "text/builder.h"
 
 #include <assert.h>
 #include <stdlib.h>
@@ -187,7 +188,7 @@ static bool continues(const Doc *d, Span s, const char *bytes, StepKind kind)
         return false;
     if (d->group)
         return true;
-    if (kind != now->kind || system_now_ms() - d->last_change > PAUSE)
+    if (now->places || kind != now->kind || system_now_ms() - d->last_change > PAUSE)
         return false;
     switch (kind) {
     case STEP_TYPE: /* a word with the blanks after it */
@@ -213,10 +214,10 @@ static void begin_state(Doc *d, StepKind kind, size_t cursor)
     d->now = fresh;
 }
 
-/* Takes note that the text went from `old` to d->text by `s`. Takes over `old`. */
-static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, size_t cursor)
+/* Takes note that the text went from `old` to d->text by `s`, where the last byte typed is `typed`, or 0. Takes
+ * over `old`. */
+static void record(Doc *d, Text old, Span s, bool in_step, char typed, StepKind kind, size_t cursor)
 {
-    bool in_step = continues(d, s, bytes, kind);
     if (in_step) {
         State *now = &d->states[d->now];
         now->span = hull(now->span, s);
@@ -228,12 +229,17 @@ static void record(Doc *d, Text old, Span s, const char *bytes, StepKind kind, s
     }
     d->states[d->now].cursor_after = s.at + s.added;
     d->open = true;
-    note_change(d, s);
     d->last_change = system_now_ms();
     if (!in_step)
         d->word_begun = false;
-    d->last_typed = kind == STEP_TYPE && s.added ? bytes[s.added - 1] : 0;
+    d->last_typed = kind == STEP_TYPE ? typed : 0;
     d->word_begun = d->word_begun || (d->last_typed && !blank(d->last_typed));
+}
+
+static void record_one(Doc *d, Text old, Span s, bool in_step, char typed, StepKind kind, size_t cursor)
+{
+    record(d, old, s, in_step, typed, kind, cursor);
+    note_change(d, s);
     move_anchors(d, s);
 }
 
@@ -253,7 +259,7 @@ bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n,
         }
         return false;
     }
-    record(d, old, s, bytes, kind, cursor);
+    record_one(d, old, s, in_step, n ? ((const char *)bytes)[n - 1] : 0, kind, cursor);
     return true;
 }
 
@@ -266,7 +272,112 @@ bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t curso
         d->text = old;
         return false;
     }
-    record(d, old, s, NULL, STEP_WHOLE, cursor);
+    record_one(d, old, s, continues(d, s, NULL, STEP_WHOLE), 0, STEP_WHOLE, cursor);
+    return true;
+}
+
+/* ---- at many places ---- */
+
+static bool continues_each(const Doc *d, const DocEdit *e, size_t n, StepKind kind)
+{
+    const State *now = &d->states[d->now];
+    if (!d->open || d->now == d->saved)
+        return false;
+    if (d->group)
+        return true;
+    if (kind == STEP_WHOLE || kind != now->kind || now->places != n ||
+        system_now_ms() - d->last_change > PAUSE)
+        return false;
+    for (size_t i = 0; kind == STEP_TYPE && i < n; i++)
+        if (e[i].removed)
+            return false;
+    return kind != STEP_TYPE || !blank(d->last_typed) || blank(e->bytes[0]) || !d->word_begun;
+}
+
+/* The text between the first and the last of them, as it is after all. */
+static bool spliced(Text t, const DocEdit *e, size_t n, Text *out)
+{
+    TextBuilder b = {0};
+    size_t at = e[0].at;
+    bool ok = true;
+    for (size_t i = 0; ok && i < n; i++) {
+        ok = builder_part(&b, t, at, e[i].at) && builder_bytes(&b, e[i].bytes, e[i].n);
+        at = e[i].at + e[i].removed;
+    }
+    ok = ok && builder_finish(&b, out);
+    builder_drop(&b);
+    return ok;
+}
+
+/* Where a place goes; before[i]: by how much the bytes at the i-th of them have moved. */
+static size_t moved_by_each(size_t at, bool stays, const DocEdit *e, const ptrdiff_t *before, size_t n)
+{
+    size_t low = 0, high = n; /* how many begin at or before it */
+    while (low < high) {
+        size_t middle = low + (high - low) / 2;
+        if (e[middle].at <= at)
+            low = middle + 1;
+        else
+            high = middle;
+    }
+    if (low && stays && e[low - 1].at == at)
+        low--;
+    if (low == 0)
+        return at;
+    const DocEdit *last = &e[low - 1];
+    if (at >= last->at + last->removed)
+        return (size_t)((ptrdiff_t)at + before[low - 1] + (ptrdiff_t)last->n - (ptrdiff_t)last->removed);
+    size_t into = at - last->at < last->n ? at - last->at : last->n;
+    return (size_t)((ptrdiff_t)(last->at + into) + before[low - 1]);
+}
+
+/* One by one while they can all be kept, so that those who follow know of each. */
+static void note_each(Doc *d, const DocEdit *e, const ptrdiff_t *before, size_t n, Span all)
+{
+    if (n > CHANGES_KEPT / 2) {
+        note_change(d, all);
+        return;
+    }
+    for (size_t i = 0; i < n; i++)
+        if (e[i].removed || e[i].n)
+            note_change(d, (Span){(size_t)((ptrdiff_t)e[i].at + before[i]), e[i].removed, e[i].n});
+}
+
+bool doc_replace_each(Doc *d, const DocEdit *e, size_t n, StepKind kind, size_t cursor)
+{
+    Text middle;
+    size_t some = 0;
+    while (some < n && !e[some].removed && !e[some].n)
+        some++;
+    if (some == n)
+        return true;
+    ptrdiff_t *before = mem_try(n * sizeof *before);
+    if (!before || !spliced(d->text, e, n, &middle)) {
+        free(before);
+        return false;
+    }
+    Span s = {e[0].at, e[n - 1].at + e[n - 1].removed - e[0].at, text_len(middle)};
+    bool in_step = continues_each(d, e, n, kind);
+    Text old = text_keep(d->text);
+    bool ok = text_delete(&d->text, s.at, s.removed) && text_insert_text(&d->text, s.at, middle);
+    text_drop(&middle);
+    if (!ok) {
+        text_drop(&d->text);
+        d->text = old;
+        free(before);
+        return false;
+    }
+    ptrdiff_t by = 0;
+    for (size_t i = 0; i < n; i++) {
+        before[i] = by;
+        by += (ptrdiff_t)e[i].n - (ptrdiff_t)e[i].removed;
+    }
+    record(d, old, s, in_step, e[n - 1].n ? e[n - 1].bytes[e[n - 1].n - 1] : 0, kind, cursor);
+    d->states[d->now].places = n;
+    note_each(d, e, before, n, s);
+    for (Anchor *a = d->anchors; a; a = a->next)
+        a->at = moved_by_each(a->at, a->stays, e, before, n);
+    free(before);
     return true;
 }
 

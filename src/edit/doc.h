@@ -36,6 +36,17 @@ bool doc_replace(Doc *d, size_t at, size_t removed, const void *bytes, size_t n,
 /* The same with a text, whose blocks are shared. It stays the caller's. */
 bool doc_replace_text(Doc *d, size_t at, size_t removed, Text with, size_t cursor);
 
+/* One of several replacements that are made at once: `removed` bytes at `at` give way to n bytes. */
+typedef struct DocEdit {
+    size_t at, removed;
+    const char *bytes;
+    size_t n;
+} DocEdit;
+
+/* Makes all of them, which are in order and do not overlap, as one step. Typing and deleting at as many places
+ * as the step before did goes on with that step. False without memory, and then nothing changed. */
+bool doc_replace_each(Doc *d, const DocEdit *edits, size_t n, StepKind kind, size_t cursor);
+
 /* Adds to the end, as a step of its own; cursors and marks that stand there stay before it. */
 bool doc_append(Doc *d, const void *bytes, size_t n, size_t cursor);
 

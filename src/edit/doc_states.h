@@ -20,6 +20,7 @@ typedef struct State {
     long long when;
     const char *verb;
     StepKind kind;
+    size_t places; /* at how many it was made at once; 0: at one */
 } State;
 
 enum { CHANGES_KEPT = 64 };

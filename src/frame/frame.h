@@ -16,6 +16,7 @@ typedef enum Style {
     ST_CHANGED, /* the bar at changed lines */
     ST_ESCAPE,  /* what stands for bytes that cannot be shown */
     ST_MARK,
+    ST_CURSOR, /* one of many, but the terminal's own */
     ST_MATCH,
     ST_MATCH_NOW,
     ST_STATUS,

@@ -25,6 +25,7 @@ static const char *const look_names[ST_COUNT] = {
     [ST_CHANGED] = "changed",
     [ST_ESCAPE] = "escape",
     [ST_MARK] = "mark",
+    [ST_CURSOR] = "cursor",
     [ST_MATCH] = "match",
     [ST_MATCH_NOW] = "match_now",
     [ST_STATUS] = "status",

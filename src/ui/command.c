@@ -1,6 +1,8 @@
 #include "ui/command.h"
 
+#include "base/words.h"
 #include "session/reading.h"
+#include "view/cursors.h"
 
 #include <string.h>
 
@@ -30,6 +32,9 @@ const char *command_disabled_reason(const Editor *ed, const Command *c, char wor
     }
     if ((c->flags & CMD_CHANGES) && f->look_only)
         return "This text is open to look only";
+    if ((c->flags & CMD_CHANGES) && !(c->flags & (CMD_EACH | CMD_EACH_LINE | CMD_ALL)) &&
+        ed->panes.view->cursors)
+        return "That works with a single cursor; Esc Esc goes back to one";
     return c->disabled_reason ? c->disabled_reason(ed) : NULL;
 }
 
@@ -70,6 +75,86 @@ static void drop_shift_mark(Editor *ed, const Command *c, const ViewPlace *begun
         view_drop_mark(v);
 }
 
+/* ---- at many cursors ---- */
+
+typedef struct AtEach {
+    Editor *ed;
+    const Command *c;
+    const Args *args;
+    unsigned times;
+} AtEach;
+
+static void run_times(Editor *ed, const Command *c, const Args *args, unsigned times)
+{
+    if (c->flags & CMD_REPEATS) {
+        repeat(ed, c, args, times);
+        return;
+    }
+    c->run(ed, args);
+    ed->running.before = c;
+}
+
+static void run_at(void *ctx, size_t i, size_t n)
+{
+    const AtEach *a = ctx;
+    a->ed->running.place = i;
+    a->ed->running.places = n;
+    run_times(a->ed, a->c, a->args, a->times);
+}
+
+/* What one of them would say does not count: how many it was done at does, where that cannot be seen. */
+static void tell_each(Editor *ed, unsigned flags, const CursorsRun *r, size_t n)
+{
+    if (r->by_line || (flags & (CMD_MOVES | CMD_TYPING)))
+        return;
+    if (!(flags & CMD_CHANGES))
+        say(ed, "Done at %s", AMOUNT(n, "cursor"));
+    else if (r->changed < n)
+        say(ed, "Done at %zu of %s", r->changed, AMOUNT(n, "cursor"));
+}
+
+void command_run_each(Editor *ed, unsigned flags, void (*run)(void *ctx, size_t i, size_t n), void *ctx)
+{
+    View *v = ed->panes.view;
+    Doc *doc = v->file->doc;
+    size_t from, to, n = cursors_count(v);
+    bool marked = v->marking != MARK_NONE && view_marked(v, &from, &to);
+    bool by_line = (flags & CMD_EACH_LINE) && (!(flags & CMD_EACH) || !marked);
+    CursorsRun r = {.run = run, .ctx = ctx, .by_line = by_line, .stop = ed->stop};
+    unsigned long version = doc_version(doc);
+    if (flags & CMD_CHANGES)
+        doc_begin(doc);
+    ed->notices.quiet = true;
+    bool ok = cursors_run(v, &r);
+    ed->notices.quiet = false;
+    ed->running.place = ed->running.places = 0;
+    if (!v->file || v->file->doc != doc)
+        return; /* which ends with its text */
+    if (flags & CMD_CHANGES)
+        doc_end(doc);
+    if (ok) {
+        tell_each(ed, flags, &r, n);
+        return;
+    }
+    size_t at = v->cursor.at;
+    if ((flags & CMD_CHANGES) && version != doc_version(doc))
+        doc_undo(doc, &at);
+    view_drop_mark(v);
+    view_go(v, at);
+    warn(ed, "It was stopped, and taken back; there is one cursor again");
+}
+
+static void run_now(Editor *ed, const Command *c, const Args *args, unsigned times)
+{
+    View *v = ed->panes.view;
+    if (cursors_follow(v) || !v->cursors || !(c->flags & (CMD_EACH | CMD_EACH_LINE))) {
+        run_times(ed, c, args, times);
+        return;
+    }
+    AtEach a = {ed, c, args, times};
+    command_run_each(ed, c->flags, run_at, &a);
+}
+
 void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text)
 {
     char words[TASK_WORDS_MAX];
@@ -98,12 +183,7 @@ void command_run(Editor *ed, const Command *c, unsigned count, bool counted, con
     size_t cursor = view->cursor.at;
     if (group)
         doc_begin(doc);
-    if (loop) {
-        repeat(ed, c, &args, count);
-    } else {
-        c->run(ed, &args);
-        ed->running.before = c;
-    }
+    run_now(ed, c, &args, count);
     if (group)
         doc_end(doc);
     if (view == ed->panes.view && view->file->doc == doc && !ed->layer)

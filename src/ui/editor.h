@@ -34,6 +34,7 @@ typedef struct RunningCommand {
     const Command *now, *before; /* the one that runs, and the one that ran before; or NULL */
     Key key;                     /* that was pressed last */
     bool marks;                  /* Shift is held: what moves marks */
+    size_t place, places;        /* it runs at this one of so many cursors; 0: there is but one */
     /* For those who press keys or run commands on a person's behalf; reset by them: */
     bool declined; /* what was wanted cannot be done here */
     bool at_end;   /* there was nothing further that way, or a search began again from the other end */
@@ -82,6 +83,7 @@ typedef struct Editor {
     struct Lesson *lesson;            /* commands/lesson.h */
     struct Recorder *recorder;        /* commands/recording.h */
     struct Looking *hiding;           /* commands/view/hiding_lines.h; NULL: nothing is looked for */
+    struct SameSearch *same;          /* commands/mark/many.h; NULL: nothing is looked for */
     struct Checks *checks;            /* commands/problems.h */
     struct Manual *manual;            /* commands/manual.h */
     struct KeptAll *kept;             /* commands/kept.h */

@@ -40,6 +40,7 @@ static const HintList mark_hints[] = {
 static const char *const line_plain[] = {"save", "leave", "find",    "undo",
                                          "mark", "paste", "go-line", "replace"};
 static const char *const line_mark[] = {"cut", "copy", "mark", "paste", "delete-right", "undo", "leave"};
+static const char *const line_many[] = {"mark-next-same", "cut", "copy", "paste", "undo", "save", "leave"};
 
 /* Is something marked, or about to be? */
 static bool is_marked(const Editor *ed)
@@ -69,8 +70,13 @@ static size_t text_hints(const Editor *ed, Hint *out)
     size_t n = 0;
     OpenFile *f = ed->panes.view->file;
     bool marked = is_marked(ed), awaited = !marked && openfile_is_awaited(f);
-    const char *const *names = marked ? line_mark : line_plain;
-    size_t count = marked ? sizeof line_mark / sizeof *line_mark : sizeof line_plain / sizeof *line_plain;
+    bool many = ed->panes.view->cursors != NULL;
+    const char *const *names = many ? line_many : marked ? line_mark : line_plain;
+    size_t count = many     ? sizeof line_many / sizeof *line_many
+                   : marked ? sizeof line_mark / sizeof *line_mark
+                            : sizeof line_plain / sizeof *line_plain;
+    if (many)
+        out[n++] = (Hint){"Esc Esc", "One cursor", true};
     if (ed->recording)
         n += hints_add_command(ed, "record-keys", true, out + n);
     if (status_line_is_cut(ed, &ed->frame) && hints_add_command(ed, "help", true, out + n))
@@ -101,7 +107,7 @@ static size_t text_hints(const Editor *ed, Hint *out)
         n += hints_add_command(ed, names[i], leave, out + n);
         if (leave && awaited)
             n += hints_add_command(ed, "leave-with-failure", true, out + n);
-        if (marked && strcmp(names[i], "mark") == 0)
+        if (names == line_mark && strcmp(names[i], "mark") == 0)
             out[n - 1].label = "Drop the mark";
     }
     /* On a narrow screen the way to call it off, which names Esc too, comes before the others. */

@@ -2,6 +2,7 @@
 
 #include "session/plan.h"
 #include "ui/editor.h"
+#include "view/cursors.h"
 
 #include <stdlib.h>
 
@@ -109,6 +110,7 @@ void layers_plain_text(Editor *ed)
     layers_cancel_all(ed);
     plans_ask_no_more(ed->session);
     view_drop_mark(ed->panes.view);
+    cursors_end(ed->panes.view);
 }
 
 bool layers_esc(Editor *ed)

@@ -11,6 +11,7 @@
 #include "ui/command.h"
 #include "view/shown.h"
 #include "view/columns.h"
+#include "view/cursors.h"
 #include "view/hiding.h"
 #include "view/outlining.h"
 #include "view/told.h"
@@ -50,6 +51,18 @@ const char *status_line_state(const View *v)
     return f->disk.exists ? "" : "new";
 }
 
+/* How many cursors there are, and how many of them are not on the screen. */
+static void cursor_words(const View *v, Bytes *out)
+{
+    size_t n = cursors_count(v), seen = cursors_after(v, v->shown_to + 1) - cursors_after(v, v->top.at);
+    if (n < 2)
+        return;
+    bytes_printf(out, "%zu cursors", n);
+    if (seen < n)
+        bytes_printf(out, ", %zu not on the screen", n - seen);
+    bytes_add_str(out, " · ");
+}
+
 /* `brief`: 9:1 instead of the counts. */
 static void position_words(const View *v, bool brief, Bytes *out)
 {
@@ -67,7 +80,7 @@ static void position_words(const View *v, bool brief, Bytes *out)
     if (columns_marked(v, &c)) {
         bytes_printf(out, " · marked %s of %s", AMOUNT(c.right - c.left, "column"),
                      AMOUNT(c.last - c.first + 1, "line"));
-    } else if (view_marked(v, &from, &to)) {
+    } else if (!v->cursors && view_marked(v, &from, &to)) {
         size_t chars = cells_chars_between(t, from, to, MARKED_MOST);
         size_t marked = text_line_of(t, to) - text_line_of(t, from) + (text_byte(t, to - 1) != '\n');
         bytes_printf(out, " · marked %zu line%s, %zu%s character%s", marked, marked == 1 ? "" : "s", chars,
@@ -145,15 +158,16 @@ static void all_words(const Editor *ed, const Frame *f, const Bytes *about, Byte
         reading_unready(v->file, words);
     if (words[0])
         bytes_printf(out, "%s · ", words);
+    cursor_words(v, out);
     if (about->len)
         bytes_printf(out, "%s · ", about->at);
     size_t before = out->len, from, to;
     position_words(v, false, out);
-    if ((about->len || view_marked(v, &from, &to)) && frame_width(f, out->at) > f->cols - 2) {
+    if ((about->len || v->cursors || view_marked(v, &from, &to)) && frame_width(f, out->at) > f->cols - 2) {
         out->len = before;
         position_words(v, true, out);
     }
-    if (!about->len && !view_marked(v, &from, &to))
+    if (!about->len && !v->cursors && !view_marked(v, &from, &to))
         section_words(ed->panes.view, f, out);
 }
 
@@ -221,7 +235,7 @@ static int place_rows(const Editor *ed, const Frame *f)
     enum { NARROW = 60 /* columns, in which what is marked may need a second row */ };
     Bytes about = {0}, all = {0};
     size_t from, to;
-    bool marked = f->cols < NARROW && view_marked(ed->panes.view, &from, &to);
+    bool marked = f->cols < NARROW && (ed->panes.view->cursors || view_marked(ed->panes.view, &from, &to));
     int rows = 1;
     if (ed->strip || panes_many(&ed->panes))
         return 1;
@@ -298,6 +312,7 @@ void status_line_paint_pane(Editor *ed, Frame *f, Pane *p)
                  : v->file->path ? openfile_name(v->file)
                                  : "(no name yet)",
                  *state ? ", " : "", state);
+    cursor_words(v, &words);
     position_words(v, false, &words);
     frame_blank(f, row, p->col, end, style);
     int at = frame_text(f, row, p->col, end, style, bytes_str(&words));

@@ -11,6 +11,7 @@
 #include "view/change_marks.h"
 #include "view/colours.h"
 #include "view/columns.h"
+#include "view/cursors.h"
 #include "view/hiding.h"
 #include "view/rows.h"
 
@@ -61,6 +62,7 @@ typedef struct TextRow {
     size_t mark_from, mark_to; /* of this row; equal: no mark */
     bool block;                /* the mark is a block of columns */
     Columns columns;
+    size_t cursor, n_cursors;  /* the next of many; all of them */
     Match match; /* the next one to be shown */
     bool matches;
     bool coloured;
@@ -87,12 +89,32 @@ static Style role_style(TextRow *r, size_t at)
     return role == ROLE_PLAIN ? ST_TEXT : (Style)(ST_COMMENT + role - ROLE_COMMENT);
 }
 
+/* Of what one of many cursors marks, or stands on. The terminal's own shows where the view's stands. */
+static Style cursor_style(TextRow *r, size_t at)
+{
+    const View *v = r->view;
+    size_t n, from, to;
+    const Cursor *all = cursors_all(v, &n);
+    while (r->cursor < n && all[r->cursor].at < at && all[r->cursor].mark <= at)
+        r->cursor++;
+    for (size_t i = r->cursor; i < n && i < r->cursor + 2; i++) {
+        cursors_marked(v, i, &from, &to);
+        if (all[i].at == at && (at != v->cursor.at || v != r->ed->panes.view))
+            return ST_CURSOR;
+        if (at >= from && at < to)
+            return ST_MARK;
+    }
+    return ST_TEXT;
+}
+
 static Style style_at(TextRow *r, size_t at, Style plain)
 {
     Matches *m = &r->ed->matches;
     const Looks *looks = &r->view->looks;
-    if (at >= r->mark_from && at < r->mark_to)
+    if (at >= r->mark_from && at < r->mark_to && !r->n_cursors)
         return ST_MARK;
+    if (r->n_cursors && cursor_style(r, at) != ST_TEXT)
+        return cursor_style(r, at);
     while (r->matches && at >= r->match.to && at > r->match.from)
         r->matches = matches_from(m, at, at + MATCH_REACH, &r->match);
     if (r->matches && at >= r->match.from && at < r->match.to)
@@ -202,9 +224,11 @@ static void paint_row(TextRow *r, const Row *row)
     const char *odd = odd_line_end(v->file, t, end);
     if (odd && col < r->limit)
         col = frame_text(f, r->row, col, r->limit, ST_ESCAPE, odd);
-    bool marked = end >= r->mark_from && end < r->mark_to && !r->block;
-    if (marked && col < r->limit)
-        frame_blank(f, r->row, col, col + 1, ST_MARK); /* the line end is marked too */
+    bool marked = end >= r->mark_from && end < r->mark_to && !r->block && !r->n_cursors;
+    Style at_end = r->n_cursors ? cursor_style(r, end) : marked ? ST_MARK : ST_TEXT;
+    marked = at_end == ST_MARK;
+    if (at_end != ST_TEXT && col < r->limit)
+        frame_blank(f, r->row, col, col + 1, at_end); /* the line end is marked too */
     if (text_byte(t, end) >= 0)
         paint_sign(r, col, "¶", marked ? ST_MARK : ST_TEXT);
     if (r->block && r->columns.left == r->columns.right && r->mark_from == r->mark_to &&
@@ -267,6 +291,15 @@ static void paint_ruler(const TextRow *r)
         frame_text(r->frame, r->row, col, col + 1, ST_GUTTER, "│");
 }
 
+static bool cursors_in(const TextRow *r, size_t from, size_t to)
+{
+    size_t i = r->n_cursors ? cursors_after(r->view, from) : 0, a, b;
+    if (i >= r->n_cursors)
+        return false;
+    cursors_marked(r->view, i, &a, &b);
+    return a <= to;
+}
+
 /* All that the picture of a row depends on; nothing if that is too much to tell. */
 static void row_source(const TextRow *r, const Row *row, Bytes *out)
 {
@@ -283,7 +316,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
     bytes_clear(out);
-    if (n >= sizeof bytes || v->looks.at || r->block || (r->matches && r->match.from < end))
+    if (n >= sizeof bytes || v->looks.at || r->block || cursors_in(r, row->from, end) || (r->matches && r->match.from < end))
         return;
     memset(&s, 0, sizeof s); /* its gaps too */
     s.line = row->line;
@@ -382,9 +415,12 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
     bool now = v == ed->panes.view;
     look_for_changes(ed, v->file);
     hiding_follow(v);
+    cursors_follow(v);
     TextRow r = {.ed = ed, .view = v, .frame = f, .start = v->col + v->gutter, .limit = v->col + v->cols};
     view_marked(v, &r.mark_from, &r.mark_to);
     r.block = columns_marked(v, &r.columns);
+    cursors_all(v, &r.n_cursors);
+    r.cursor = cursors_after(v, v->top.at);
     r.matches = now && matches_from(&ed->matches, v->top.at, v->top.at + MATCH_REACH, &r.match);
     r.partner = now && !ed->bare && !v->looks.at ? shown_partner(v) : NO_PARTNER;
     size_t last = view_lines(v) - 1, at = text_line_of(view_text(v), v->cursor.at);
@@ -420,6 +456,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
             f->cursor_row = r.row;
             f->cursor_col = r.start + (int)(row_cells(v, &row, v->cursor.at) - v->left);
         }
+        v->shown_to = row.to;
         more = row_forward(v, &row);
     }
     bytes_free(&source);

@@ -117,6 +117,50 @@ void hiding_follow(View *v)
     show(&h->lines, t, v->cursor.at, v->cursor.at);
 }
 
+/* Where a place goes by n edits; *k of them begin at or before it, and *by is what those up to there add. */
+static size_t shifted_by_each(size_t x, const DocEdit *e, size_t n, size_t *k, ptrdiff_t *by)
+{
+    while (*k < n && e[*k].at < x) {
+        *by += (ptrdiff_t)e[*k].n - (ptrdiff_t)e[*k].removed;
+        ++*k;
+    }
+    if (*k && x < e[*k - 1].at + e[*k - 1].removed) /* in the midst of one: where that ends */
+        x = e[*k - 1].at + e[*k - 1].removed;
+    return (size_t)((ptrdiff_t)x + *by);
+}
+
+void hiding_follow_each(View *v, const DocEdit *e, size_t n)
+{
+    struct Hiding *h = v->hiding;
+    size_t k = 0, i = 0;
+    ptrdiff_t by = 0, so_far = 0;
+    if (!h)
+        return;
+    Text t = view_text(v);
+    ShownLines moved = {0}, all = {0};
+    for (size_t r = 0; r < h->lines.n; r++) {
+        size_t from = shifted_by_each(h->lines.at[r].from, e, n, &k, &by);
+        moved.at = array_room(moved.at, moved.n, sizeof *moved.at);
+        moved.at[moved.n++] = (Range){from, shifted_by_each(h->lines.at[r].to, e, n, &k, &by)};
+    }
+    for (size_t r = 0; r < moved.n || i < n;) { /* in order, the ranges and what was put in */
+        size_t at = i < n ? (size_t)((ptrdiff_t)e[i].at + so_far) : 0;
+        if (i < n && (r == moved.n || at < moved.at[r].from)) {
+            shown_lines_add(&all, t, at, at + e[i].n);
+            so_far += (ptrdiff_t)e[i].n - (ptrdiff_t)e[i].removed;
+            i++;
+        } else {
+            if (moved.at[r].to > moved.at[r].from)
+                shown_lines_add(&all, t, moved.at[r].from, moved.at[r].to - 1);
+            r++;
+        }
+    }
+    shown_lines_free(&moved);
+    shown_lines_free(&h->lines);
+    h->lines = all;
+    h->version = doc_version(v->file->doc);
+}
+
 void hiding_begin(View *v, HidingWhat what, ShownLines *lines, unsigned long version)
 {
     hiding_end(v);

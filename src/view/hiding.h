@@ -25,6 +25,8 @@ void hiding_end(View *v);
 HidingWhat hiding_what(const View *v);
 /* Follows what was changed since, and shows the cursor's line. Before anything else is asked. */
 void hiding_follow(View *v);
+/* The same right after doc_replace_each: each place shows its own lines, and what lies between stays hidden. */
+void hiding_follow_each(View *v, const DocEdit *edits, size_t n);
 
 /* The start of the first shown line at or after a line's start; of the last one up to a place. HIDING_NONE:
  * there is none. With nothing hidden, that line itself. */

@@ -31,6 +31,9 @@ struct View {
     struct Around *around;                  /* of what the cursor was in last; see outlining_of_view */
     void (*end_hiding)(View *v);            /* frees that */
     struct Hiding *hiding;                  /* lines that are out of sight; NULL: none are */
+    struct Cursors *cursors;                /* more cursors than one; NULL: no more */
+    void (*end_cursors)(View *v);           /* frees them */
+    size_t shown_to;                        /* where what was painted last ends */
     int gutter;                             /* cells of it before the text */
     size_t ahead_line, ahead_to, ahead_tab; /* see scroll_look_ahead */
 };

@@ -70,18 +70,30 @@ static void copy_columns(Editor *ed, bool cut)
     view_drop_mark(v);
 }
 
+/* Takes over a piece that was cut or copied: as the next of what is taken at many cursors, as more of the newest
+ * clip, or as a clip of its own. */
+static void take(Editor *ed, Text piece, bool lines, bool gather, bool in_front)
+{
+    bool ok = true;
+    if (ed->running.place)
+        ok = shelf_add_piece(&ed->shelf, piece, text_format_line_end(&ed->panes.view->file->format));
+    else if (gather && !ed->running.places)
+        ok = shelf_gather(&ed->shelf, piece, in_front);
+    else
+        shelf_put(&ed->shelf, piece, lines);
+    if (!ok)
+        warn(ed, "There is not enough memory for that");
+    ed->host.send_clip = true;
+}
+
 void clips_cut(Editor *ed, size_t from, size_t to, bool in_front)
 {
     Text piece;
     if (from >= to || !edit_allowed(ed) || !text_slice(view_text(ed->panes.view), from, to - from, &piece))
         return;
     bool gather = ed->running.before == ed->running.now && ed->clips->gathering && ed->shelf.n;
-    if (!gather)
-        shelf_put(&ed->shelf, piece, false);
-    else if (!shelf_gather(&ed->shelf, piece, in_front))
-        warn(ed, "There is not enough memory for that");
-    ed->clips->gathering = true;
-    ed->host.send_clip = true;
+    take(ed, piece, false, gather, in_front);
+    ed->clips->gathering = !ed->running.places;
     edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE);
 }
 
@@ -112,15 +124,10 @@ static void copy(Editor *ed, bool cut)
     const char *together = gather ? ", all of them one clip" : "";
     char how_much[WORDS_MAX];
     amount_of(piece, how_much);
-    if (gather) {
-        if (!shelf_gather(&ed->shelf, piece, false))
-            warn(ed, "There is not enough memory for that");
+    take(ed, piece, !marked, gather, false);
+    if (gather)
         amount_of(ed->shelf.clips[0].text, how_much);
-    } else {
-        shelf_put(&ed->shelf, piece, !marked);
-    }
-    ed->clips->gathering = !marked;
-    ed->host.send_clip = true;
+    ed->clips->gathering = !marked && !ed->running.places;
     if (cut && edit_replace(ed, from, to - from, NULL, 0, STEP_WHOLE)) {
         view_drop_mark(v);
         say(ed, "Cut %s%s; %s brings it back.%s%s%s", how_much, together, KEY_FOR(ed, "undo"),
@@ -148,22 +155,25 @@ static void paste_clip(Editor *ed, size_t number, unsigned count)
     View *v = ed->panes.view;
     const Clip *c = &ed->shelf.clips[number];
     size_t from, to, cursor = v->cursor.at;
-    bool marked = view_marked(v, &from, &to), ok = true;
-    if (c->block && !marked) {
+    bool marked = view_marked(v, &from, &to);
+    if (c->block && !marked && !ed->running.places) {
         columns_paste(v, c->text);
         note_paste(ed, number);
         return;
     }
     if (!marked)
         from = to = c->lines ? move_line_start(view_text(v), cursor) : cursor;
+    Text piece;
+    bool ok = shelf_piece(c, ed->running.place, ed->running.places, &piece);
     doc_begin(v->file->doc);
     size_t removed = to - from, at = from;
     for (unsigned i = 0; ok && i < count; i++) {
-        ok = doc_replace_text(v->file->doc, at, removed, c->text, cursor);
+        ok = doc_replace_text(v->file->doc, at, removed, piece, cursor);
         removed = 0;
-        at += text_len(c->text);
+        at += text_len(piece);
     }
     doc_end(v->file->doc);
+    text_drop(&piece);
     if (!ok) {
         warn(ed, "There is not enough memory for that");
         return;
@@ -236,7 +246,7 @@ static const Command cmd_cut = {
     .help = "Cut the mark, or the line; lines cut one after the other become one clip",
     .words = "clipboard move",
     .hint = "Cut",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_EACH | CMD_EACH_LINE,
     .run = run_cut,
 };
 
@@ -254,7 +264,7 @@ static const Command cmd_copy = {
     .help = "Copy the mark, or the line; lines copied one after the other become one clip",
     .words = "clipboard",
     .hint = "Copy",
-    .flags = CMD_REPEATS,
+    .flags = CMD_REPEATS | CMD_EACH | CMD_EACH_LINE,
     .run = run_copy,
 };
 
@@ -271,7 +281,7 @@ static const Command cmd_paste = {
     .help = "Put in what was cut or copied last; whole lines go above this one",
     .words = "clipboard insert put",
     .hint = "Paste",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH,
     .disabled_reason = nothing_to_paste,
     .run = run_paste,
 };
@@ -289,7 +299,7 @@ static const Command cmd_paste_from_system = {
     .help = "Put in what the desktop's clipboard holds",
     .more = "Needs a helper program of the desktop (wl-paste, xclip, xsel or pbpaste). Over a network the "
             "terminal's own paste does the same.",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_ALL,
     .run = run_paste_system,
 };
 

@@ -117,7 +117,7 @@ static const Command cmd_insert_date = {
     .more =
         "A form of your own is made of such as %d for the day and %Y for the year; strftime(3) has them all.",
     .args = "[FORM]",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_ALL,
     .run = run_date,
 };
 

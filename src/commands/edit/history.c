@@ -5,6 +5,7 @@
 #include "commands/excerpt.h"
 #include "text/text_line.h"
 #include "ui/panel.h"
+#include "view/cursors.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -18,7 +19,8 @@ static void step(Editor *ed, const Args *args, bool (*go)(Doc *, size_t *), cons
     while (n < args->count && go(v->file->doc, &at))
         n++;
     view_drop_mark(v);
-    view_go(v, at);
+    if (!cursors_recall(v))
+        view_go(v, at);
     notices_pass(&ed->notices, ed->clock.last_key);
     if (n == 0)
         say(ed, "%s", none);
@@ -39,7 +41,7 @@ static const Command cmd_undo = {
     .help = "Take back the last step",
     .words = "back revert mistake",
     .hint = "Undo",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_ALL,
     .run = run_undo,
 };
 
@@ -56,7 +58,7 @@ static const Command cmd_redo = {
     .help = "Do again what was undone last",
     .words = "again forward",
     .hint = "Redo",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_ALL,
     .run = run_redo,
 };
 

@@ -39,7 +39,7 @@ static void type(Editor *ed, const char *bytes, size_t n)
         if (k > i)
             edit_type(ed, bytes + i, k - i);
         if (k < n)
-            line->run(ed, &(Args){.count = 1, .text = ""});
+            command_run(ed, line, 1, false, "");
         i = k + 1;
     }
     doc_end(ed->panes.view->file->doc);
@@ -103,7 +103,7 @@ static const Command cmd_insert = {
     .words = "put add",
     .more = TEXT_HELP,
     .args = "TEXT",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_ALL,
     .run = run_insert,
 };
 
@@ -119,7 +119,7 @@ static const Command cmd_type = {
     .help = "Put text in as from the keyboard: it replaces a mark, and new lines are indented",
     .more = TEXT_HELP,
     .args = "TEXT",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_ALL,
     .run = run_type,
 };
 

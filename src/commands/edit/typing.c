@@ -24,6 +24,8 @@ static void run_delete_right(Editor *ed, const Args *args)
     (void)args;
     View *v = ed->panes.view;
     size_t at = v->cursor.at, end = move_right(view_text(v), at);
+    if (edit_delete_at_all(ed, false))
+        return;
     if (v->columns && v->marking != MARK_NONE) {
         if (edit_allowed(ed))
             columns_delete(v, false);
@@ -47,7 +49,7 @@ static const Command cmd_delete_right = {
     .help = "Delete the mark, or the character right of the cursor",
     .words = "erase remove",
     .hint = "Delete",
-    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES | CMD_ALL,
     .run = run_delete_right,
 };
 
@@ -64,7 +66,7 @@ static const Command cmd_delete_word_right = {
     .letter = 'n',
     .keys = "Ctrl+Delete",
     .help = "Delete to the end of this or the next word",
-    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES | CMD_EACH,
     .run = run_delete_word_right,
 };
 
@@ -81,7 +83,7 @@ static const Command cmd_delete_word_left = {
     .letter = 'a',
     .keys = "Ctrl+W Alt+Backspace",
     .help = "Delete to the start of this word or the one before",
-    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES | CMD_EACH,
     .run = run_delete_word_left,
 };
 
@@ -101,7 +103,7 @@ static const Command cmd_cut_to_line_end = {
     .keys = "Ctrl+K",
     .help = "Cut what is right of the cursor; at the end of a line, join it with the next",
     .more = "Paste brings it back; given several times in a row, all of it.",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_EACH,
     .run = run_cut_to_end,
 };
 
@@ -123,7 +125,7 @@ static const Command cmd_cut_to_line_start = {
     .keys = "Ctrl+U",
     .help = "Cut what is left of the cursor in its line",
     .more = "Paste brings it back; given several times in a row, all of it.",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_EACH,
     .run = run_cut_to_start,
 };
 
@@ -160,7 +162,7 @@ static const Command cmd_new_line = {
     .keys = "Enter",
     .help = "Begin a new line, indented as this one or by what it opens",
     .words = "enter return break",
-    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS | CMD_EACH,
     .run = run_new_line,
 };
 
@@ -187,7 +189,7 @@ static const Command cmd_tab = {
     .label = "Tab",
     .keys = "Tab",
     .help = "Go to the next tab stop, with blanks or a tab as the file has them",
-    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS | CMD_EACH,
     .run = run_tab,
 };
 
@@ -196,7 +198,7 @@ static void run_backspace(Editor *ed, const Args *args)
     (void)args;
     View *v = ed->panes.view;
     size_t at = v->cursor.at, from = move_left(view_text(v), at);
-    if (edit_delete_mark(ed))
+    if (edit_delete_at_all(ed, true) || edit_delete_mark(ed))
         return;
     if (from < at)
         edit_replace(ed, from, at - from, NULL, 0, STEP_DELETE_LEFT);
@@ -208,7 +210,7 @@ static const Command cmd_delete_left = {
     .keys = "Backspace",
     .help = "Delete the mark, or the character left of the cursor",
     .words = "erase backspace",
-    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_TYPING | CMD_CHANGES | CMD_REPEATS | CMD_ADVANCES | CMD_ALL,
     .run = run_backspace,
 };
 

@@ -64,7 +64,7 @@ static const Command cmd_go_line_start = {
     .letter = 'a',
     .keys = "Home Ctrl+A",
     .help = "Go to the first letter of the line; again: to its very start",
-    .flags = CMD_MOVES,
+    .flags = CMD_MOVES | CMD_EACH,
     .run = run_line_start,
 };
 
@@ -80,7 +80,7 @@ static const Command cmd_go_line_end = {
     .letter = 'e',
     .keys = "End Ctrl+E",
     .help = "Go to the end of the line",
-    .flags = CMD_MOVES,
+    .flags = CMD_MOVES | CMD_EACH,
     .run = run_line_end,
 };
 
@@ -231,7 +231,7 @@ static const Command cmd_go_matching = {
     .label = "Matching bracket",
     .letter = 'm',
     .help = "Go to the partner of the bracket or quote at the cursor",
-    .flags = CMD_MOVES | CMD_JUMPS,
+    .flags = CMD_MOVES | CMD_JUMPS | CMD_EACH,
     .run = run_matching,
 };
 
@@ -365,7 +365,7 @@ static const Command cmd_next_field = {
     .label = "Next field",
     .letter = 'i',
     .help = "Go to the next field of a line, as of a schedule or a mount table",
-    .flags = CMD_MOVES | CMD_REPEATS,
+    .flags = CMD_MOVES | CMD_REPEATS | CMD_EACH,
     .run = run_next_field,
 };
 
@@ -380,7 +380,7 @@ static const Command cmd_field_before = {
     .label = "Field before",
     .letter = 'u',
     .help = "Go to the field of the line before this one",
-    .flags = CMD_MOVES | CMD_REPEATS,
+    .flags = CMD_MOVES | CMD_REPEATS | CMD_EACH,
     .run = run_field_before,
 };
 

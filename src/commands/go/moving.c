@@ -20,7 +20,7 @@ static const Command cmd_go_left = {
     .keys = "Left",
     .shell = "Left Ctrl+B",
     .help = "Go one character to the left",
-    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES | CMD_EACH,
     .run = run_left,
 };
 
@@ -37,7 +37,7 @@ static const Command cmd_go_right = {
     .keys = "Right",
     .shell = "Right Ctrl+F",
     .help = "Go one character to the right",
-    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES | CMD_EACH,
     .run = run_right,
 };
 
@@ -53,7 +53,7 @@ static const Command cmd_go_word_left = {
     .letter = 'q',
     .keys = "Ctrl+Left",
     .help = "Go to the start of this word or the one before",
-    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES | CMD_EACH,
     .run = run_word_left,
 };
 
@@ -69,7 +69,7 @@ static const Command cmd_go_word_right = {
     .letter = 'e',
     .keys = "Ctrl+Right",
     .help = "Go to the end of this word or the next",
-    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES,
+    .flags = CMD_MOVES | CMD_REPEATS | CMD_ADVANCES | CMD_EACH,
     .run = run_word_right,
 };
 
@@ -90,7 +90,7 @@ static const Command cmd_go_up = {
     .keys = "Up",
     .shell = "Up Ctrl+P",
     .help = "Go one line up",
-    .flags = CMD_MOVES | CMD_ADVANCES,
+    .flags = CMD_MOVES | CMD_ADVANCES | CMD_EACH,
     .run = run_up,
 };
 
@@ -106,7 +106,7 @@ static const Command cmd_go_down = {
     .keys = "Down",
     .shell = "Down Ctrl+N",
     .help = "Go one line down",
-    .flags = CMD_MOVES | CMD_ADVANCES,
+    .flags = CMD_MOVES | CMD_ADVANCES | CMD_EACH,
     .run = run_down,
 };
 

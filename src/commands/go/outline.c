@@ -271,6 +271,7 @@ static const Command cmd_mark_section = {
     .letter = 'd',
     .help = "Mark the section or function that the cursor is in",
     .words = "select function heading",
+    .flags = CMD_EACH,
     .run = run_mark,
 };
 

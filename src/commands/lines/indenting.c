@@ -5,8 +5,10 @@
 #include "commands/edits.h"
 #include "edit/move.h"
 #include "text/text_line.h"
+#include "ui/command.h"
 #include "view/brackets.h"
 #include "view/colours.h"
+#include "view/cursors.h"
 
 #include <string.h>
 
@@ -192,11 +194,30 @@ static void close_bracket(Editor *ed)
         view_go(v, l.from + opening.indent + 1);
 }
 
+typedef struct Typed {
+    Editor *ed;
+    const char *bytes;
+    size_t n;
+} Typed;
+
+static void type_at(void *ctx, size_t i, size_t n)
+{
+    const Typed *t = ctx;
+    (void)i, (void)n;
+    indenting_type(t->ed, t->bytes, t->n);
+}
+
 void indenting_type(Editor *ed, const char *bytes, size_t n)
 {
     View *v = ed->panes.view;
     LineStart l;
     size_t from, to;
+    cursors_follow(v);
+    if (v->cursors && n == 1 && strchr(")]}", bytes[0]) && ed->config.settings.auto_indent && v->file->kind->back) {
+        Typed typed = {ed, bytes, n};
+        command_run_each(ed, CMD_CHANGES | CMD_TYPING | CMD_EACH, type_at, &typed);
+        return;
+    }
     bool bracket =
         n == 1 && strchr(")]}", bytes[0]) && ed->config.settings.auto_indent && !view_marked(v, &from, &to);
     const Kind *k = v->file->kind;

@@ -50,7 +50,7 @@ static const Command cmd_duplicate_lines = {
     .letter = 'd',
     .help = "Put a copy of the line, or of the marked ones, below",
     .words = "copy line clone",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_EACH_LINE,
     .run = run_duplicate,
 };
 
@@ -181,7 +181,7 @@ static const Command cmd_indent = {
     .help = "Move the line, or the marked ones, one level to the right",
     .words = "shift tab right",
     .hint = "Indent",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_EACH_LINE,
     .run = run_indent,
 };
 
@@ -204,7 +204,7 @@ static const Command cmd_unindent = {
     .help = "Move the line, or the marked ones, one level to the left",
     .words = "outdent shift left",
     .hint = "Unindent",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_EACH_LINE,
     .run = run_unindent,
 };
 
@@ -262,7 +262,7 @@ static const Command cmd_comment = {
             "share; blank lines "
             "stay. When all of them are comments already, the signs are taken away.",
     .words = "uncomment remark disable switch off",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH_LINE,
     .run = run_comment,
 };
 
@@ -288,7 +288,7 @@ static const Command cmd_line_end_character = {
     .letter = 'e',
     .help = "Put the kind's line-end character, such as ; after the lines, or remove it",
     .args = "CHARACTER",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH_LINE,
     .run = run_end_sign,
 };
 

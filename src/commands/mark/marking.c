@@ -36,6 +36,7 @@ static const Command cmd_mark = {
     .words = "select selection highlight region",
     .more = "Shift with the arrow keys marks too, where the terminal sends it.",
     .hint = "Mark",
+    .flags = CMD_EACH,
     .run = run_mark,
 };
 
@@ -58,6 +59,7 @@ static const Command cmd_mark_word = {
     .letter = 'w',
     .help = "Mark the word at the cursor",
     .words = "select",
+    .flags = CMD_EACH,
     .run = run_mark_word,
 };
 
@@ -80,6 +82,7 @@ static const Command cmd_mark_line = {
     .help = "Mark the line; again: the next one too",
     .words = "select",
     .hint = "Mark lines",
+    .flags = CMD_EACH,
     .run = run_mark_line,
 };
 
@@ -112,6 +115,7 @@ static const Command cmd_mark_block = {
     .letter = 'b',
     .help = "Mark the lines up to the blank ones around them",
     .words = "select paragraph",
+    .flags = CMD_EACH,
     .run = run_mark_block,
 };
 
@@ -138,6 +142,7 @@ static const Command cmd_mark_inside = {
     .label = "Inside brackets or quotes",
     .letter = 'i',
     .help = "Mark what stands inside the nearest brackets, quotes or comment; again: further out",
+    .flags = CMD_EACH,
     .run = run_mark_inside,
 };
 
@@ -199,6 +204,7 @@ static const Command cmd_mark_swap = {
     .help = "Go to the other end of the mark",
     .hint = "Other end",
     .disabled_reason = no_mark,
+    .flags = CMD_EACH,
     .run = run_swap,
 };
 

@@ -98,7 +98,7 @@ static const Command cmd_repeat_character = {
     .help = "Type the next character as often as the count says",
     .more = "Any command can be repeated: Esc, the count in digits, then its letters or its key.",
     .args = "COUNT",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_ALL,
     .run = run_repeat,
 };
 

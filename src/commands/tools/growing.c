@@ -140,7 +140,7 @@ static const Command cmd_growing_number = {
             "(2026-11-27) grow likewise.",
     .words = "counter increment sequence enumerate count",
     .args = "START STEP WIDTH",
-    .flags = CMD_CHANGES | CMD_REPEATS,
+    .flags = CMD_CHANGES | CMD_REPEATS | CMD_EACH,
     .run = run_growing,
 };
 

@@ -52,7 +52,7 @@ static const Command cmd_upper_case = {
     .letter = 'u',
     .help = "Make the mark, or the word, capital letters",
     .words = "uppercase capitals big letters",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH,
     .run = run_upper,
 };
 
@@ -68,7 +68,7 @@ static const Command cmd_lower_case = {
     .letter = 'l',
     .help = "Make the mark, or the word, small letters",
     .words = "lowercase small letters",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH,
     .run = run_lower,
 };
 
@@ -120,7 +120,7 @@ static const Command cmd_number_up = {
     .letter = '+',
     .help = "Add one, or the count, to the number at or after the cursor",
     .more = "Decimal with its sign and leading zeros, 0x hexadecimal, parts of addresses up to 255.",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH,
     .run = run_number_up,
 };
 
@@ -134,7 +134,7 @@ static const Command cmd_number_down = {
     .label = "Number down",
     .letter = '-',
     .help = "Take one, or the count, from the number at or after the cursor",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH,
     .run = run_number_down,
 };
 
@@ -164,7 +164,7 @@ static const Command cmd_flip_word = {
     .label = "Flip the word",
     .letter = 'f',
     .help = "Exchange true and false, yes and no, on and off and their like",
-    .flags = CMD_CHANGES,
+    .flags = CMD_CHANGES | CMD_EACH,
     .run = run_flip,
 };
 
