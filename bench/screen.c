@@ -123,7 +123,7 @@ static void first_screens(const char *const starts[STARTS][2], double ms[STARTS]
 }
 
 /* CPU ms of a key from being read to the finished screen: median and 99th of a hundred. */
-static void key_times(Program *p, const char *key, int n, double *median, double *p99)
+static void key_times_apart(Program *p, const char *key, int n, int pause, double *median, double *p99)
 {
     double times[KEYS];
     unsigned long ignored;
@@ -131,13 +131,18 @@ static void key_times(Program *p, const char *key, int n, double *median, double
         double before, after;
         account(p, &before, &ignored);
         press(p, key);
-        drain(p, 15, NULL);
+        drain(p, pause, NULL);
         account(p, &after, &ignored);
         times[i] = after - before;
     }
     qsort(times, (size_t)n, sizeof *times, by_value);
     *median = times[n / 2];
     *p99 = times[n * 99 / 100];
+}
+
+static void key_times(Program *p, const char *key, int n, double *median, double *p99)
+{
+    key_times_apart(p, key, n, 15, median, p99);
 }
 
 static double peak_mib(const Program *p)
@@ -215,6 +220,55 @@ static void measure_paste(const char *squill, const char *file)
     }
     press(&p, "\033[201~");
     row("10 MB pasted / 1 s", (drain(&p, 300, NULL) - begin) * 1e3, 1000, "ms", 1);
+    end(&p);
+}
+
+/* What one finds one's way by: only the lines with a match, a letter at many cursors, an outline. */
+static void measure_ways(const char *squill, const char *folder, const char *log, size_t cursors)
+{
+    char many[300], units[300], again[300]; /* by another name, under which nothing was left unsaved */
+    double median, p99;
+    snprintf(many, sizeof many, "%s/kiosks.txt", folder);
+    snprintf(units, sizeof units, "%s/berths.ini", folder);
+    snprintf(again, sizeof again, "%s/again.log", folder);
+    FILE *f = fopen(many, "w");
+    for (size_t i = 0; f && i < cursors; i++)
+        fprintf(f, "kiosk %07zu at berth %zu shows the tide of Harrow Bay\n", i, i % 9);
+    FILE *g = fopen(units, "w");
+    for (size_t i = 0; g && i < cursors; i++)
+        fprintf(g, "[berth %zu]\n; the ramp\nopen = yes\nname = north %zu\n\ndepth = 4.2\n# end\n\n\nfares = 3\n", i, i);
+    if (!f || !g || fclose(f) != 0 || fclose(g) != 0 || link(log, again) != 0)
+        exit(1);
+    Program p = start(squill, again);
+    drain(&p, 1500, NULL);
+    press(&p, "\006");
+    drain(&p, 300, NULL);
+    double begin = now_s();
+    press(&p, "\033[200~berth 4 level 5.9\033[201~"); /* it is looked for, and counted, while one types */
+    double finding = drain(&p, 1500, NULL) - begin;
+    press(&p, "\r");
+    drain(&p, 1500, NULL);
+    begin = now_s();
+    press(&p, "\033vo");
+    double shown = drain(&p, 10000, "shown;") - begin;
+    row("only lines with a match shown / finding all", shown * 1e3, finding * 1e3, "ms", 1.1);
+    end(&p);
+    p = start(squill, many);
+    drain(&p, 1500, NULL);
+    press(&p, "\033ms");
+    drain(&p, 1000, NULL);
+    press(&p, "x");
+    drain(&p, 1000, NULL);
+    key_times_apart(&p, "x", 10, 1000, &median, &p99);
+    row("letter at 100,000 cursors, own CPU / 30 ms", median, 30, "ms", 1);
+    end(&p);
+    p = start(squill, units);
+    drain(&p, 1500, NULL);
+    begin = now_s();
+    press(&p, "\033go");
+    row("outline of 1,000,000 lines, first rows / 50 ms", (drain(&p, 200, "line 21") - begin) * 1e3, 50, "ms", 1);
+    begin = now_s();
+    row("the same to its end / 0.5 s", (drain(&p, 400, NULL) - begin) * 1e3, 500, "ms", 1);
     end(&p);
 }
 
@@ -359,5 +413,6 @@ int main(int argc, char **argv)
     measure_line(squill, mixed, "wide letters, marks, tabs");
     measure_colours(squill, argv[3], log, mb < 10 ? mb : 10);
     measure_paste(squill, small);
+    measure_ways(squill, argv[3], log, mb < 10 ? 1000 : 100000);
     return 0;
 }

@@ -260,6 +260,76 @@ static void check_bytes(Work *w)
     }
 }
 
+/* ---- pieces that one side alone has ---- */
+
+/* Which hashes there are. 0 stands for an empty place; a piece whose hash that is counts as there. */
+typedef struct Known {
+    uint64_t *at;
+    size_t mask;
+} Known;
+
+static Known known_of(const Side *s)
+{
+    size_t size = 16;
+    while (size < 2 * s->n)
+        size *= 2;
+    Known k = {mem_get(size * sizeof *k.at), size - 1};
+    for (size_t i = 0; i < s->n; i++) {
+        size_t p = s->hashes[i] & k.mask;
+        while (k.at[p] && k.at[p] != s->hashes[i])
+            p = (p + 1) & k.mask;
+        k.at[p] = s->hashes[i];
+    }
+    return k;
+}
+
+static bool is_known(const Known *k, uint64_t hash)
+{
+    size_t p = hash & k->mask;
+    while (k->at[p] && k->at[p] != hash)
+        p = (p + 1) & k->mask;
+    return k->at[p] == hash;
+}
+
+/* The pieces of a side that the other one has too; which[i] is the number of the i-th. */
+static Side shared_with(const Side *s, const Side *other, size_t **which)
+{
+    Known k = known_of(other);
+    Side out = {.hashes = mem_get((s->n + 1) * sizeof *out.hashes)};
+    *which = mem_get((s->n + 1) * sizeof **which);
+    for (size_t i = 0; i < s->n; i++)
+        if (is_known(&k, s->hashes[i])) {
+            (*which)[out.n] = i;
+            out.hashes[out.n++] = s->hashes[i];
+        }
+    out.changed = mem_get((out.n + 1) * sizeof *out.changed);
+    free(k.at);
+    return out;
+}
+
+static void mark_changed(Side *s, const Side *some, const size_t *which)
+{
+    memset(s->changed, true, s->n * sizeof *s->changed);
+    for (size_t i = 0; i < some->n; i++)
+        s->changed[which[i]] = some->changed[i];
+}
+
+/* What one side alone has is changed, whatever else is: without it there is less to compare. */
+static void compare_shared(Work *w)
+{
+    size_t *of_a, *of_b;
+    Work both = *w;
+    both.b = shared_with(&w->b, &w->a, &of_b);
+    both.a = shared_with(&w->a, &both.b, &of_a);
+    compare(&both, (Box){0, (long)both.a.n, 0, (long)both.b.n});
+    mark_changed(&w->a, &both.a, of_a);
+    mark_changed(&w->b, &both.b, of_b);
+    drop_side(&both.a);
+    drop_side(&both.b);
+    free(of_a);
+    free(of_b);
+}
+
 /* Compares the pieces and adds the differing runs, as numbers of pieces or as their bytes. */
 static void add_runs(Work *w, bool as_bytes, size_t a_first, size_t b_first, Runs *out)
 {
@@ -271,7 +341,7 @@ static void add_runs(Work *w, bool as_bytes, size_t a_first, size_t b_first, Run
     w->backward = mem_get((2 * reach + 1) * sizeof *w->backward);
     w->a.changed = mem_get((w->a.n + 1) * sizeof *w->a.changed);
     w->b.changed = mem_get((w->b.n + 1) * sizeof *w->b.changed);
-    compare(w, (Box){0, (long)w->a.n, 0, (long)w->b.n});
+    compare_shared(w);
     check_bytes(w);
     while (i < w->a.n || k < w->b.n) {
         DiffRun run = {i, i, k, k};

@@ -137,9 +137,22 @@ void frame_read(const char *s, size_t n, Glyph *g)
     }
 }
 
+/* As many cells as bytes, as most are; -1: there is more to look at. */
+static int plain_width(const char *s)
+{
+    int n = 0;
+    for (; s[n]; n++)
+        if (s[n] < ' ' || s[n] > '~')
+            return -1;
+    return n;
+}
+
 int frame_width(const Frame *f, const char *s)
 {
-    int width = 0;
+    int width = plain_width(s);
+    if (width >= 0)
+        return width;
+    width = 0;
     for (const char *end = s + strlen(s); s < end;) {
         size_t used;
         const char *piece = piece_at(f, s, &used);

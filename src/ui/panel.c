@@ -25,12 +25,14 @@ struct Panel {
     Row *rows;
     size_t n;
     size_t now, top;
+    int widest, of_cols;  /* the longest text of the rows, on a screen so wide; of_cols 0: not known */
     bool completing;      /* Tab puts one row after the other into the filter */
     int first_row, shown; /* where the list stands, for the mouse */
 };
 
 static void free_rows(Panel *p)
 {
+    p->of_cols = 0;
     for (size_t i = 0; i < p->n; i++) {
         free(p->rows[i].text);
         free(p->rows[i].note);
@@ -238,19 +240,23 @@ static bool is_cut(const Frame *f, const Row *r, int text_width)
     return r->note[0] && (2 + text > limit || note + frame_width(f, r->note) > limit);
 }
 
-static int widest_text(const Panel *p, const Frame *f)
+static int widest_text(Panel *p, const Frame *f)
 {
     int widest = 0;
+    if (p->of_cols == f->cols)
+        return p->widest;
     for (size_t i = 0; i < p->n; i++) {
         int w = frame_width(f, p->rows[i].text);
         widest = w > widest && w < f->cols / 2 ? w : widest;
     }
+    p->widest = widest;
+    p->of_cols = f->cols;
     return widest;
 }
 
 /* Rows below the list that say in full what its columns cut off; as many for each row, so that nothing jumps.
  */
-static int detail_rows(const Panel *p, const Frame *f)
+static int detail_rows(Panel *p, const Frame *f)
 {
     int widest = widest_text(p, f), most = 0;
     for (size_t i = 0; i < p->n && i < DETAIL_LOOK; i++) {
@@ -269,7 +275,7 @@ static int detail_rows(const Panel *p, const Frame *f)
 static int panel_height(Editor *ed, Layer *l, const Frame *f)
 {
     (void)ed;
-    const Panel *p = (const Panel *)l;
+    Panel *p = (Panel *)l;
     int most = (f->status_row - 1) * 3 / 5, want = (int)(p->n < 100 ? p->n : 100) + 1,
         detail = detail_rows(p, f);
     if (f->rows < LOW)
@@ -425,6 +431,12 @@ void panel_go(Editor *ed, long id)
     for (size_t i = 0; i < p->n; i++)
         if (p->rows[i].id == id)
             p->now = i;
+}
+
+long panel_now(const Editor *ed)
+{
+    const Panel *p = (const Panel *)ed->layer;
+    return p->n ? p->rows[p->now].id : -1;
 }
 
 bool panel_shows(const Editor *ed, const void *ctx)

@@ -47,6 +47,8 @@ void panel_exact(Panel *p, long id, const char *text, const char *note);
 /* Fills the uppermost layer's panel again, keeping the highlighted row. */
 void panel_refresh(Editor *ed);
 
+/* The id of the row that is chosen in the panel that is uppermost; -1: there is none. */
+long panel_now(const Editor *ed);
 /* Is the uppermost layer the panel with that ctx? And shows again what its highlighted row stands for. */
 bool panel_shows(const Editor *ed, const void *ctx);
 void panel_preview(Editor *ed);

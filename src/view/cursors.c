@@ -223,6 +223,13 @@ void cursors_remember(View *v)
 {
     struct Cursors *c = v->cursors;
     size_t state = doc_state_now(v->file->doc), all = c->n;
+    CursorSet *last = c->n_sets ? &c->sets[c->n_sets - 1] : NULL;
+    if (last && last->state == state && last->n == c->n) {
+        memcpy(last->all, c->all, c->n * sizeof *c->all);
+        last->own = c->own;
+        last->marking = v->marking;
+        return;
+    }
     while (c->n_sets && c->sets[c->n_sets - 1].state >= state)
         free(c->sets[--c->n_sets].all);
     for (size_t i = 0; i < c->n_sets; i++)

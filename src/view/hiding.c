@@ -20,8 +20,11 @@ struct Hiding {
 
 void shown_lines_add(ShownLines *s, Text t, size_t from, size_t to)
 {
-    from = move_line_start(t, from);
-    to = move_line_end(t, to) + 1;
+    shown_lines_add_whole(s, move_line_start(t, from), move_line_end(t, to) + 1);
+}
+
+void shown_lines_add_whole(ShownLines *s, size_t from, size_t to)
+{
     if (s->n && from <= s->at[s->n - 1].to) {
         Range *last = &s->at[s->n - 1];
         last->to = to > last->to ? to : last->to;

@@ -17,6 +17,8 @@ typedef struct ShownLines {
 
 /* The lines of bytes [from, to] are shown; in order, or touching the last ones. */
 void shown_lines_add(ShownLines *s, Text t, size_t from, size_t to);
+/* The same from a line's start to one past the end of a line. */
+void shown_lines_add_whole(ShownLines *s, size_t from, size_t to);
 void shown_lines_free(ShownLines *s);
 
 /* Only those are shown from now on; takes them over. They are for that version of the document. */

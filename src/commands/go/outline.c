@@ -14,9 +14,10 @@
 #include <string.h>
 
 enum {
-    ROWS_MOST = 50000,
+    ROWS_MOST = 100000,
     NAME_MOST = 200,
-    STEP = 2 << 20, /* bytes that are looked through before keys are heard again */
+    FIRST = 128 * 1024, /* bytes that are looked through at first, so that the list is there at once, */
+    STEP = 2 << 20,     /* and later before keys are heard again */
 };
 
 static const Outline *outline_here(Editor *ed)
@@ -44,7 +45,7 @@ typedef struct List {
     size_t cursor, looked; /* where it was called from; up to where was looked */
     Entry *all;
     size_t n, now; /* the one at the cursor: its number from 1 */
-    bool going;
+    bool going, more; /* there are more than are listed */
 } List;
 
 static bool add_entry(void *ctx, const Heading *h)
@@ -52,6 +53,10 @@ static bool add_entry(void *ctx, const Heading *h)
     List *l = ctx;
     char name[NAME_MOST + 2 * OUTLINE_LEVELS + 1];
     size_t n = 0, len = h->to - h->from < NAME_MOST ? h->to - h->from : NAME_MOST;
+    if (l->n == ROWS_MOST) {
+        l->more = true;
+        return false;
+    }
     for (int i = 1; i < h->level; i++)
         n += (size_t)snprintf(name + n, sizeof name - n, "  ");
     n += text_read(l->text, h->from, name + n, len);
@@ -62,16 +67,19 @@ static bool add_entry(void *ctx, const Heading *h)
     l->all[l->n++] = (Entry){h->at, text_line_of(l->text, h->at), mem_string(name)};
     if (h->at <= l->cursor)
         l->now = l->n;
-    return l->n < ROWS_MOST;
+    return true;
 }
 
 static void look_on(List *l)
 {
-    size_t len = text_len(l->text), to = l->looked + STEP < len ? l->looked + STEP : len;
+    size_t len = text_len(l->text), step = l->looked < FIRST ? FIRST : l->looked < STEP ? l->looked : STEP;
+    size_t to = l->looked + step < len ? l->looked + step : len;
     l->looked = outlining_each(l->text, l->o, l->looked, to, add_entry, l);
-    if (l->looked >= len || l->n >= ROWS_MOST) {
+    if (l->looked >= len || l->more) {
         tasks_remove(&l->ed->session->tasks, &l->task);
         l->going = false;
+        if (l->more)
+            say(l->ed, "These are the first %d; there are more in the text below them", ROWS_MOST);
     }
 }
 
@@ -79,9 +87,12 @@ static void poll_list(void *ctx)
 {
     List *l = ctx;
     size_t before = l->n;
+    bool followed = panel_shows(l->ed, l) && panel_now(l->ed) == (long)l->now - 1;
     look_on(l);
     if (l->n != before || !l->going)
         panel_refresh(l->ed);
+    if (followed && panel_shows(l->ed, l)) /* the one that the cursor is in came only now */
+        panel_go(l->ed, (long)l->now - 1);
 }
 
 static int wait_list(const void *ctx)

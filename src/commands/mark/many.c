@@ -2,6 +2,7 @@
 
 #include "base/array.h"
 #include "base/mem.h"
+#include "base/system.h"
 #include "base/words.h"
 #include "edit/finder.h"
 #include "edit/move.h"
@@ -17,7 +18,8 @@
 
 enum {
     SAME_MOST = 64 * 1024, /* bytes of a mark that is looked for elsewhere */
-    STEP = 4 << 20,        /* bytes that are looked through before keys are heard again */
+    SLICE = 12,            /* ms that are looked before keys are heard again */
+    STEP = 1 << 20,
 };
 
 /* ---- what is the same ---- */
@@ -237,7 +239,10 @@ static void look_on(SameSearch *l)
     }
     size_t len = text_len(view_text(v));
     finder_text(l->finder, view_text(v));
-    look(l, v, l->at + STEP < len ? l->at + STEP : len);
+    uint64_t until = system_now_ms() + SLICE;
+    do
+        look(l, v, l->at + STEP < len ? l->at + STEP : len);
+    while (l->at < len && l->n <= CURSORS_MOST && system_now_ms() < until);
     if (l->at >= len || l->n > CURSORS_MOST)
         conclude(l, v);
 }

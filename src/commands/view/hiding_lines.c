@@ -2,6 +2,7 @@
 
 #include "base/letters.h"
 #include "base/mem.h"
+#include "base/system.h"
 #include "base/words.h"
 #include "edit/move.h"
 #include "session/checking.h"
@@ -15,7 +16,11 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { STEP = 4 << 20 /* bytes that are looked through before keys are heard again */, WINDOW = 64 * 1024 };
+enum {
+    SLICE = 12, /* ms that are looked before keys are heard again */
+    STEP = 1 << 20,
+    WINDOW = 64 * 1024
+};
 
 /* Looking for the lines that are to be shown. */
 typedef struct Looking {
@@ -55,18 +60,22 @@ static View *view_of(const Looking *l)
     return v->file && v->file->id == l->file ? v : NULL;
 }
 
-static void add_line(Looking *l, size_t from, size_t to)
+/* A line of these bytes, without its end, and those around it. */
+static void add_whole_line(Looking *l, size_t from, size_t to)
 {
     Text t = l->text;
     size_t len = text_len(t);
     l->found++;
-    from = move_line_start(t, from);
-    to = move_line_end(t, to);
     for (size_t i = 0; i < l->around; i++) {
         from = from ? move_line_start(t, from - 1) : 0;
         to = to < len ? move_line_end(t, to + 1 < len ? to + 1 : len) : len;
     }
-    shown_lines_add(&l->lines, t, from, to);
+    shown_lines_add_whole(&l->lines, from, to + 1);
+}
+
+static void add_line(Looking *l, size_t from, size_t to)
+{
+    add_whole_line(l, move_line_start(l->text, from), move_line_end(l->text, to));
 }
 
 /* ---- what counts ---- */
@@ -153,9 +162,9 @@ static void look_for_matches(Looking *l, size_t to)
     Match m;
     finder_text(l->finder, l->text);
     while (finder_step(l->finder, l->at, to, text_len(l->text), &m) == FOUND) {
-        size_t end = move_line_end(l->text, m.from);
-        add_line(l, m.from, m.to > m.from ? m.to - 1 : m.from);
-        l->at = end + 1 > m.to ? end + 1 : m.to;
+        size_t end = move_line_end(l->text, m.to > m.from ? m.to - 1 : m.from);
+        add_whole_line(l, move_line_start(l->text, m.from), end);
+        l->at = end + 1;
         if (l->at >= to)
             return;
     }
@@ -190,16 +199,20 @@ static void conclude(Looking *l)
 
 static void look_on(Looking *l)
 {
-    size_t len = text_len(l->text), to = l->at + STEP < len ? l->at + STEP : len;
+    size_t len = text_len(l->text);
+    uint64_t until = system_now_ms() + SLICE;
     if (l->what == SHOW_MATCHES &&
         l->finder != l->ed->matches.finder) { /* something else is looked for by now */
         free_looking(l);
         return;
     }
-    if (l->what == SHOW_MATCHES)
-        look_for_matches(l, to);
-    else
-        look_for_what_counts(l, to);
+    do {
+        size_t to = l->at + STEP < len ? l->at + STEP : len;
+        if (l->what == SHOW_MATCHES)
+            look_for_matches(l, to);
+        else
+            look_for_what_counts(l, to);
+    } while (l->at < len && system_now_ms() < until);
     if (l->at >= len || !view_of(l))
         conclude(l);
 }
