@@ -92,7 +92,7 @@ static void settings_changed(void *ctx)
     const Settings *set = &ed->config.settings;
     ed->theme = theme_number((size_t)set->theme);
     for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
-        panes_shown(p)->wrap = p->view.wrap = set->wrap;
+        panes_shown(p)->wrap = p->view.wrap = set->wrap && !p->view.aligned;
     showing_set_tab(&ed->panes, (size_t)set->tab_width);
     set_rules(ed->session, set);
     hosts_use(set->ssh_program);

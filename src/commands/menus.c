@@ -41,6 +41,7 @@
 #include "commands/tools/recordings.h"
 #include "commands/tools/run.h"
 #include "commands/tools/word_tools.h"
+#include "commands/view/aligning.h"
 #include "commands/view/bare_text.h"
 #include "commands/view/follow.h"
 #include "commands/view/hiding_lines.h"
@@ -58,7 +59,7 @@ static const Command *const *const tables[] = {
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
     shape_commands,     dates_commands,       outline_commands,    hiding_commands,     lately_commands,
-    many_commands,
+    many_commands,      aligning_commands,
 };
 
 typedef struct MenuSpec {
@@ -101,7 +102,7 @@ static const MenuSpec menus[] = {
      "move-by-letters"},
     {"View", 'v', "Esc v",
      "line-numbers wrap show-blanks ruler hints bare-text theme | follow | only-what-counts only-matches "
-     "only-changes only-problems | file-kind | split-below "
+     "only-changes only-problems | columns-under-each-other | file-kind | split-below "
      "split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",

@@ -5,6 +5,7 @@
 #include "edit/glyph_reader.h"
 #include "session/checking.h"
 #include "text/text_line.h"
+#include "view/aligned.h"
 #include "view/bookmarks.h"
 #include "view/brackets.h"
 #include "edit/merge.h"
@@ -181,13 +182,24 @@ static void paint_row(TextRow *r, const Row *row)
     size_t p = row->from, end = row->to;
     Glyph g;
     GlyphReader reader = {.text = t};
-    if (left > cells) { /* what lies left of the screen is not looked at */
+    AlignedRow aligned = {0};
+    size_t separator = 0;
+    if (v->aligned) {
+        aligned_row(v, row->line_from, row->line_to, &aligned);
+        p = row_place(v, row, left);
+        cells = row_cells(v, row, p);
+        while (separator < aligned.n && aligned.at[separator] < p)
+            separator++;
+    } else if (left > cells) { /* what lies left of the screen is not looked at */
         p = cells_place(t, row->line, left, view_tab(v));
         cells = cells_before(t, p, view_tab(v));
     }
     for (; p < end && cells < right; p += g.bytes) {
         glyph_reader_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, view_tab(v));
+        bool separates = separator < aligned.n && aligned.at[separator] == p;
+        if (separates)
+            width = aligned.after[separator++] - cells;
         bool alike = looks_blank(&g), wrong = alike && !v->file->kind->prose;
         Style style = style_at(r, p, g.n_codes && !wrong ? ST_TEXT : ST_ESCAPE);
         if (cells + width > left) {
@@ -197,7 +209,10 @@ static void paint_row(TextRow *r, const Row *row)
             if (g.n_codes == 1 && g.codes[0] == '\t') {
                 frame_blank(f, r->row, col, end_col, style);
                 paint_sign(r, col, "→", style);
+            } else if (separates && cells < left) {
+                frame_blank(f, r->row, col, end_col, style);
             } else if (cells >= left) {
+                frame_blank(f, r->row, col, end_col, style);
                 frame_glyph(f, r->row, col, r->limit, &g, style);
                 if (g.codes[0] == ' ' || alike)
                     paint_sign(r, col, alike ? "␣" : "·", style);
@@ -305,7 +320,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
 {
     const View *v = r->view;
     struct {
-        size_t line, bytes, partner, wrong_from, wrong_to, mark_from, mark_to, origin, left, tab;
+        size_t line, bytes, aligned, partner, wrong_from, wrong_to, mark_from, mark_to, origin, left, tab;
         const char *bar;
         char hidden[80];
         const Kind *kind;
@@ -334,6 +349,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     }
     s.origin = row->origin;
     s.left = v->left;
+    s.aligned = aligned_stamp(v) + (v->aligned != NULL);
     s.tab = view_tab(v);
     s.bar = bar_of(r, row);
     s.start = r->start;

@@ -4,6 +4,7 @@
 #include "edit/glyph_reader.h"
 #include "edit/move.h"
 #include "text/text_line.h"
+#include "view/aligned.h"
 #include "view/hiding.h"
 
 /* A very long line is not read from its start for every row: it is cut into parts, each of which begins a
@@ -158,12 +159,16 @@ bool row_holds(const Row *r, size_t at)
 
 size_t row_cells(const View *v, const Row *r, size_t at)
 {
+    if (v->aligned)
+        return aligned_cells(v, r->line_from, r->line_to, at);
     return cells_between(view_text(v), r->part_from, at, view_tab(v)) - r->origin;
 }
 
 size_t row_place(const View *v, const Row *r, size_t cells)
 {
     Text t = view_text(v);
+    if (v->aligned)
+        return aligned_place(v, r->line_from, r->line_to, cells);
     size_t p = cells_place_after(t, r->part_from, r->part_to, r->origin + cells, view_tab(v));
     if (p >= r->to && r->to < r->line_to) /* the end of a wrapped row is the next one's start */
         p = move_left(t, r->to);

@@ -5,6 +5,7 @@
 #include "edit/cells.h"
 #include "text/text_line.h"
 #include "edit/move.h"
+#include "view/aligned.h"
 #include "view/hiding.h"
 #include "view/rows.h"
 
@@ -13,7 +14,7 @@ enum { MARGIN = 2 };
 /* Is a screen's row something else than the next line? */
 static bool by_rows(const View *v)
 {
-    return v->wrap || v->hiding;
+    return v->wrap || v->hiding || v->aligned;
 }
 
 static void vertical_by_rows(View *v, long lines)
@@ -108,7 +109,9 @@ static void follow_vertically(View *v)
 /* By leaps: moving the whole screen with each letter at its edge would be hard to read, and much to send. */
 static void follow_sideways(View *v)
 {
-    size_t cells = cells_before(view_text(v), v->cursor.at, view_tab(v));
+    Row row = v->aligned ? row_at(v, v->cursor.at) : (Row){0};
+    size_t cells = v->aligned ? row_cells(v, &row, v->cursor.at)
+                              : cells_before(view_text(v), v->cursor.at, view_tab(v));
     size_t room = v->cols - v->gutter > 1 ? (size_t)(v->cols - v->gutter) : 1;
     size_t margin = room > 20 ? 4 : room > 4, leap = room / 4;
     if (cells < v->left + (v->left ? margin : 0))
@@ -119,12 +122,29 @@ static void follow_sideways(View *v)
         v->left = 0;
 }
 
+/* For the names of the columns, and for what is on the screen. */
+static void widen_columns(View *v)
+{
+    if (!v->aligned)
+        return;
+    Row row = row_at(v, 0);
+    aligned_widen(v, row.line_from, row.line_to);
+    row = row_at(v, v->top.at);
+    for (int i = 0; i < v->rows; i++) {
+        aligned_widen(v, row.line_from, row.line_to);
+        if (!row_forward(v, &row))
+            return;
+    }
+}
+
 void scroll_to_cursor(View *v)
 {
     hiding_follow(v);
+    if (!v->away)
+        follow_vertically(v);
+    widen_columns(v);
     if (v->away)
         return;
-    follow_vertically(v);
     if (v->wrap)
         v->left = 0;
     else

@@ -53,6 +53,8 @@ void view_leave(View *v)
 {
     if (v->hiding)
         v->end_hiding(v);
+    if (v->aligned)
+        v->end_aligned(v);
     if (v->cursors)
         v->end_cursors(v);
     free(v->around);

@@ -31,6 +31,8 @@ struct View {
     struct Around *around;                  /* of what the cursor was in last; see outlining_of_view */
     void (*end_hiding)(View *v);            /* frees that */
     struct Hiding *hiding;                  /* lines that are out of sight; NULL: none are */
+    struct Aligned *aligned;                /* a table's cells stand under each other; NULL: they do not */
+    void (*end_aligned)(View *v);           /* frees that */
     struct Cursors *cursors;                /* more cursors than one; NULL: no more */
     void (*end_cursors)(View *v);           /* frees them */
     size_t shown_to;                        /* where what was painted last ends */
