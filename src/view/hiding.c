@@ -92,6 +92,34 @@ static void show(ShownLines *s, Text t, size_t from, size_t to)
     *s = all;
 }
 
+/* A range that reached to the end of the text, where something was added: to the end of the line that was begun
+ * there. */
+static size_t end_before_growth(Text t, size_t at)
+{
+    return at && text_byte(t, at - 1) != '\n' ? move_line_end(t, at) + 1 : at;
+}
+
+void hiding_follow_growth(View *v, const ShownLines *shown)
+{
+    struct Hiding *h = v->hiding;
+    DocChange d;
+    if (!h)
+        return;
+    Text t = view_text(v);
+    if (h->version + 1 == doc_version(v->file->doc) && doc_change_after(v->file->doc, h->version, &d) && !d.removed &&
+        d.at + d.added == text_len(t)) {
+        ShownLines *all = &h->lines;
+        h->version++;
+        if (all->n && all->at[all->n - 1].to > d.at)
+            all->at[all->n - 1].to = end_before_growth(t, d.at);
+        if (all->n && all->at[all->n - 1].to <= all->at[all->n - 1].from)
+            all->n--;
+        for (size_t i = 0; i < shown->n; i++)
+            shown_lines_add_whole(all, shown->at[i].from, shown->at[i].to);
+    }
+    hiding_follow(v);
+}
+
 void hiding_follow(View *v)
 {
     struct Hiding *h = v->hiding;

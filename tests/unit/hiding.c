@@ -137,3 +137,37 @@ TEST(edits_among_hidden_lines)
         app_free(ed[1]);
     }
 }
+
+/* A text grows at its end: of what comes, the lines with a match are shown and no others, by whatever pieces they come
+ * in. */
+TEST(growth_among_hidden_lines)
+{
+    static const char *const pieces[] = {"tide\n", "ramp\n", "ti", "ra", "mp", "\n", "de ramp\n", "\n\n", "x\nramp\ny"};
+    for (int round = 0; round < check_rounds(300); round++) {
+        Editor *ed = editors_start("ramp\ntide\n", 10, 24, 80);
+        View *v = ed->panes.view;
+        editors_press(ed, "Ctrl+F r a m p Enter Esc v o Home");
+        for (int step = 0; step < 12; step++) {
+            const char *piece = pieces[check_random(9)];
+            size_t from = text_len(view_text(v));
+            Text more = {0};
+            ShownLines lines = {0};
+            text_insert(&more, 0, piece, strlen(piece));
+            CHECK(doc_grow(v->file->doc, more));
+            text_drop(&more);
+            Text t = view_text(v);
+            from = move_line_start(t, from);
+            finder_text(ed->matches.finder, t);
+            for (Match m; finder_next(ed->matches.finder, from, text_len(t), &m) == FOUND; from = m.to)
+                shown_lines_add(&lines, t, m.from, m.to - 1);
+            hiding_follow_growth(v, &lines);
+            shown_lines_free(&lines);
+            for (size_t line = 0, count = view_lines(v); line < count; line++) {
+                char *words = text_string(t, text_line_start(t, line), text_line_end(t, line));
+                CHECK(brute_shown(v, line) == (strstr(words, "ramp") != NULL));
+                free(words);
+            }
+        }
+        app_free(ed);
+    }
+}

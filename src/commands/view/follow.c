@@ -6,6 +6,7 @@
 #include "session/session_files.h"
 #include "text/text_line.h"
 #include "ui/command.h"
+#include "view/hiding.h"
 #include "view/shown.h"
 
 static FollowWish wish(const Editor *ed)
@@ -25,8 +26,8 @@ static void go_to_end(View *v)
     v->top.at = text_line_start(t, last > rows ? last - rows : 0);
 }
 
-/* Matches of the last search among what came. */
-static size_t fresh_matches(Editor *ed, Text t, size_t from)
+/* Matches of the last search among what came, and the lines that have them. */
+static size_t fresh_matches(Editor *ed, Text t, size_t from, ShownLines *lines)
 {
     Finder *finder = ed->matches.finder;
     size_t n = 0;
@@ -36,6 +37,7 @@ static size_t fresh_matches(Editor *ed, Text t, size_t from)
     finder_text(finder, t);
     while (finder_next(finder, from, text_len(t), &m) == FOUND) {
         n++;
+        shown_lines_add(lines, t, m.from, m.to > m.from ? m.to - 1 : m.from);
         from = finder_after(finder, m);
     }
     return n;
@@ -48,10 +50,19 @@ static void came(void *ctx, OpenFile *f)
         return;
     Text t = doc_text(f->doc);
     size_t from = following_from(f);
+    ShownLines lines = {0};
+    f->shown->fresh += fresh_matches(ed, t, from, &lines);
     for (Pane *p = panes_first(&ed->panes); p; p = panes_after(p))
-        if (p->view.file == f && view_at_end(&p->view, from))
-            go_to_end(&p->view);
-    f->shown->fresh += fresh_matches(ed, t, from);
+        if (p->view.file == f) {
+            bool ends = view_at_end(&p->view, from);
+            if (ends) /* first, as the line that the cursor is in is always shown */
+                view_go(&p->view, text_len(t));
+            if (hiding_what(&p->view) == SHOW_MATCHES)
+                hiding_follow_growth(&p->view, &lines);
+            if (ends)
+                go_to_end(&p->view);
+        }
+    shown_lines_free(&lines);
 }
 
 static void opened(void *ctx, OpenFile *f)
