@@ -12,6 +12,7 @@ set(CPACK_DEBIAN_PACKAGE_PRIORITY optional)
 set(CPACK_DEBIAN_PACKAGE_SHLIBDEPS ON)
 set(CPACK_DEBIAN_PACKAGE_PROVIDES editor)
 set(CPACK_DEBIAN_PACKAGE_RECOMMENDS libuchardet0)
+set(CPACK_DEBIAN_PACKAGE_SUGGESTS libhunspell-1.7-0, hunspell-dictionary)
 set(CPACK_DEBIAN_PACKAGE_SUGGESTS "man-db, sudo, openssh-client")
 set(CPACK_PACKAGE_DESCRIPTION_SUMMARY "text editor for the terminal, for configuration files")
 set(CPACK_DEBIAN_PACKAGE_DESCRIPTION

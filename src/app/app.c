@@ -15,6 +15,7 @@
 #include "commands/help/lesson.h"
 #include "commands/help/manual.h"
 #include "commands/mark/many.h"
+#include "commands/tools/spelling.h"
 #include "commands/view/hiding_lines.h"
 #include "commands/help/practice.h"
 #include "commands/menus.h"
@@ -166,6 +167,7 @@ bool app_end(Editor *ed, Err *e)
     manual_free(ed);
     hiding_lines_end(ed);
     many_end(ed);
+    spelling_end(ed);
     while (ed->layer)
         layers_pop(ed);
     edit_paste_ends(ed);

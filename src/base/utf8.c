@@ -41,6 +41,12 @@ bool utf8_is_valid(const char *s, size_t n)
     return true;
 }
 
+bool utf8_is_letter(int32_t code)
+{
+    utf8proc_category_t c = utf8proc_category(code);
+    return c >= UTF8PROC_CATEGORY_LU && c <= UTF8PROC_CATEGORY_ME;
+}
+
 bool utf8_is_capital(int32_t code)
 {
     utf8proc_category_t c = utf8proc_category(code);

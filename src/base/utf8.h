@@ -15,6 +15,8 @@ size_t utf8_write(uint32_t code, char out[4]);
 /* Is all of it UTF-8? */
 bool utf8_is_valid(const char *s, size_t n);
 
+/* Is it a letter, or a sign that is put on one? */
+bool utf8_is_letter(int32_t code);
 /* Is it a capital letter, in any script? */
 bool utf8_is_capital(int32_t code);
 /* Its capital, or the code point itself. */

@@ -40,6 +40,7 @@
 #include "commands/tools/recording.h"
 #include "commands/tools/recordings.h"
 #include "commands/tools/run.h"
+#include "commands/tools/spelling.h"
 #include "commands/tools/word_tools.h"
 #include "commands/view/aligning.h"
 #include "commands/view/bare_text.h"
@@ -59,7 +60,7 @@ static const Command *const *const tables[] = {
     recording_commands, play_keys_commands,   recordings_commands, problems_commands,   manual_commands,
     earlier_commands,   folder_find_commands, follow_commands,     merging_commands,    trial_commands,
     shape_commands,     dates_commands,       outline_commands,    hiding_commands,     lately_commands,
-    many_commands,      aligning_commands,
+    many_commands,      aligning_commands,    spelling_commands,
 };
 
 typedef struct MenuSpec {
@@ -106,7 +107,7 @@ static const MenuSpec menus[] = {
      "split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
-     "check-file problems | run-command filter | record-keys play-keys play-keys-many recordings "
+     "check-file problems check-spelling | run-command filter | record-keys play-keys play-keys-many recordings "
      "growing-number | upper-case "
      "lower-case number-up number-down flip-word | encoding "
      "read-as line-ends indentation"},

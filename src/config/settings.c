@@ -91,6 +91,8 @@ const Setting settings_table[SETTINGS_COUNT] = {
      "Check no file before saving, those that lock people out when they are broken, or all"},
     {"check_off", SETTING_TEXT, "", NULL, 0, 0, AT(check_off),
      "What is not checked: all, or names of kinds and checkers: yaml, visudo"},
+    {"dictionaries", SETTING_TEXT, "", NULL, 0, 0, AT(dictionaries),
+     "Which ones spelling is checked by, such as en_GB de_DE; empty: that of your language"},
     {"check_on_hosts", SETTING_TEXT, "", NULL, 0, 0, AT(check_on_hosts),
      "Hosts whose own checkers may be asked about a copy of a file of theirs: all, or tern, gull"},
     {"scripts_may", SETTING_TEXT, "", NULL, 0, 0, AT(scripts_may),

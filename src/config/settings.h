@@ -57,6 +57,7 @@ typedef struct Settings {
     char scripts_may[256];
     int check_before_save; /* CheckBefore, see session.h */
     char check_off[256];
+    char dictionaries[256];
 } Settings;
 
 typedef enum SettingType { SETTING_BOOL, SETTING_INT, SETTING_CHOICE, SETTING_TEXT } SettingType;
@@ -71,7 +72,7 @@ typedef struct Setting {
     const char *help;     /* one line */
 } Setting;
 
-enum { SETTINGS_COUNT = 43 };
+enum { SETTINGS_COUNT = 44 };
 extern const Setting settings_table[SETTINGS_COUNT];
 
 /* The setting of that name, or of that former name; or NULL. */

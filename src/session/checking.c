@@ -30,6 +30,7 @@ typedef struct Source {
     Bytes said;
     FileProblem *problems;
     size_t n;
+    unsigned long marked;   /* the version (from 1) in which they were found */
     unsigned long followed; /* the version (from 1) that their places are for */
 } Source;
 
@@ -198,7 +199,7 @@ static void take_problems(struct Checking *c, Source *s, Text t, unsigned long v
         s->problems = array_room(s->problems, s->n, sizeof *s->problems);
         s->problems[s->n++] = checking_place(t, &found->at[i]);
     }
-    s->followed = version + 1;
+    s->followed = s->marked = version + 1;
     c->all_of = 0;
 }
 
@@ -474,6 +475,19 @@ bool checking_wants_host(const Session *s, const OpenFile *f, Bytes *host)
     return host->len > 0;
 }
 
+static struct Checking *own_checking(Session *s, OpenFile *f)
+{
+    struct Checking *c = f->check;
+    if (!c)
+        c = f->check = mem_get(sizeof *c);
+    if (c->kind != f->kind)
+        free_sources(c);
+    c->session = s;
+    c->file = f;
+    c->kind = f->kind;
+    return c;
+}
+
 static bool begin(Session *s, OpenFile *f, bool programs, bool root_only)
 {
     struct Checking *c = f->check;
@@ -483,13 +497,7 @@ static bool begin(Session *s, OpenFile *f, bool programs, bool root_only)
         end_all(c);
     if (!checking_is_possible(s, f, programs) && !has_marks(f))
         return false;
-    if (!c)
-        c = f->check = mem_get(sizeof *c);
-    if (c->kind != f->kind)
-        free_sources(c);
-    c->session = s;
-    c->file = f;
-    c->kind = f->kind;
+    c = own_checking(s, f);
     c->programs = programs;
     c->root_only = root_only;
     c->checks = checks;
@@ -621,6 +629,27 @@ void checking_add(OpenFile *f, const Problems *found, const char *by, const char
         add_name(&c->by, by);
     if (*trouble)
         bytes_printf(&c->trouble, "%s%s", c->trouble.len ? "; " : "", trouble);
+}
+
+void checking_put(Session *s, OpenFile *f, const Check *by, const Problems *found)
+{
+    struct Checking *c = own_checking(s, f);
+    take_problems(c, source_of(c, by), doc_text(f->doc), doc_version(f->doc), found);
+}
+
+bool checking_drop(OpenFile *f, const Check *by)
+{
+    struct Checking *c = f->check;
+    for (size_t i = 0; c && i < c->n_sources; i++) {
+        Source *s = &c->sources[i];
+        if (s->check != by)
+            continue;
+        bool some = s->n && s->marked == doc_version(f->doc) + 1;
+        drop_problems(s);
+        c->all_of = 0;
+        return some;
+    }
+    return false;
 }
 
 void checking_finish(Session *s, OpenFile *f, Stop stop)

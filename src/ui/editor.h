@@ -83,6 +83,7 @@ typedef struct Editor {
     struct Lesson *lesson;            /* commands/lesson.h */
     struct Recorder *recorder;        /* commands/recording.h */
     struct Looking *hiding;           /* commands/view/hiding_lines.h; NULL: nothing is looked for */
+    struct Gathering *spelling;       /* commands/tools/spelling.h; NULL: no words are looked up */
     struct SameSearch *same;          /* commands/mark/many.h; NULL: nothing is looked for */
     struct Checks *checks;            /* commands/problems.h */
     struct Manual *manual;            /* commands/manual.h */
