@@ -272,7 +272,7 @@ static void conclude(Gathering *g)
     } else {
         checking_put(ed->session, f, &spelling, &found);
         if (unknown)
-            say(ed, "%zu of %s %s in no dictionary (%s); {next-problem} goes to the next one", unknown,
+            say(ed, "%zu of %s %s in no dictionary (%s)", unknown,
                 AMOUNT(g->n, "word"), unknown == 1 ? "is" : "are", bytes_str(&g->names));
         else
             say(ed, "All %s are in a dictionary (%s)", AMOUNT(g->n, "word"), bytes_str(&g->names));
