@@ -11,6 +11,7 @@ looks = {
   changed = { colour = 226, bold = true },
   escape = { colour = 213, underlined = true },
   mark = { colour = 16, ground = 51 },
+  doubtful = { underlined = true },
   cursor = { colour = 16, ground = 231, bold = true, underlined = true },
   match = { colour = 16, ground = 250, underlined = true },
   match_now = { colour = 16, ground = 226, bold = true },

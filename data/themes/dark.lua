@@ -11,6 +11,7 @@ looks = {
   changed = { colour = 179, bold = true },
   escape = { colour = 176, underlined = true },
   mark = { colour = 231, ground = 24 },
+  doubtful = { underlined = true },
   cursor = { colour = 16, ground = 250 },
   match = { ground = 58, underlined = true },
   match_now = { colour = 16, ground = 222, bold = true },

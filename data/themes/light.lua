@@ -11,6 +11,7 @@ looks = {
   changed = { colour = 130, bold = true },
   escape = { colour = 90, underlined = true },
   mark = { colour = 16, ground = 153 },
+  doubtful = { underlined = true },
   cursor = { colour = 231, ground = 238 },
   match = { ground = 229, underlined = true },
   match_now = { colour = 16, ground = 221, bold = true },

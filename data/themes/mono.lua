@@ -11,6 +11,7 @@ looks = {
   changed = { bold = true },
   escape = { underlined = true },
   mark = { reversed = true },
+  doubtful = { underlined = true },
   cursor = { reversed = true, bold = true, underlined = true },
   match = { underlined = true, bold = true },
   match_now = { reversed = true, bold = true, underlined = true },

@@ -81,7 +81,7 @@ static bool find_alike(const char *folder, const char *language, char out[PATH_M
         bool fits = n > 4 && n < sizeof best && strcmp(e->d_name + n - 4, ".dic") == 0 &&
                     strncmp(e->d_name, language, len) == 0 && (e->d_name[len] == '_' || e->d_name[len] == '.');
         if (fits && (!best[0] || strcmp(e->d_name, best) < 0))
-            snprintf(best, sizeof best, "%s", e->d_name);
+            memcpy(best, e->d_name, n + 1);
     }
     if (d)
         closedir(d);

@@ -48,6 +48,7 @@ typedef enum Style {
     ST_ADDED,
     ST_REMOVED,
     ST_WRONG,
+    ST_DOUBTFUL, /* what a hint is about */
     ST_PARTNER, /* the bracket that belongs to the one at the cursor */
     ST_COUNT
 } Style;

@@ -57,6 +57,7 @@ static const char *const look_names[ST_COUNT] = {
     [ST_ADDED] = "added",
     [ST_REMOVED] = "removed",
     [ST_WRONG] = "wrong",
+    [ST_DOUBTFUL] = "doubtful",
     [ST_PARTNER] = "partner",
 };
 

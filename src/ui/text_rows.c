@@ -68,7 +68,8 @@ typedef struct TextRow {
     bool matches;
     bool coloured;
     bool marker;                /* of a merge */
-    const FileProblem *problem; /* the first one in this row, or NULL */
+    const FileProblem *problem;          /* the first one in this row, hints after others; or NULL */
+    const FileProblem *first, *all_end;  /* those of the text that end in this row or later */
     size_t partner;   /* the place of the bracket that belongs to the one at the cursor; NO_PARTNER: none */
     size_t line_from; /* of this row's line */
     size_t row_to;    /* where the row ends */
@@ -108,6 +109,18 @@ static Style cursor_style(TextRow *r, size_t at)
     return ST_TEXT;
 }
 
+/* What a byte is found wrong for, or else what a hint is about; NULL: nothing. */
+static const FileProblem *problem_at(const TextRow *r, size_t at)
+{
+    const FileProblem *hint = NULL;
+    for (const FileProblem *p = r->first; p < r->all_end && p->from <= at; p++)
+        if (at < p->to && !p->hint)
+            return p;
+        else if (at < p->to)
+            hint = p;
+    return hint;
+}
+
 static Style style_at(TextRow *r, size_t at, Style plain)
 {
     Matches *m = &r->ed->matches;
@@ -122,8 +135,11 @@ static Style style_at(TextRow *r, size_t at, Style plain)
         return r->match.from == m->now.from ? ST_MATCH_NOW : ST_MATCH;
     if (plain != ST_TEXT)
         return plain;
-    if (r->marker || (r->problem && !r->problem->hint && at >= r->problem->from && at < r->problem->to))
+    if (r->marker)
         return ST_WRONG;
+    const FileProblem *problem = r->problem ? problem_at(r, at) : NULL;
+    if (problem)
+        return problem->hint ? ST_DOUBTFUL : ST_WRONG;
     if (at == r->partner)
         return ST_PARTNER;
     return looks->at ? looks->at(looks->ctx, at) : r->coloured ? role_style(r, at) : plain;
@@ -315,6 +331,12 @@ static bool cursors_in(const TextRow *r, size_t from, size_t to)
     return a <= to;
 }
 
+/* Are there more than one? */
+static bool many_problems(const TextRow *r, const Row *row)
+{
+    return r->problem && r->first + 1 < r->all_end && r->first[1].from <= row->to;
+}
+
 /* All that the picture of a row depends on; nothing if that is too much to tell. */
 static void row_source(const TextRow *r, const Row *row, Bytes *out)
 {
@@ -331,7 +353,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
     bytes_clear(out);
-    if (n >= sizeof bytes || v->looks.at || r->block || cursors_in(r, row->from, end) || (r->matches && r->match.from < end))
+    if (n >= sizeof bytes || v->looks.at || r->block || many_problems(r, row) || cursors_in(r, row->from, end) || (r->matches && r->match.from < end))
         return;
     memset(&s, 0, sizeof s); /* its gaps too */
     s.line = row->line;
@@ -426,6 +448,18 @@ static size_t shown_partner(const View *v)
     return closes && brackets_partner_between(v, at - 1, from, to, &partner) ? partner : NO_PARTNER;
 }
 
+static void set_row_problems(TextRow *r, const Row *row)
+{
+    size_t n;
+    bool none = r->view->looks.title || r->ed->bare;
+    const FileProblem *all = none ? NULL : checking_problems(r->view->file, &n);
+    r->problem = all ? checking_problem_in(r->view->file, row->from, row->to) : NULL;
+    r->first = all;
+    r->all_end = all ? all + n : NULL;
+    while (r->first < r->all_end && r->first->to < row->from)
+        r->first++;
+}
+
 void text_rows_paint(Editor *ed, Frame *f, View *v)
 {
     bool now = v == ed->panes.view;
@@ -457,7 +491,7 @@ void text_rows_paint(Editor *ed, Frame *f, View *v)
         set_row_mark(&r, row.from);
         r.line_from = row.line_from;
         r.row_to = row.to;
-        r.problem = v->looks.title || ed->bare ? NULL : checking_problem_in(v->file, row.from, row.to);
+        set_row_problems(&r, &row);
         r.marker = !v->looks.title && !ed->bare && conflict_marks(view_text(v), row.line_from);
         r.roles_from = r.roles_to = 0;
         row_source(&r, &row, &source);

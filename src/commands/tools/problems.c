@@ -237,7 +237,10 @@ static void go(Editor *ed, const FileProblem *p)
 {
     if (p->to)
         view_go(ed->panes.view, p->from);
-    warn(ed, "%s (%s)", p->words, p->checker);
+    if (p->hint)
+        say(ed, "%s (%s)", p->words, p->checker);
+    else
+        warn(ed, "%s (%s)", p->words, p->checker);
 }
 
 void problems_go_first(Editor *ed, OpenFile *f)
