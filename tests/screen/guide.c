@@ -627,18 +627,19 @@ TEST(second_part_of_the_lesson)
     static const struct {
         const char *step, *keys;
     } steps[] = {
-        {"1 of 12", "<Esc>gonetw<wait><Enter>"},
-        {"2 of 12", "<wait><Esc>gd<wait><Esc>gd"},
-        {"3 of 12", "<wait><Esc>md"},
-        {"4 of 12", "<wait><Ctrl+T><wait><Esc>vl"},
-        {"5 of 12", "<wait><Esc>vl"},
-        {"6 of 12", "<wait><Ctrl+F>night<Enter><wait><Esc>vo"},
-        {"7 of 12", "<wait><Esc>vo"},
-        {"8 of 12", "<wait><Ctrl+End>show_d<Ctrl+Space><wait><Enter>"},
-        {"9 of 12", "<wait><F2>"},
-        {"10 of 12", "<wait><Ctrl+Home><Down><Down><F8><Home>#<Down><F8><wait><F7><wait><F7>"},
-        {"11 of 12", "<wait><Esc>gonetw<wait><Enter><wait><Esc>md<wait><Ctrl+P>align-columns =<Enter>"},
-        {"12 of 12", "<wait><wait><wait><Esc>hx"},
+        {"1 of 13", "<Esc>gonetw<wait><Enter>"},
+        {"2 of 13", "<wait><Esc>gd<wait><Esc>gd"},
+        {"3 of 13", "<wait><Esc>md"},
+        {"4 of 13", "<wait><Ctrl+T><wait><Esc>vl"},
+        {"5 of 13", "<wait><Esc>vl"},
+        {"6 of 13", "<wait><Ctrl+F>night<Enter><wait><Esc>vo"},
+        {"7 of 13", "<wait><Esc>vo"},
+        {"8 of 13", "<wait><Ctrl+End>show_d<Ctrl+Space><wait><Enter>"},
+        {"9 of 13", "<wait><Up><End><Esc>ms<wait>show_ferries<wait><Esc><wait><wait><Esc>"},
+        {"10 of 13", "<wait><F2>"},
+        {"11 of 13", "<wait><Ctrl+Home><Down><Down><F8><Home>#<Down><F8><wait><F7><wait><F7>"},
+        {"12 of 13", "<wait><Esc>gonetw<wait><Enter><wait><Esc>md<wait><Ctrl+P>align-columns =<Enter>"},
+        {"13 of 13", "<wait><wait><wait><Esc>hx"},
     };
     const char *args[] = {"--lesson", NULL};
     Pty *p = pty_start(SQUILL, 15, 40, args);

@@ -167,6 +167,11 @@ static bool completed(Editor *ed)
     return !ed->layer && count_of(ed, "show_departures") >= 2;
 }
 
+static bool renamed(Editor *ed)
+{
+    return !ed->layer && !ed->panes.view->cursors && count_of(ed, "show_ferries") >= 2;
+}
+
 static bool checked(Editor *ed)
 {
     return checking_is_current(practice(ed), true);
@@ -205,6 +210,10 @@ static const Step more_steps[] = {
      "On a line of its own type show_d and press `Ctrl+Space`: a word that is there already is put. `Enter` "
      "takes it.",
      completed},
+    {"All of them at once",
+     "Go to a show_departures. `Esc` `m` `s` takes each place with that word: type show_ferries, it goes to all. "
+     "`Esc` `Esc`: one cursor again.",
+     renamed},
     {"Is it right?",
      "`F2` checks the file. Two names alike would be told; `F4` goes from one problem to the next.", checked},
     {"Do it again",
