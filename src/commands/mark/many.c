@@ -300,7 +300,9 @@ static void run_all_same(Editor *ed, const Args *args)
                    .word = word,
                    .back = v->cursor.at < v->mark.at};
     tasks_add(&ed->session->tasks, &l->task, &looking_task, l);
-    look_on(l);
+    do
+        look_on(l);
+    while (ed->session->rules.batch && ed->same); /* the next command waits for it */
 }
 
 static const Command cmd_mark_all_same = {
