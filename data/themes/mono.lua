@@ -8,6 +8,7 @@ looks = {
   bar_now = { bold = true },
   state = { reversed = true, bold = true },
   gutter = { dim = true },
+  gutter_now = { bold = true },
   changed = { bold = true },
   escape = { underlined = true },
   mark = { reversed = true },

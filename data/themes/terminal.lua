@@ -4,6 +4,7 @@ about = "only the terminal's own sixteen colours"
 like = "mono"
 looks = {
   gutter = { colour = "bright black" },
+  gutter_now = { bold = true },
   changed = { colour = "yellow", bold = true },
   escape = { colour = "red", underlined = true },
   cursor = { colour = "black", ground = "cyan" },

@@ -13,7 +13,7 @@
 #define AT(field) offsetof(Settings, field)
 
 const Setting settings_table[SETTINGS_COUNT] = {
-    {"theme", SETTING_CHOICE, "terminal", NULL, 0, 0, AT(theme),
+    {"theme", SETTING_CHOICE, "auto", NULL, 0, 0, AT(theme),
      "Colours: those of the terminal, dark, light, more contrast, or none"},
     {"ground", SETTING_CHOICE, "auto", "auto|black|white", 0, 0, AT(ground),
      "What is behind the letters of your terminal, for themes that leave it as it is"},

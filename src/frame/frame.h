@@ -13,6 +13,7 @@ typedef enum Style {
     ST_BAR_NOW, /* the title that is chosen */
     ST_STATE,   /* "changed" and its like */
     ST_GUTTER,
+    ST_GUTTER_NOW, /* the number of the cursor's line */
     ST_CHANGED, /* the bar at changed lines */
     ST_ESCAPE,  /* what stands for bytes that cannot be shown */
     ST_MARK,

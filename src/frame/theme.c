@@ -22,6 +22,7 @@ static const char *const look_names[ST_COUNT] = {
     [ST_BAR_NOW] = "bar_now",
     [ST_STATE] = "state",
     [ST_GUTTER] = "gutter",
+    [ST_GUTTER_NOW] = "gutter_now",
     [ST_CHANGED] = "changed",
     [ST_ESCAPE] = "escape",
     [ST_MARK] = "mark",
@@ -205,10 +206,13 @@ static Theme *read_theme(const char *bytes, size_t n, const PlainReport *r)
     else
         plain_wrong(r, looks ? looks->line : 1, "looks = { … } is expected");
     memcpy(t->on_white, t->looks, sizeof t->looks);
+    const Theme *light = on_white && on_white->type == PLAIN_TEXT ? theme_named(on_white->text) : NULL;
     if (on_white && on_white->type == PLAIN_TABLE)
         read_looks(r, on_white, t->on_white);
+    else if (light)
+        memcpy(t->on_white, light->looks, sizeof t->on_white);
     else if (on_white)
-        plain_wrong(r, on_white->line, "on_white: looks in { } are expected");
+        plain_wrong(r, on_white->line, "on_white: looks in { }, or the name of a theme before this one, are expected");
     if (name && strpbrk(name, "|\"\\ "))
         plain_wrong(r, plain_data_find(all, "name")->line, "name: one word is expected"), name = NULL;
     else if (!name)
@@ -242,7 +246,7 @@ static void add(Theme *t)
 /* The program's own are listed by their names; they are read when they are looked at. */
 static void load_own(void)
 {
-    static const char *const order[] = {"terminal", "dark", "light", "contrast", "distinct", "mono"};
+    static const char *const order[] = {"auto", "terminal", "dark", "light", "contrast", "distinct", "mono"};
     if (list.loaded)
         return;
     list.loaded = true;

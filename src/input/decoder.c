@@ -318,12 +318,42 @@ static bool begins_report(const char *p, size_t n)
            ((p[2] >= '0' && p[2] <= '9') || (p[1] == 'P' && p[2] == '>'));
 }
 
-static size_t parse_report(Decoder *d, const char *p, size_t n)
+/* One part of "rgb:1c1c/1c1c/1c1c", of one to four digits; in 0..255. */
+static bool colour_part(const char **p, const char *end, unsigned *to)
+{
+    unsigned value = 0, most = 0;
+    int digits = 0;
+    for (; *p < end && isxdigit((unsigned char)**p) && digits < 5; ++*p, digits++) {
+        value = value * 16 + (unsigned)(isdigit((unsigned char)**p) ? **p - '0' : (**p | 0x20) - 'a' + 10);
+        most = most * 16 + 15;
+    }
+    *to = most ? value * 255 / most : 0;
+    return digits > 0 && digits < 5;
+}
+
+/* The ground's colour, "11;rgb:RRRR/GGGG/BBBB" (xterm's control sequences); anything else says nothing. */
+static void read_ground(const char *p, const char *end, Input *out)
+{
+    static const char begins[] = "\033]11;rgb:";
+    unsigned red, green, blue;
+    if ((size_t)(end - p) < sizeof begins - 1 || memcmp(p, begins, sizeof begins - 1) != 0)
+        return;
+    p += sizeof begins - 1;
+    if (!colour_part(&p, end, &red) || p == end || *p++ != '/' || !colour_part(&p, end, &green) || p == end ||
+        *p++ != '/' || !colour_part(&p, end, &blue) || p != end)
+        return;
+    out->kind = INPUT_GROUND;
+    out->ground = red << 16 | green << 8 | blue;
+}
+
+static size_t parse_report(Decoder *d, const char *p, size_t n, Input *out)
 {
     for (size_t i = 3; i < n; i++) {
         bool st = p[i] == '\033' && i + 1 < n && p[i + 1] == '\\';
-        if (p[i] == '\007' || st)
+        if (p[i] == '\007' || st) {
+            read_ground(p, p + i, out);
             return i + (st ? 2 : 1);
+        }
     }
     d->answering = n >= REPORT_MAX; /* the rest is dropped as it comes, see skip_answer */
     return d->answering ? p[n - 1] == '\033' ? n - 1 : n : 0;
@@ -403,7 +433,7 @@ static size_t parse_esc(Decoder *d, const char *p, size_t n, bool late, Input *o
     if (n == 2 && !late && (p[1] == 'O' || p[1] == ']' || p[1] == 'P'))
         return 0;
     if (begins_report(p, n)) {
-        used = parse_report(d, p, n);
+        used = parse_report(d, p, n, out);
         if (used || !late)
             return used;
         if (n >= REPORT_LEAST) /* its end got lost */

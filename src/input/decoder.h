@@ -9,7 +9,14 @@
 
 #include "input/key.h"
 
-typedef enum InputKind { INPUT_NONE, INPUT_KEY, INPUT_PASTE, INPUT_MOUSE, INPUT_FOCUS } InputKind;
+typedef enum InputKind {
+    INPUT_NONE,
+    INPUT_KEY,
+    INPUT_PASTE,
+    INPUT_MOUSE,
+    INPUT_FOCUS,
+    INPUT_GROUND /* the terminal says what colour its ground has */
+} InputKind;
 
 typedef enum MouseAction {
     MOUSE_PRESS,
@@ -37,6 +44,7 @@ typedef struct Input {
     bool paste_goes_on; /* more of the same paste will follow */
     Mouse mouse;
     bool focus_gained;
+    unsigned ground; /* 0xRRGGBB */
     char raw[INPUT_RAW_MAX]; /* the first bytes it came as */
     size_t n_raw;
 } Input;

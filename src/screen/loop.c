@@ -9,6 +9,7 @@
 #include "hosts/hosts.h"
 #include "screen/clipboard.h"
 #include "screen/incoming.h"
+#include "screen/ground.h"
 #include "screen/painter.h"
 #include "screen/pulse.h"
 #include "screen/terminal.h"
@@ -92,7 +93,10 @@ static void hand_out(Editor *ed, Decoder *d, const Terminal *t)
     Input in;
     uint64_t now = system_now_ms();
     while (!ed->host.leave && !app_plays(ed) && decoder_next(d, now, &in)) {
-        app_input(ed, &in, now);
+        if (in.kind == INPUT_GROUND)
+            ground_answered(ed, in.ground);
+        else
+            app_input(ed, &in, now);
         if (ed->host.discard_input) {
             ed->host.discard_input = false;
             decoder_discard(d);
@@ -369,17 +373,6 @@ static void emergency(void)
     app_emergency(running);
 }
 
-/* Terminals that say what they look like do so by COLORFGBG: two or three numbers of colours, the ground
- * last. */
-static bool on_white(const Editor *ed)
-{
-    enum { AUTO, BLACK, WHITE };
-    const char *says = getenv("COLORFGBG"), *last = says ? strrchr(says, ';') : NULL;
-    if (ed->config.settings.ground != AUTO)
-        return ed->config.settings.ground == WHITE;
-    return last && (strcmp(last, ";15") == 0 || strcmp(last, ";7") == 0);
-}
-
 int loop_run(Editor *ed, Err *e)
 {
     Terminal t;
@@ -404,11 +397,12 @@ int loop_run(Editor *ed, Err *e)
     app_tick(ed, system_now_ms());
     while (!ed->host.leave && !asked_to_end) {
         if (!terminal_waits() && (!more_waits(&t) || ++unpainted > 20)) {
-            if (theme != ed->theme || white != on_white(ed))
-                painter_theme(theme = ed->theme, white = on_white(ed));
+            if (theme != ed->theme || white != ground_is_white(ed))
+                painter_theme(theme = ed->theme, white = ground_is_white(ed));
             terminal_mouse(ed->config.settings.mouse && !ed->bare);
             painter_show(app_paint(ed), ed->host.redraw);
             terminal_cursor(!ed->overtype);
+            ground_ask(ed);
             terminal_flush();
             ed->host.redraw = false;
             unpainted = 0;
@@ -434,6 +428,7 @@ int loop_run(Editor *ed, Err *e)
     hosts_may_ask(false);
     ed->stop = (Stop){0};
     decoder_free(d);
+    ground_end(t.fd);
     terminal_close(&t);
     return asked_to_end ? 1 : ed->host.exit_status;
 }

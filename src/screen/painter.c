@@ -60,11 +60,13 @@ void painter_theme(const Theme *theme, bool white)
     bool colour = has_colors() && !no_colour;
     const Theme *plain = theme_named("mono");
     attr_t ignored = A_NORMAL;
-    if (!colour)
-        theme = plain;
-    const Look *looks = white ? theme->on_white : theme->looks;
     if (colour && start_color() == OK)
         use_default_colors();
+    if (!colour)
+        theme = plain;
+    else if (COLORS < 256 && strcmp(theme->name, "auto") == 0) /* its own look best where they are all there are */
+        theme = theme_named("terminal");
+    const Look *looks = white ? theme->on_white : theme->looks;
     for (int i = 0; i < ST_COUNT; i++) {
         const Look *look = &looks[i];
         painter.attrs[i] = attrs_of(look->attrs);

@@ -580,6 +580,11 @@ void terminal_size(const Terminal *t, int *rows, int *cols)
         resizeterm(*rows, *cols);
 }
 
+bool terminal_answers(void)
+{
+    return !term.plain && term.private_modes;
+}
+
 void terminal_mouse(bool on)
 {
     if (!term.private_modes || on == term.mouse)

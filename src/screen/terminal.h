@@ -43,6 +43,8 @@ void terminal_size(const Terminal *t, int *rows, int *cols);
 const char *terminal_capability(const char *name);
 /* Mouse reports on or off. */
 void terminal_mouse(bool on);
+/* Is it one that answers what it does not understand with silence? */
+bool terminal_answers(void);
 /* A bar between characters, or a block on them, where the terminal can (DECSCUSR). */
 void terminal_cursor(bool bar);
 /* Sends bytes past curses; it must not be in the middle of painting. Nothing is sent to

@@ -337,6 +337,13 @@ static bool many_problems(const TextRow *r, const Row *row)
     return r->problem && r->first + 1 < r->all_end && r->first[1].from <= row->to;
 }
 
+/* Is it the cursor's line, in the pane with the cursor? */
+static bool is_now(const TextRow *r, const Row *row)
+{
+    const View *v = r->view;
+    return v == r->ed->panes.view && v->cursor.at >= row->line_from && v->cursor.at <= row->line_to;
+}
+
 /* All that the picture of a row depends on; nothing if that is too much to tell. */
 static void row_source(const TextRow *r, const Row *row, Bytes *out)
 {
@@ -348,7 +355,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
         const Kind *kind;
         ColourState state;
         int start, limit, gutter, ruler;
-        bool first, wrapped, numbered, blanks, bookmark, bare, ends, problem, hint, marker;
+        bool now, first, wrapped, numbered, blanks, bookmark, bare, ends, problem, hint, marker;
     } s;
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
@@ -380,6 +387,7 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     s.ruler = ruler_column(r);
     if (v->hiding)
         hidden_words(v, row, s.hidden);
+    s.now = is_now(r, row);
     s.first = row->from == row->line_from;
     s.wrapped = row->to < row->line_to;
     s.numbered = r->ed->config.settings.line_numbers;
@@ -410,7 +418,7 @@ static void paint_gutter(const TextRow *r, const Row *row)
     frame_blank(r->frame, r->row, v->col, r->start, ST_TEXT);
     if (first_row && r->ed->config.settings.line_numbers)
         snprintf(number, sizeof number, "%*zu", v->gutter - 2, row->line + 1);
-    frame_text(r->frame, r->row, v->col, r->start, ST_GUTTER, number);
+    frame_text(r->frame, r->row, v->col, r->start, is_now(r, row) ? ST_GUTTER_NOW : ST_GUTTER, number);
     const char *bar = bar_of(r, row);
     if (bar)
         frame_text(r->frame, r->row, r->start - 2, r->start - 1, ST_CHANGED, bar);

@@ -1,0 +1,117 @@
+#include "screen/ground.h"
+
+#include "base/system.h"
+#include "screen/terminal.h"
+#include "kept/store.h"
+#include "session/session_memory.h"
+
+#include <poll.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+enum {
+    SOON = 100,   /* ms in which an answer changes the picture */
+    ON_WAY = 400, /* ms in which one may still come */
+    LATEST = 5000 /* ms after which none is an answer to us */
+};
+
+typedef enum Light { UNKNOWN, BLACK, WHITE } Light;
+
+static struct {
+    bool looked, asked, answered;
+    Light light; /* as it was the last time, or as the terminal says */
+    uint64_t since;
+} ground;
+
+/* What the answers of terminals of this sort are kept under. */
+static void name_of_terminal(char *out, size_t n)
+{
+    const char *name = getenv("TERM"), *program = getenv("TERM_PROGRAM");
+    snprintf(out, n, "ground of %.60s %.60s%s", name ? name : "", program ? program : "",
+             getenv("TMUX") ? " in tmux" : "");
+}
+
+static void take_last(const char *answer, void *ctx)
+{
+    (void)ctx;
+    ground.light = strcmp(answer, "white") == 0 ? WHITE : BLACK;
+}
+
+static bool may_remember(const Session *s)
+{
+    return s->rules.remember_places && !s->rules.plain && !s->rules.batch;
+}
+
+/* Two or three numbers of colours, the ground last. */
+static Light by_environment(void)
+{
+    const char *says = getenv("COLORFGBG"), *last = says ? strrchr(says, ';') : NULL;
+    if (!last)
+        return UNKNOWN;
+    return strcmp(last, ";15") == 0 || strcmp(last, ";7") == 0 ? WHITE : BLACK;
+}
+
+bool ground_is_white(Editor *ed)
+{
+    enum { AUTO, SAID_BLACK, SAID_WHITE };
+    if (ed->config.settings.ground != AUTO)
+        return ed->config.settings.ground == SAID_WHITE;
+    if (!ground.looked) {
+        ground.looked = true;
+        ground.light = by_environment();
+        Store *store = ground.light == UNKNOWN && may_remember(ed->session) ? session_store(ed->session) : NULL;
+        char name[160];
+        name_of_terminal(name, sizeof name);
+        if (store)
+            store_each(store, name, 1, take_last, NULL);
+    }
+    return ground.light == WHITE;
+}
+
+void ground_ask(const Editor *ed)
+{
+    static const char question[] = "\033]11;?\033\\";
+    if (ground.asked || ed->config.settings.ground != 0 || !terminal_answers())
+        return;
+    ground.asked = true;
+    ground.since = system_now_ms();
+    terminal_raw(question, sizeof question - 1);
+}
+
+/* Light enough that dark letters are easier to read on it than light ones (relative luminance of WCAG 2, roughly). */
+static bool is_white(unsigned colour)
+{
+    double red = colour >> 16 & 0xff, green = colour >> 8 & 0xff, blue = colour & 0xff;
+    double light = 0.2126 * red * red + 0.7152 * green * green + 0.0722 * blue * blue;
+    return light > 0.18 * 255 * 255;
+}
+
+void ground_answered(Editor *ed, unsigned colour)
+{
+    uint64_t after = system_now_ms() - ground.since;
+    Light light = is_white(colour) ? WHITE : BLACK;
+    if (!ground.asked || ground.answered || after > LATEST)
+        return; /* somebody else's question, or nobody's */
+    ground.answered = true;
+    char name[160];
+    name_of_terminal(name, sizeof name);
+    Store *store = light != ground.light && may_remember(ed->session) ? session_store(ed->session) : NULL;
+    if (store)
+        store_add(store, name, light == WHITE ? "white" : "black");
+    if (after <= SOON)
+        ground.light = light;
+}
+
+void ground_end(int terminal)
+{
+    char answer[64];
+    struct pollfd fd = {.fd = terminal, .events = POLLIN};
+    while (ground.asked && !ground.answered && system_now_ms() - ground.since < ON_WAY) {
+        int left = (int)(ON_WAY - (system_now_ms() - ground.since));
+        if (poll(&fd, 1, left) != 1 || read(terminal, answer, sizeof answer) <= 0)
+            return;
+        ground.answered = true;
+    }
+}
