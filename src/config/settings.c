@@ -14,7 +14,7 @@
 
 const Setting settings_table[SETTINGS_COUNT] = {
     {"theme", SETTING_CHOICE, "auto", NULL, 0, 0, AT(theme),
-     "Colours: those of the terminal, dark, light, more contrast, or none"},
+     "Colours: by the terminal's ground, its own, dark, light, more contrast, or none"},
     {"ground", SETTING_CHOICE, "auto", "auto|black|white", 0, 0, AT(ground),
      "What is behind the letters of your terminal, for themes that leave it as it is"},
     {"hints", SETTING_CHOICE, "line", "line|off|side", 0, 0, AT(hints),

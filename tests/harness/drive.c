@@ -462,6 +462,15 @@ void pty_cursor(Pty *p, int *row, int *col)
     *col = at.col;
 }
 
+void pty_theme(const char *name)
+{
+    char line[60];
+    snprintf(line, sizeof line, "theme = \"%s\"\n", name);
+    mkdir(check_path(".config"), 0755);
+    mkdir(check_path(".config/steady-quill"), 0755);
+    check_put(".config/steady-quill/settings.lua", line);
+}
+
 const char *pty_look(Pty *p, int row, int col)
 {
     static char look[8];

@@ -419,7 +419,7 @@ TEST(panels_and_hints_can_be_clicked)
     pty_do(p, "<wait><wait><wait><wait><wait><wait><Esc>vm");
     SHOWS(p, "Theme: ");
     pty_send(p, "\033[<65;5;20M", 12); /* the wheel goes to the next row */
-    SHOWS(p, "5 of 6");
+    SHOWS(p, "6 of 7");
     click(p, 23, 1); /* the hint "Enter" */
     SHOWS(p, "Theme: distinct, for this run");
     pty_do(p, "<Esc>vu<wait><wait><wait><wait><wait><wait>");
@@ -521,7 +521,7 @@ TEST(settings_are_kept_and_read)
     const char *path = check_path(".config/steady-quill/settings.lua");
     Pty *p = start();
     pty_do(p, "<Esc>hs");
-    SHOWS(p, "theme = terminal");
+    SHOWS(p, "theme = auto");
     pty_do(p, "line_num<Enter>");
     SHOWS(p, "line_numbers = false");
     SHOWS(p, "this run");
@@ -564,6 +564,7 @@ TEST(layout_shell)
 
 TEST(find_shows_and_explains)
 {
+    pty_theme("terminal");
     Pty *p = start();
     pty_do(p, "<Ctrl+F>er");
     SHOWS(p, "1 of 2");

@@ -119,6 +119,7 @@ TEST(history_shows_each_state)
 
 TEST(marks_are_counted)
 {
+    pty_theme("terminal");
     Pty *p = start_at(24, 100, "grey heron\ncurlew\nmorning tern\n");
     pty_do(p, "<Shift+Down><Shift+Down>");
     SHOWS(p, "marked 2 lines, 18 characters");

@@ -10,6 +10,7 @@
 static Pty *start(const char *file)
 {
     const char *args[] = {file, NULL};
+    pty_theme("terminal");
     return pty_start(SQUILL, 24, 80, args);
 }
 
@@ -71,7 +72,8 @@ TEST(kinds_and_themes_of_ones_own)
               "name = \"bay\"\nlooks = { keyword = { underlined = true } }\n");
     check_put(".config/steady-quill/settings.lua", "theme = \"bay\"\n");
     check_put("a.tide", "low high\n");
-    Pty *p = start("a.tide");
+    const char *first[] = {"a.tide", NULL};
+    Pty *p = pty_start(SQUILL, 24, 80, first);
     SHOWS(p, "kinds/wrong.lua, line 3: like: not a valid expression");
     CHECK_STR(pty_look(p, 1, 5), "u");
     CHECK_STR(pty_look(p, 1, 9), "");

@@ -223,6 +223,7 @@ TEST(another_file)
 TEST(marks_are_seen)
 {
     check_put("notes", "Title\n=======\n<<<<<<< mine\nberth 2\n=======\nberth 3\n>>>>>>> theirs\n");
+    pty_theme("terminal");
     Pty *p = pty_edit("notes", NULL);
     SHOWS(p, ">>>>>>> theirs");
     CHECK(strchr(pty_look(p, 3, 6), 'f') != NULL);

@@ -506,15 +506,15 @@ TEST(what_keys_show)
         {"Ctrl+P s u d o Enter", "Help on “sudo”", NULL, 24, 80},
         {"Ctrl+P s u d o Enter Enter", "Help: checking", NULL, 24, 80},
         {"Ctrl+P x y z z y Enter", "the help does not have it", NULL, 24, 80},
-        {"Ctrl+P t h e m e Tab Space Tab", "Command: theme terminal", NULL, 24, 80},
-        {"Ctrl+P t h e m e Space Tab Tab", "Command: theme dark", NULL, 24, 80},
+        {"Ctrl+P t h e m e Tab Space Tab", "Command: theme auto", NULL, 24, 80},
+        {"Ctrl+P t h e m e Space Tab Tab", "Command: theme terminal", NULL, 24, 80},
         {"Ctrl+P s e t Space m o u Tab", "Command: set mouse", NULL, 24, 80},
         {"Ctrl+P s e t Space m o u s e Space Tab Tab", "Command: set mouse false", NULL, 24, 80},
         /* each chooser on its own subject, at what is now */
         {"Esc t e", "▸ utf-8", "Properties", 24, 80},
         {"Esc t d", "▸ lf", "Properties", 24, 80},
         {"Esc t i", "Indentation: spaces 4", "Properties", 24, 80},
-        {"Esc v m", "▸ terminal", NULL, 24, 80},
+        {"Esc v m", "▸ auto", NULL, 24, 80},
         {"Esc v m End", "▸ mono", NULL, 24, 80},
         {"Esc v k Home", "1 of ", NULL, 24, 80},
         /* a switch says what is now, and how to keep it */
@@ -522,7 +522,7 @@ TEST(what_keys_show)
         {"Esc v h Esc v h", "Hints: on a line, for this run; Esc h s keeps it. There is no room at the side",
          NULL, 24, 85},
         /* nothing is cut off, and the way back is there */
-        {"Esc h s", "the terminal, dark, light, more", "…", 15, 40},
+        {"Esc h s", "its own, dark", "…", 15, 40},
         {"Esc h s", "Esc Back", NULL, 12, 30},
         {"Esc h k", "Esc Back to the text", "…", 12, 30},
         {"Esc h h", "Esc Back to the text", "…", 12, 30},
