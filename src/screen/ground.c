@@ -13,7 +13,7 @@
 
 enum {
     SOON = 100,   /* ms in which an answer changes the picture */
-    ON_WAY = 400, /* ms in which one may still come */
+    ON_WAY = 150, /* ms in which one may still come after keys that were typed ahead */
     LATEST = 5000 /* ms after which none is an answer to us */
 };
 

@@ -462,6 +462,18 @@ void pty_cursor(Pty *p, int *row, int *col)
     *col = at.col;
 }
 
+int pty_ground(Pty *p, int row, int col)
+{
+    VTermScreenCell cell;
+    if (!p->tells)
+        pty_pause(p, 80);
+    pty_idle(p);
+    vterm_screen_get_cell(p->screen, (VTermPos){row, col}, &cell);
+    if (VTERM_COLOR_IS_DEFAULT_BG(&cell.bg))
+        return -1;
+    return VTERM_COLOR_IS_INDEXED(&cell.bg) ? cell.bg.indexed.idx : -2;
+}
+
 void pty_theme(const char *name)
 {
     char line[60];

@@ -48,6 +48,8 @@ int pty_find(Pty *p, const char *text);
 void pty_cursor(Pty *p, int *row, int *col);
 /* How the cell looks, as letters: b bold, u underline, r reverse, f own foreground, g own background. */
 const char *pty_look(Pty *p, int row, int col);
+/* The number of the colour behind a cell; -1: the terminal's own. */
+int pty_ground(Pty *p, int row, int col);
 /* Programs that are begun from here on have that theme: "terminal" has looks that pty_look tells apart. */
 void pty_theme(const char *name);
 /* On the alternate screen? Is bracketed paste asked for? */

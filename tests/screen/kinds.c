@@ -89,6 +89,39 @@ TEST(kinds_and_themes_of_ones_own)
     LEAVE(p);
 }
 
+/* The theme is as the terminal's ground: by its answer, at once or from the next start on; what nobody asked for, or
+ * stands in a paste, is no answer, and nothing of it is typed. */
+TEST(the_ground_is_asked_for)
+{
+    static const char white[] = "\033]11;rgb:fbfb/fafa/f7f7\033\\", black[] = "\033]11;rgb:0/0/0\007";
+    static const char pasted[] = "\033[200~\033]11;rgb:0/0/0\007\033[201~";
+    enum { DARK = 234, LIGHT = 231 };
+    check_put("berths.txt", "berth 3\n");
+    Pty *p = pty_edit("berths.txt", NULL);
+    SHOWS(p, "berth 3");
+    CHECK_INT(pty_ground(p, 5, 20), DARK); /* nothing is known */
+    pty_send(p, white, 9);                 /* in two pieces */
+    pty_send(p, white + 9, sizeof white - 10);
+    pty_do(p, "x");
+    SHOWS(p, "xberth 3");
+    pty_send(p, black, sizeof black - 1); /* a second one */
+    pty_do(p, "y<Ctrl+S>");
+    SHOWS(p, "Saved berths.txt");
+    LEAVE(p);
+    check_holds("berths.txt", "xyberth 3\n");
+    p = pty_edit("berths.txt", NULL);
+    SHOWS(p, "xyberth 3");
+    CHECK_INT(pty_ground(p, 5, 20), LIGHT); /* remembered */
+    pty_send(p, pasted, sizeof pasted - 1);
+    pty_do(p, "<Ctrl+S>");
+    SHOWS(p, "Saved berths.txt");
+    LEAVE(p);
+    p = pty_edit("berths.txt", NULL);
+    SHOWS(p, "berth 3");
+    CHECK_INT(pty_ground(p, 5, 20), LIGHT);
+    LEAVE(p);
+}
+
 TEST(a_kind_that_was_said_is_remembered)
 {
     check_put("notes", "# low\n");

@@ -73,8 +73,15 @@ static const Case cases[] = {
     {"\033[201~", ""},
     {"\033[200;1$y", ""},
     {"\033[57441;1u", ""},
-    {"\033]11;rgb:ffff/ffff/ffff\007x", "x"},
-    {"\033]11;rgb:ffff/0/0\033\\x", "x"},
+    {"\033]11;rgb:ffff/ffff/ffff\007x", "ground:ffffff x"},
+    {"\033]11;rgb:ffff/0/8\033\\x", "ground:ff0088 x"},
+    {"\033]11;rgb:1c1c/80/f\007", "ground:1c80ff"},
+    {"\033]10;rgb:ffff/ffff/ffff\007x", "x"}, /* the letters' colour: nobody asked */
+    {"\033]11;rgb:ffff/ffff\007x", "x"},
+    {"\033]11;rgb:fffff/ff/ff\007x", "x"},
+    {"\033]11;rgb:ff/ff/ff/ff\007x", "x"},
+    {"\033]11;rgb:gg/ff/ff\007x", "x"},
+    {"\033]11;?\007x", "x"},
     {"\033P>|harrow(3)\033\\x", "x"},
     {"\033P1$r0m\033\\", ""},
     {"\033]x", "Alt+] x"},
@@ -95,6 +102,9 @@ static void describe(const Input *in, Bytes *out)
     case INPUT_PASTE:
         bytes_add_str(out, "paste:");
         bytes_add(out, in->bytes, in->n_bytes);
+        break;
+    case INPUT_GROUND:
+        bytes_printf(out, "ground:%06x", in->ground);
         break;
     case INPUT_FOCUS:
         bytes_add_str(out, in->focus_gained ? "focus+" : "focus-");
