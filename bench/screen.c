@@ -236,7 +236,9 @@ static void measure_ways(const char *squill, const char *folder, const char *log
         fprintf(f, "kiosk %07zu at berth %zu shows the tide of Harrow Bay\n", i, i % 9);
     FILE *g = fopen(units, "w");
     for (size_t i = 0; g && i < cursors; i++)
-        fprintf(g, "[berth %zu]\n; the ramp\nopen = yes\nname = north %zu\n\ndepth = 4.2\n# end\n\n\nfares = 3\n", i, i);
+        fprintf(
+            g, "[berth %zu]\n; the ramp\nopen = yes\nname = north %zu\n\ndepth = 4.2\n# end\n\n\nfares = 3\n",
+            i, i);
     if (!f || !g || fclose(f) != 0 || fclose(g) != 0 || link(log, again) != 0)
         exit(1);
     Program p = start(squill, again);
@@ -266,7 +268,8 @@ static void measure_ways(const char *squill, const char *folder, const char *log
     drain(&p, 1500, NULL);
     begin = now_s();
     press(&p, "\033go");
-    row("outline of 1,000,000 lines, first rows / 50 ms", (drain(&p, 200, "line 21") - begin) * 1e3, 50, "ms", 1);
+    row("outline of 1,000,000 lines, first rows / 50 ms", (drain(&p, 200, "line 21") - begin) * 1e3, 50, "ms",
+        1);
     begin = now_s();
     row("the same to its end / 0.5 s", (drain(&p, 400, NULL) - begin) * 1e3, 500, "ms", 1);
     end(&p);

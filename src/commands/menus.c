@@ -107,7 +107,8 @@ static const MenuSpec menus[] = {
      "split-beside "
      "next-pane pane-before this-pane-alone close-pane pane-larger pane-smaller | mouse layout"},
     {"Tools", 't', "Esc t",
-     "check-file problems check-spelling | run-command filter | record-keys play-keys play-keys-many recordings "
+     "check-file problems check-spelling | run-command filter | record-keys play-keys play-keys-many "
+     "recordings "
      "growing-number | upper-case "
      "lower-case number-up number-down flip-word | encoding "
      "read-as line-ends indentation"},

@@ -31,8 +31,8 @@ enum {
     CMD_LEAVES = 64, /* leads away from the text that is shown: a help page gives way first */
     /* With more cursors than one. Without any of these, what changes the text wants a single one. */
     CMD_EACH = 512,       /* is done at each */
-    CMD_EACH_LINE = 1024, /* is done once for each line in which there are some; with CMD_EACH: only where nothing
-                             is marked */
+    CMD_EACH_LINE = 1024, /* is done once for each line in which there are some; with CMD_EACH: only where
+                             nothing is marked */
     CMD_ALL = 2048,       /* knows of them itself */
 };
 

@@ -214,8 +214,8 @@ static void begin_state(Doc *d, StepKind kind, size_t cursor)
     d->now = fresh;
 }
 
-/* Takes note that the text went from `old` to d->text by `s`, where the last byte typed is `typed`, or 0. Takes
- * over `old`. */
+/* Takes note that the text went from `old` to d->text by `s`, where the last byte typed is `typed`, or 0.
+ * Takes over `old`. */
 static void record(Doc *d, Text old, Span s, bool in_step, char typed, StepKind kind, size_t cursor)
 {
     if (in_step) {

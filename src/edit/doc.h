@@ -43,8 +43,8 @@ typedef struct DocEdit {
     size_t n;
 } DocEdit;
 
-/* Makes all of them, which are in order and do not overlap, as one step. Typing and deleting at as many places
- * as the step before did goes on with that step. False without memory, and then nothing changed. */
+/* Makes all of them, which are in order and do not overlap, as one step. Typing and deleting at as many
+ * places as the step before did goes on with that step. False without memory, and then nothing changed. */
 bool doc_replace_each(Doc *d, const DocEdit *edits, size_t n, StepKind kind, size_t cursor);
 
 /* Adds to the end, as a step of its own; cursors and marks that stand there stay before it. */

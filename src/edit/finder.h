@@ -39,7 +39,8 @@ void finder_set_window(size_t bytes);
 void finder_text(Finder *f, Text t);
 
 /* The same for bytes that are in no text, which must stay where they are while they are searched. It can be
- * called on any thread, as long as one at a time uses this finder; from then on no text may be given to it. */
+ * called on any thread, as long as one at a time uses this finder; from then on no text may be given to it.
+ */
 void finder_bytes(Finder *f, const char *bytes, size_t n);
 
 /* The first match that begins at or after `from` and ends at or before `end`.

@@ -27,8 +27,8 @@ typedef struct Shelf {
 void shelf_put(Shelf *s, Text t, bool lines);
 /* Adds to the end of the newest clip, or to its beginning, taking over `t`; false without memory. */
 bool shelf_gather(Shelf *s, Text t, bool in_front);
-/* Adds to the newest clip what was taken at the next of many places, on a line of its own; takes over `t`. False
- * without memory. */
+/* Adds to the newest clip what was taken at the next of many places, on a line of its own; takes over `t`.
+ * False without memory. */
 bool shelf_add_piece(Shelf *s, Text t, const char *line_end);
 /* The piece for the i-th of n places: its own where there are as many, else everything. False without memory;
  * the caller drops *out. */

@@ -59,8 +59,8 @@ static bool find_library(void)
 
 /* ---- where they lie ---- */
 
-static const char *const folders[] = {"/usr/share/hunspell", "/usr/local/share/hunspell", "/usr/share/myspell",
-                                      "/usr/share/myspell/dicts"};
+static const char *const folders[] = {"/usr/share/hunspell", "/usr/local/share/hunspell",
+                                      "/usr/share/myspell", "/usr/share/myspell/dicts"};
 
 static bool both_there(const char *stem)
 {
@@ -79,7 +79,8 @@ static bool find_alike(const char *folder, const char *language, char out[PATH_M
     for (struct dirent *e; d && (e = readdir(d));) {
         size_t n = strlen(e->d_name), len = strlen(language);
         bool fits = n > 4 && n < sizeof best && strcmp(e->d_name + n - 4, ".dic") == 0 &&
-                    strncmp(e->d_name, language, len) == 0 && (e->d_name[len] == '_' || e->d_name[len] == '.');
+                    strncmp(e->d_name, language, len) == 0 &&
+                    (e->d_name[len] == '_' || e->d_name[len] == '.');
         if (fits && (!best[0] || strcmp(e->d_name, best) < 0))
             memcpy(best, e->d_name, n + 1);
     }
@@ -118,11 +119,13 @@ static bool open_book(Speller *s, const char *stem, const char *name)
     snprintf(rules, sizeof rules, "%s.aff", stem);
     Hunhandle *h = lib.open(rules, words);
     const char *encoding = h ? lib.encoding(h) : NULL;
-    Book b = {h, iconv_open(encoding ? encoding : "", "UTF-8"), iconv_open("UTF-8", encoding ? encoding : "")};
+    Book b = {h, iconv_open(encoding ? encoding : "", "UTF-8"),
+              iconv_open("UTF-8", encoding ? encoding : "")};
     if (!h)
         return false;
     s->at[s->n++] = b;
-    bytes_printf(&s->names, "%s%s", s->names.len ? ", " : "", strrchr(name, '/') ? strrchr(name, '/') + 1 : name);
+    bytes_printf(&s->names, "%s%s", s->names.len ? ", " : "",
+                 strrchr(name, '/') ? strrchr(name, '/') + 1 : name);
     return true;
 }
 
@@ -138,7 +141,8 @@ static bool open_named(Speller *s, const char *names, Err *e)
         if (s->n == BOOKS)
             return err_set(e, "at most %d dictionaries can be asked at once", BOOKS);
         if (!find_book(name, false, stem) || !open_book(s, stem, name))
-            return err_set(e, "there is no dictionary “%s” on this machine (below /usr/share/hunspell)", name);
+            return err_set(e, "there is no dictionary “%s” on this machine (below /usr/share/hunspell)",
+                           name);
     }
     return true;
 }
@@ -152,7 +156,9 @@ static bool open_for(Speller *s, const char *locale, Err *e)
     snprintf(name, sizeof name, "%.*s", none ? 5 : (int)n, none ? "en_US" : locale);
     if (find_book(name, true, stem) && open_book(s, stem, strrchr(stem, '/') + 1))
         return true;
-    return err_set(e, "this machine has no dictionary for %s; in Debian, packages such as hunspell-en-us bring one", name);
+    return err_set(
+        e, "this machine has no dictionary for %s; in Debian, packages such as hunspell-en-us bring one",
+        name);
 }
 
 Speller *speller_new(const char *names, const char *locale, Err *e)

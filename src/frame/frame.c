@@ -111,9 +111,9 @@ int frame_glyph(Frame *f, int row, int col, int limit, const Glyph *g, Style sty
 /* Our own signs, and what stands for them where only ASCII can be shown. */
 static const struct {
     const char *sign, *ascii;
-} signs[] = {{"…", ".."}, {"⋯", "..."}, {"␣", "_"}, {"·", "|"}, {"▎", "|"}, {"│", "|"},  {"─", "-"}, {"▏", "|"},
-             {"▸", ">"},  {"•", "*"}, {"▔", "^"}, {"▁", "_"}, {"↳", "'"},  {"‹", "<"}, {"›", ">"},
-             {"✓", "x"},  {"→", ">"}, {"↵", "<"}, {"¶", "<"}, {"“", "\""}, {"”", "\""}};
+} signs[] = {{"…", ".."}, {"⋯", "..."}, {"␣", "_"}, {"·", "|"}, {"▎", "|"}, {"│", "|"},  {"─", "-"},
+             {"▏", "|"},  {"▸", ">"},   {"•", "*"}, {"▔", "^"}, {"▁", "_"}, {"↳", "'"},  {"‹", "<"},
+             {"›", ">"},  {"✓", "x"},   {"→", ">"}, {"↵", "<"}, {"¶", "<"}, {"“", "\""}, {"”", "\""}};
 
 /* The next piece of a string: one of our signs' replacement, or the rest as it is. */
 static const char *piece_at(const Frame *f, const char *s, size_t *used)

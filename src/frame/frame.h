@@ -14,8 +14,8 @@ typedef enum Style {
     ST_STATE,   /* "changed" and its like */
     ST_GUTTER,
     ST_GUTTER_NOW, /* the number of the cursor's line */
-    ST_CHANGED, /* the bar at changed lines */
-    ST_ESCAPE,  /* what stands for bytes that cannot be shown */
+    ST_CHANGED,    /* the bar at changed lines */
+    ST_ESCAPE,     /* what stands for bytes that cannot be shown */
     ST_MARK,
     ST_CURSOR, /* one of many, but the terminal's own */
     ST_MATCH,
@@ -50,7 +50,7 @@ typedef enum Style {
     ST_REMOVED,
     ST_WRONG,
     ST_DOUBTFUL, /* what a hint is about */
-    ST_PARTNER, /* the bracket that belongs to the one at the cursor */
+    ST_PARTNER,  /* the bracket that belongs to the one at the cursor */
     ST_COUNT
 } Style;
 

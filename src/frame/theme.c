@@ -212,7 +212,8 @@ static Theme *read_theme(const char *bytes, size_t n, const PlainReport *r)
     else if (light)
         memcpy(t->on_white, light->looks, sizeof t->on_white);
     else if (on_white)
-        plain_wrong(r, on_white->line, "on_white: looks in { }, or the name of a theme before this one, are expected");
+        plain_wrong(r, on_white->line,
+                    "on_white: looks in { }, or the name of a theme before this one, are expected");
     if (name && strpbrk(name, "|\"\\ "))
         plain_wrong(r, plain_data_find(all, "name")->line, "name: one word is expected"), name = NULL;
     else if (!name)

@@ -44,7 +44,7 @@ typedef struct Input {
     bool paste_goes_on; /* more of the same paste will follow */
     Mouse mouse;
     bool focus_gained;
-    unsigned ground; /* 0xRRGGBB */
+    unsigned ground;         /* 0xRRGGBB */
     char raw[INPUT_RAW_MAX]; /* the first bytes it came as */
     size_t n_raw;
 } Input;

@@ -16,7 +16,8 @@ typedef struct TableCell {
 
 /* What stands between the cells: , ; | or a tab, as the first rows have it; 0: nothing does. */
 char table_separator(const char *text, size_t n);
-/* The cells of a row of n bytes without its line end; how many there are, of which `most` are written (NULL: none). */
+/* The cells of a row of n bytes without its line end; how many there are, of which `most` are written (NULL:
+ * none). */
 size_t table_cells(const char *row, size_t n, char separator, TableCell *cells, size_t most);
 /* Bytes of the first row with its line end: cells in quotes may go over lines. *closed: no quote is missing.
  */

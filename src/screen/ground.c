@@ -61,7 +61,8 @@ bool ground_is_white(Editor *ed)
     if (!ground.looked) {
         ground.looked = true;
         ground.light = by_environment();
-        Store *store = ground.light == UNKNOWN && may_remember(ed->session) ? session_store(ed->session) : NULL;
+        Store *store =
+            ground.light == UNKNOWN && may_remember(ed->session) ? session_store(ed->session) : NULL;
         char name[160];
         name_of_terminal(name, sizeof name);
         if (store)
@@ -80,7 +81,8 @@ void ground_ask(const Editor *ed)
     terminal_raw(question, sizeof question - 1);
 }
 
-/* Light enough that dark letters are easier to read on it than light ones (relative luminance of WCAG 2, roughly). */
+/* Light enough that dark letters are easier to read on it than light ones (relative luminance of WCAG 2,
+ * roughly). */
 static bool is_white(unsigned colour)
 {
     double red = colour >> 16 & 0xff, green = colour >> 8 & 0xff, blue = colour & 0xff;

@@ -1,5 +1,5 @@
-/* What is behind the terminal's letters: what a person says, what the terminal answers, what it answered the last
- * time, or what its environment says. */
+/* What is behind the terminal's letters: what a person says, what the terminal answers, what it answered the
+ * last time, or what its environment says. */
 #ifndef GROUND_H
 #define GROUND_H
 
@@ -11,7 +11,8 @@ bool ground_is_white(Editor *ed);
 void ground_ask(const Editor *ed);
 /* It answered with a colour (0xRRGGBB). Too late to paint all again, it counts the next time. */
 void ground_answered(Editor *ed, unsigned colour);
-/* Before the terminal is given back: takes in an answer that may be on its way, so that the shell does not get it. */
+/* Before the terminal is given back: takes in an answer that may be on its way, so that the shell does not
+ * get it. */
 void ground_end(int terminal);
 
 #endif

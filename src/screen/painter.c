@@ -64,7 +64,8 @@ void painter_theme(const Theme *theme, bool white)
         use_default_colors();
     if (!colour)
         theme = plain;
-    else if (COLORS < 256 && strcmp(theme->name, "auto") == 0) /* its own look best where they are all there are */
+    else if (COLORS < 256 &&
+             strcmp(theme->name, "auto") == 0) /* its own look best where they are all there are */
         theme = theme_named("terminal");
     const Look *looks = white ? theme->on_white : theme->looks;
     for (int i = 0; i < ST_COUNT; i++) {

@@ -233,8 +233,8 @@ static void add_words(Bytes *to, const char *name, const char *words)
     bytes_printf(to, "%s%s %s", to->len ? "; " : "", name, words);
 }
 
-/* The words for people about the last round. Right values alone make no file right where there is somebody who
- * knows all of it. */
+/* The words for people about the last round. Right values alone make no file right where there is somebody
+ * who knows all of it. */
 static void sum_up(struct Checking *c)
 {
     bool values = false;

@@ -26,8 +26,8 @@ bool checking_begin_as_root(Session *s, OpenFile *f);
 const char *checking_for_root(const OpenFile *f);
 /* Takes in what they found in the text as it is now. */
 void checking_add(OpenFile *f, const Problems *found, const char *by, const char *trouble);
-/* The same by a checker that is none of its kind's, and whose findings are hints; and drops them again: false when
- * there are none for the text as it is now. */
+/* The same by a checker that is none of its kind's, and whose findings are hints; and drops them again: false
+ * when there are none for the text as it is now. */
 void checking_put(Session *s, OpenFile *f, const Check *by, const Problems *found);
 bool checking_drop(OpenFile *f, const Check *by);
 /* Is there a checker for it? */

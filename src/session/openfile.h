@@ -57,7 +57,7 @@ typedef struct OpenFile {
     bool format_changed; /* it will be written in another form than it has on disk */
     const Kind *kind;
     bool is_template; /* something of that kind is made of it: it is none itself yet */
-    bool kind_said; /* a person said it, in this run */
+    bool kind_said;   /* a person said it, in this run */
     bool look_only;
     bool piped;          /* it came from a pipe: nothing of it is on disk until it has a name */
     bool marks_are_text; /* a person saves it with lines that look like those of a merge */

@@ -21,8 +21,8 @@ typedef struct SessionRules {
     bool batch;   /* there is nobody to ask */
     bool dry_run; /* nothing on disk is changed */
     bool strict;  /* treat "not found" as failure */
-    bool keep_recovery, remember_answers, remember_places, list_lately, keep_undo, keep_private_undo, keep_earlier,
-        say_in_use;
+    bool keep_recovery, remember_answers, remember_places, list_lately, keep_undo, keep_private_undo,
+        keep_earlier, say_in_use;
     LastNewline last_newline;
     CheckBefore check_before; /* a file is saved */
     char check_on_hosts[256]; /* "all", or those whose own checkers may be asked, with commas between */

@@ -11,8 +11,8 @@ const Command *command_named(const Editor *ed, const char *name);
 const char *command_disabled_reason(const Editor *ed, const Command *c, char words[TASK_WORDS_MAX]);
 /* Runs it as often as `count` says, or says why it does not apply. `text` may be "". */
 void command_run(Editor *ed, const Command *c, unsigned count, bool counted, const char *text);
-/* Does something at each of many cursors, as one step if `flags` of a command say that it changes the text; they
- * say too whether once for a line. There must be cursors. */
+/* Does something at each of many cursors, as one step if `flags` of a command say that it changes the text;
+ * they say too whether once for a line. There must be cursors. */
 void command_run_each(Editor *ed, unsigned flags, void (*run)(void *ctx, size_t i, size_t n), void *ctx);
 /* Runs the command that stands on a key, as often as that. */
 void command_run_binding(Editor *ed, const Binding *b, unsigned count, bool counted);

@@ -63,13 +63,13 @@ typedef struct TextRow {
     size_t mark_from, mark_to; /* of this row; equal: no mark */
     bool block;                /* the mark is a block of columns */
     Columns columns;
-    size_t cursor, n_cursors;  /* the next of many; all of them */
-    Match match; /* the next one to be shown */
+    size_t cursor, n_cursors; /* the next of many; all of them */
+    Match match;              /* the next one to be shown */
     bool matches;
     bool coloured;
-    bool marker;                /* of a merge */
-    const FileProblem *problem;          /* the first one in this row, hints after others; or NULL */
-    const FileProblem *first, *all_end;  /* those of the text that end in this row or later */
+    bool marker;                        /* of a merge */
+    const FileProblem *problem;         /* the first one in this row, hints after others; or NULL */
+    const FileProblem *first, *all_end; /* those of the text that end in this row or later */
     size_t partner;   /* the place of the bracket that belongs to the one at the cursor; NO_PARTNER: none */
     size_t line_from; /* of this row's line */
     size_t row_to;    /* where the row ends */
@@ -360,7 +360,8 @@ static void row_source(const TextRow *r, const Row *row, Bytes *out)
     char bytes[ROW_KEPT];
     size_t n = row->to - row->from, end = row->to + 1;
     bytes_clear(out);
-    if (n >= sizeof bytes || v->looks.at || r->block || many_problems(r, row) || cursors_in(r, row->from, end) || (r->matches && r->match.from < end))
+    if (n >= sizeof bytes || v->looks.at || r->block || many_problems(r, row) ||
+        cursors_in(r, row->from, end) || (r->matches && r->match.from < end))
         return;
     memset(&s, 0, sizeof s); /* its gaps too */
     s.line = row->line;

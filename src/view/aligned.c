@@ -7,9 +7,9 @@
 #include <stdlib.h>
 
 enum {
-    HEAD = 4096,     /* bytes that tell what stands between the cells */
+    HEAD = 4096,      /* bytes that tell what stands between the cells */
     LINE_MOST = 8192, /* bytes of a line that is aligned */
-    WIDEST = 40,     /* cells of a column; what is longer pushes the rest of its row aside */
+    WIDEST = 40,      /* cells of a column; what is longer pushes the rest of its row aside */
 };
 
 struct Aligned {

@@ -1,5 +1,5 @@
-/* The cells of a table under each other: on the screen, what stands between two cells reaches to where the next
- * column begins. The text stays as it is. Columns become as wide as what was on the screen so far. */
+/* The cells of a table under each other: on the screen, what stands between two cells reaches to where the
+ * next column begins. The text stays as it is. Columns become as wide as what was on the screen so far. */
 #ifndef ALIGNED_H
 #define ALIGNED_H
 

@@ -141,7 +141,8 @@ static bool *in_line_before(const View *v, const struct Cursors *c)
 }
 
 /* The view has but this one. False when what was done cannot be followed. */
-static bool run_at(View *v, struct Cursors *c, size_t i, MarkKind marking, const CursorsRun *r, ptrdiff_t *shift)
+static bool run_at(View *v, struct Cursors *c, size_t i, MarkKind marking, const CursorsRun *r,
+                   ptrdiff_t *shift)
 {
     const OpenFile *file = v->file;
     Cursor *k = &c->all[i];
@@ -189,7 +190,8 @@ bool cursors_run(View *v, CursorsRun *r)
         if (!ok)
             break;
         r->changed += v->cursor.at != was.at || version != doc_version(doc);
-        *k = (Cursor){v->cursor.at, v->marking == MARK_NONE ? v->cursor.at : v->mark.at, v->goal, v->goal_kept};
+        *k = (Cursor){v->cursor.at, v->marking == MARK_NONE ? v->cursor.at : v->mark.at, v->goal,
+                      v->goal_kept};
         after = v->marking != MARK_NONE ? v->marking : after;
         if (c->n <= HIDING_MOST)
             hiding_follow(v);

@@ -1,5 +1,5 @@
-/* More cursors than one in a view, each with a mark of its own: what is typed, deleted and moved happens at all
- * of them. One is the view's own, which the screen follows.
+/* More cursors than one in a view, each with a mark of its own: what is typed, deleted and moved happens at
+ * all of them. One is the view's own, which the screen follows.
  *
  * They stand as long as the view's own cursor is moved by nobody else; see cursors_follow. */
 #ifndef CURSORS_H
@@ -11,8 +11,9 @@
 enum { CURSORS_MOST = 1000000 };
 
 typedef struct Cursor {
-    size_t at, mark; /* bytes; the mark counts while the view marks something, and is `at` where there is none */
-    size_t goal;     /* as in View */
+    size_t at,
+        mark;    /* bytes; the mark counts while the view marks something, and is `at` where there is none */
+    size_t goal; /* as in View */
     bool goal_kept;
 } Cursor;
 
@@ -24,8 +25,8 @@ void cursors_add(View *v, Cursor c);
 /* Back to one. */
 void cursors_end(View *v);
 
-/* Follows what was changed since. Ends them, and returns true, where the view's own cursor was moved by somebody
- * else or the text around one of them is another one now. Before anything else is asked. */
+/* Follows what was changed since. Ends them, and returns true, where the view's own cursor was moved by
+ * somebody else or the text around one of them is another one now. Before anything else is asked. */
 bool cursors_follow(View *v);
 /* How many there are; 1 without any. */
 size_t cursors_count(const View *v);
@@ -41,8 +42,8 @@ void cursors_mark_here(View *v, MarkKind marking);
 bool cursors_of_words(const View *v);
 void cursors_set_of_words(View *v, bool words);
 
-/* Types at all of them, in place of what is marked; with `over` each letter replaces one. pieces[i] is for the
- * i-th of n; n of 1: the same for all. False without memory, and then nothing changed. */
+/* Types at all of them, in place of what is marked; with `over` each letter replaces one. pieces[i] is for
+ * the i-th of n; n of 1: the same for all. False without memory, and then nothing changed. */
 typedef struct CursorPiece {
     const char *bytes;
     size_t n;
@@ -55,8 +56,8 @@ bool cursors_delete(View *v, bool left);
 typedef struct CursorsRun {
     void (*run)(void *ctx, size_t i, size_t n);
     void *ctx;
-    bool by_line; /* once for a line in which several stand */
-    Stop stop;    /* asked now and then */
+    bool by_line;   /* once for a line in which several stand */
+    Stop stop;      /* asked now and then */
     size_t changed; /* out: at how many the text or the place is another one now */
 } CursorsRun;
 /* False when it was stopped, or the view shows something else by now; the cursors have ended then. */

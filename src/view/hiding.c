@@ -92,8 +92,8 @@ static void show(ShownLines *s, Text t, size_t from, size_t to)
     *s = all;
 }
 
-/* A range that reached to the end of the text, where something was added: to the end of the line that was begun
- * there. */
+/* A range that reached to the end of the text, where something was added: to the end of the line that was
+ * begun there. */
 static size_t end_before_growth(Text t, size_t at)
 {
     return at && text_byte(t, at - 1) != '\n' ? move_line_end(t, at) + 1 : at;
@@ -106,8 +106,8 @@ void hiding_follow_growth(View *v, const ShownLines *shown)
     if (!h)
         return;
     Text t = view_text(v);
-    if (h->version + 1 == doc_version(v->file->doc) && doc_change_after(v->file->doc, h->version, &d) && !d.removed &&
-        d.at + d.added == text_len(t)) {
+    if (h->version + 1 == doc_version(v->file->doc) && doc_change_after(v->file->doc, h->version, &d) &&
+        !d.removed && d.at + d.added == text_len(t)) {
         ShownLines *all = &h->lines;
         h->version++;
         if (all->n && all->at[all->n - 1].to > d.at)

@@ -27,10 +27,11 @@ void hiding_end(View *v);
 HidingWhat hiding_what(const View *v);
 /* Follows what was changed since, and shows the cursor's line. Before anything else is asked. */
 void hiding_follow(View *v);
-/* The same right after something was added at the end of a text that is followed: of that only those lines are shown,
- * and what they belong to. */
+/* The same right after something was added at the end of a text that is followed: of that only those lines
+ * are shown, and what they belong to. */
 void hiding_follow_growth(View *v, const ShownLines *shown);
-/* The same right after doc_replace_each: each place shows its own lines, and what lies between stays hidden. */
+/* The same right after doc_replace_each: each place shows its own lines, and what lies between stays hidden.
+ */
 void hiding_follow_each(View *v, const DocEdit *edits, size_t n);
 
 /* The start of the first shown line at or after a line's start; of the last one up to a place. HIDING_NONE:

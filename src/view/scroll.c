@@ -110,8 +110,8 @@ static void follow_vertically(View *v)
 static void follow_sideways(View *v)
 {
     Row row = v->aligned ? row_at(v, v->cursor.at) : (Row){0};
-    size_t cells = v->aligned ? row_cells(v, &row, v->cursor.at)
-                              : cells_before(view_text(v), v->cursor.at, view_tab(v));
+    size_t cells =
+        v->aligned ? row_cells(v, &row, v->cursor.at) : cells_before(view_text(v), v->cursor.at, view_tab(v));
     size_t room = v->cols - v->gutter > 1 ? (size_t)(v->cols - v->gutter) : 1;
     size_t margin = room > 20 ? 4 : room > 4, leap = room / 4;
     if (cells < v->left + (v->left ? margin : 0))

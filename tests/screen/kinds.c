@@ -89,8 +89,8 @@ TEST(kinds_and_themes_of_ones_own)
     LEAVE(p);
 }
 
-/* The theme is as the terminal's ground: by its answer, at once or from the next start on; what nobody asked for, or
- * stands in a paste, is no answer, and nothing of it is typed. */
+/* The theme is as the terminal's ground: by its answer, at once or from the next start on; what nobody asked
+ * for, or stands in a paste, is no answer, and nothing of it is typed. */
 TEST(the_ground_is_asked_for)
 {
     static const char white[] = "\033]11;rgb:fbfb/fafa/f7f7\033\\", black[] = "\033]11;rgb:0/0/0\007";

@@ -148,9 +148,9 @@ TEST(esc_stops_a_script)
 }
 
 /* So does it with keys that are played without end. */
-/* However hard what it asks of the library is: a pattern comes to its end by itself, as its steps are counted; of what
- * takes long otherwise it says that it is at work, Esc stops it, and being asked to end keeps the work and ends the
- * program at once. */
+/* However hard what it asks of the library is: a pattern comes to its end by itself, as its steps are
+ * counted; of what takes long otherwise it says that it is at work, Esc stops it, and being asked to end
+ * keeps the work and ends the program at once. */
 TEST(a_hard_pattern_is_stopped)
 {
     config("start.lua",

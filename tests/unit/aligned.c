@@ -49,11 +49,12 @@ TEST(what_is_no_table)
     app_free(ed);
 }
 
-/* Any place and its cells belong together; what stands on the screen is where the cursor is; short cells of a column
- * begin below each other; moving up and down leads to the same column again. */
+/* Any place and its cells belong together; what stands on the screen is where the cursor is; short cells of a
+ * column begin below each other; moving up and down leads to the same column again. */
 TEST(places_of_cells)
 {
-    static const char *const cells[] = {"a", "berth", "", "\"x, y\"", "Tīde Ħill", "港の渡し船", "1.25", "e\xcc\x81", "\xff"};
+    static const char *const cells[] = {"a",          "berth", "",          "\"x, y\"", "Tīde Ħill",
+                                        "港の渡し船", "1.25",  "e\xcc\x81", "\xff"};
     static const char signs[] = ",;\t|";
     for (int round = 0; round < check_rounds(300); round++) {
         Bytes text = {0};
@@ -98,7 +99,8 @@ TEST(places_of_cells)
                 editors_press(ed, "Right");
             editors_row(ed, 0);
             Row row = row_at(v, v->cursor.at);
-            CHECK_INT(ed->frame.cursor_col, v->col + v->gutter + (int)(row_cells(v, &row, v->cursor.at) - v->left));
+            CHECK_INT(ed->frame.cursor_col,
+                      v->col + v->gutter + (int)(row_cells(v, &row, v->cursor.at) - v->left));
             CHECK(ed->frame.cursor_col < ed->frame.cols);
             size_t at = v->cursor.at;
             editors_press(ed, text_line_of(t, at) ? "Up Down" : "Down Up");

@@ -1,4 +1,5 @@
-/* Many cursors: what a person does at all of them, and random edits against a model that does them one by one. */
+/* Many cursors: what a person does at all of them, and random edits against a model that does them one by
+ * one. */
 #include "check.h"
 #include "editors.h"
 #include "app/app.h"
@@ -53,7 +54,8 @@ TEST(at_all_places)
         {three, "Esc m s End Enter y", "berth = 1\ny|\nberth = 2\ny|\nberths\nberth = 4\ny|\n", NULL},
         {three, "Esc m s Ctrl+X End Ctrl+V", " = 1berth|\n = 2berth|\nberths\n = 4berth|\n", NULL},
         {"a 1\nb 2\na 3\n", "Esc m s End Shift+Left Ctrl+X Home Ctrl+V", "1|a \nb 2\n3|a \n", NULL},
-        {"a 1\nb 2\na 3\n", "Esc m s End Shift+Left Ctrl+X Esc Esc Ctrl+Home Ctrl+V", "1\n3|a \nb 2\na \n", NULL},
+        {"a 1\nb 2\na 3\n", "Esc m s End Shift+Left Ctrl+X Esc Esc Ctrl+Home Ctrl+V", "1\n3|a \nb 2\na \n",
+         NULL},
         {"a 1\nb 2\na 3\n", "Esc m s Ctrl+K Esc Esc Ctrl+End Ctrl+V", "a\nb 2\na\n 1\n 3|", NULL},
         {"a\nb\nc\n", "Ctrl+T Down Down Esc m r x", "x|a\nx|b\nc\n", NULL},
         {"a\nb\nc\n", "Ctrl+T Down Down Esc m r End x", "ax|\nbx|\nc\n", NULL},
@@ -69,11 +71,13 @@ TEST(at_all_places)
         {"aa b aa\n", "Esc m s Insert c", "c| b c|\n", NULL},
         {"aa b aa\n", "Esc m s Home", "|aa b aa\n", NULL},
         {"a1 a2\n", "Shift+Right Esc m e Left Right Insert c", "ac| ac|\n", NULL},
-        {three, "Esc m s Esc l s", "berth| = 1\nberth| = 2\nberths\nberth| = 4\n", "works with a single cursor"},
+        {three, "Esc m s Esc l s", "berth| = 1\nberth| = 2\nberths\nberth| = 4\n",
+         "works with a single cursor"},
         {three, "Esc m s Ctrl+End x", "berth = 1\nberth = 2\nberths\nberth = 4\nx|", NULL},
         {"(a)\n(a)\n", "Right Esc m s x Esc m i y", "(y|)\n(y|)\n", NULL},
         {"one\ntwo\none\n", "Esc m s Esc 3 Right z", "one\ntwz|o\none\nz|", NULL},
-        {"x\nab\nx\n", "Esc m s Esc Esc Down Home Shift+End Ctrl+C Up Esc m s Ctrl+V", "ab|\nab\nab|\n", NULL},
+        {"x\nab\nx\n", "Esc m s Esc Esc Down Home Shift+End Ctrl+C Up Esc m s Ctrl+V", "ab|\nab\nab|\n",
+         NULL},
     };
     for (size_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         Bytes shown = {0};
@@ -92,10 +96,10 @@ TEST(at_all_places)
 /* ---- against a model ---- */
 
 static const char *const keys[] = {
-    "x",         "Backspace", "Delete",    "Left",   "Right",        "Ctrl+Left", "Ctrl+Right",  "Up",
-    "Down",      "Home",      "End",       "Ctrl+W", "Ctrl+Delete",  "Enter",     "Shift+Right", "Shift+Left",
-    "Shift+End", "Esc t u",   "Esc t +",   "Esc t g", "Esc l i",     "Esc l c",   "é",           "Esc m w",
-    "Esc m i",   "Tab",       "Ctrl+K", "Shift+Ctrl+Right",
+    "x",           "Backspace",  "Delete",    "Left",    "Right",   "Ctrl+Left",   "Ctrl+Right",
+    "Up",          "Down",       "Home",      "End",     "Ctrl+W",  "Ctrl+Delete", "Enter",
+    "Shift+Right", "Shift+Left", "Shift+End", "Esc t u", "Esc t +", "Esc t g",     "Esc l i",
+    "Esc l c",     "é",          "Esc m w",   "Esc m i", "Tab",     "Ctrl+K",      "Shift+Ctrl+Right",
 };
 enum { KEYS = sizeof keys / sizeof *keys, BY_LINE_FROM = 20, BY_LINE_TO = 21 };
 
@@ -150,7 +154,8 @@ static void do_all(Model *m, int k)
             at_one(m, i, keys[k], marking);
             after = v->marking != MARK_NONE ? v->marking : after;
         }
-    bool drops = k < 3 || strcmp(keys[k], "é") == 0; /* typing and deleting leave no mark, of no width either */
+    bool drops =
+        k < 3 || strcmp(keys[k], "é") == 0; /* typing and deleting leave no mark, of no width either */
     v->marking = drops ? MARK_NONE : after;
     for (size_t i = 0; drops && i < m->n; i++)
         m->mark[i].at = m->at[i].at;
@@ -202,7 +207,8 @@ static void scatter(Model *m, View *many, size_t len)
 
 TEST(many_against_one_by_one)
 {
-    static const char *const lines[] = {"a\n", "berth = 17\n", "\n", "  (x y)\n", "é ü 09\n", "word another\n"};
+    static const char *const lines[] = {"a\n",       "berth = 17\n", "\n",
+                                        "  (x y)\n", "é ü 09\n",     "word another\n"};
     size_t judged = 0, steps = 0;
     for (int round = 0; round < check_rounds(400); round++) {
         char text[400] = "";
@@ -213,7 +219,8 @@ TEST(many_against_one_by_one)
         m.ed = editors_start(text, strlen(text), 24, 80);
         openfile_set_kind(ed->panes.view->file, kind_named("conf"));
         openfile_set_kind(m.ed->panes.view->file, kind_named("conf"));
-        ed->config.settings.auto_indent = m.ed->config.settings.auto_indent = false; /* what is typed, and no more */
+        ed->config.settings.auto_indent = m.ed->config.settings.auto_indent =
+            false; /* what is typed, and no more */
         Doc *doc = m.ed->panes.view->file->doc;
         View *v = ed->panes.view;
         scatter(&m, v, strlen(text));
@@ -257,7 +264,9 @@ TEST(many_and_back)
         View *v = ed->panes.view;
         editors_press(ed, "Esc m s");
         for (int i = 0; i < 10; i++)
-            editors_press(ed, check_random(4) ? keys[check_random(KEYS)] : check_random(2) ? "Ctrl+X" : "Ctrl+V");
+            editors_press(ed, check_random(4)   ? keys[check_random(KEYS)]
+                              : check_random(2) ? "Ctrl+X"
+                                                : "Ctrl+V");
         size_t len = text_len(view_text(v)), cursor;
         char *after = text_string(view_text(v), 0, len);
         while (doc_undo(v->file->doc, &cursor))

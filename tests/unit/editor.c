@@ -883,7 +883,8 @@ TEST(a_command_is_the_same_by_every_way)
                 app_paint(ed);
                 char why[TASK_WORDS_MAX];
                 bool there = !command_disabled_reason(ed, c, why) /* the menu stays, and says why */
-                             && strncmp(c->name, "lesson", 6) != 0; /* whose folder has another name each time */
+                             &&
+                             strncmp(c->name, "lesson", 6) != 0; /* whose folder has another name each time */
                 if (!there)
                     ;
                 else if (way == 0)

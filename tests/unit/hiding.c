@@ -138,11 +138,12 @@ TEST(edits_among_hidden_lines)
     }
 }
 
-/* A text grows at its end: of what comes, the lines with a match are shown and no others, by whatever pieces they come
- * in. */
+/* A text grows at its end: of what comes, the lines with a match are shown and no others, by whatever pieces
+ * they come in. */
 TEST(growth_among_hidden_lines)
 {
-    static const char *const pieces[] = {"tide\n", "ramp\n", "ti", "ra", "mp", "\n", "de ramp\n", "\n\n", "x\nramp\ny"};
+    static const char *const pieces[] = {"tide\n", "ramp\n",    "ti",   "ra",        "mp",
+                                         "\n",     "de ramp\n", "\n\n", "x\nramp\ny"};
     for (int round = 0; round < check_rounds(300); round++) {
         Editor *ed = editors_start("ramp\ntide\n", 10, 24, 80);
         View *v = ed->panes.view;

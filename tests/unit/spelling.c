@@ -53,7 +53,9 @@ TEST(words_that_are_marked)
         {"shell", "# the ferrry\nferrry='the brth' # brth\n", "ferrry brth"},
         {"shell", "# berths open at the brth\n", "brth"},
         {"c", "int brth; /* not the brth\n opnes */ // ist\n", "brth opnes ist"},
-        {"text", "the fery is at /usr/fery, fery.example, --fery, fery_no, fery2, FERY, feryBoat or fery@bay\n", "fery or"},
+        {"text",
+         "the fery is at /usr/fery, fery.example, --fery, fery_no, fery2, FERY, feryBoat or fery@bay\n",
+         "fery or"},
         {"text", "Fery doesn't doesn’t dosen't\n", "Fery dosen"},
         {"text", "fähre fahre Fähre\n", "fahre"},
         {"markdown", "# the berthh\n\n`berthh` is opn\n\n```\nopn\n```\n", "berthh opn"},
@@ -85,7 +87,8 @@ TEST(marks_of_spelling)
         return;
     Editor *ed = editors_start("fery brth\n", 10, 24, 100);
     openfile_set_kind(ed->panes.view->file, kind_named("text"));
-    snprintf(ed->config.settings.dictionaries, sizeof ed->config.settings.dictionaries, "%s", check_path("harbour"));
+    snprintf(ed->config.settings.dictionaries, sizeof ed->config.settings.dictionaries, "%s",
+             check_path("harbour"));
     marked(ed, &words);
     CHECK_STR(bytes_str(&words), "fery brth");
     CHECK(editors_show(ed, "2 of 2 words are in no dictionary"));

@@ -104,8 +104,8 @@ static void check_looks(const char *theme, const Look *looks, int own_fg, int ow
     }
 }
 
-/* Every look stands at 4.5 to 1 or more on its ground (WCAG 2, level AA), in the theme for contrast at 7 to 1 (AAA).
- * What leaves the ground to the terminal is judged by xterm's colours. */
+/* Every look stands at 4.5 to 1 or more on its ground (WCAG 2, level AA), in the theme for contrast at 7 to 1
+ * (AAA). What leaves the ground to the terminal is judged by xterm's colours. */
 TEST(what_is_painted_can_be_read)
 {
     const Theme *t;
@@ -122,7 +122,8 @@ TEST(what_is_painted_can_be_read)
 
 /* ---- the same for eyes that see fewer colours ---- */
 
-/* As somebody sees it who lacks one sort of cones (Machado, Oliveira and Fernandes 2009), in Oklab (Ottosson 2020). */
+/* As somebody sees it who lacks one sort of cones (Machado, Oliveira and Fernandes 2009), in Oklab (Ottosson
+ * 2020). */
 static void seen(int colour, const double by[3][3], double lab[3])
 {
     double linear[3], lms[3];
@@ -162,8 +163,8 @@ static double least_apart(int a, int b)
     return least;
 }
 
-/* Pieces of a text that stand beside each other: in the themes with colours of their own any two are told apart by
- * everybody. */
+/* Pieces of a text that stand beside each other: in the themes with colours of their own any two are told
+ * apart by everybody. */
 TEST(pieces_are_told_apart_by_all_eyes)
 {
     static const Style pieces[] = {ST_TEXT, ST_COMMENT, ST_QUOTED, ST_NUMBER, ST_NAME};
@@ -174,7 +175,8 @@ TEST(pieces_are_told_apart_by_all_eyes)
         for (size_t i = 0; i < 5; i++)
             for (size_t k = i + 1; k < 5; k++)
                 CHECK(least_apart(looks[pieces[i]].fg, looks[pieces[k]].fg) >= 0.07);
-        CHECK(looks[ST_KEYWORD].attrs != looks[ST_TEXT].attrs && looks[ST_SECTION].attrs != looks[ST_NAME].attrs);
+        CHECK(looks[ST_KEYWORD].attrs != looks[ST_TEXT].attrs &&
+              looks[ST_SECTION].attrs != looks[ST_NAME].attrs);
     }
     themes_end();
 }
@@ -185,11 +187,12 @@ static void print_table(const char *theme, const Look *looks)
     static const struct {
         Style style;
         const char *of;
-    } shown[] = {{ST_TEXT, "text"},         {ST_GUTTER, "line numbers"}, {ST_COMMENT, "comment"}, {ST_QUOTED, "quoted"},
-                 {ST_NUMBER, "number"},     {ST_NAME, "name"},           {ST_MARK, "mark"},       {ST_MATCH, "match"},
-                 {ST_HINT_KEY, "key"},      {ST_HINT, "hint"},           {ST_STATUS, "status"},   {ST_BOX, "list"},
-                 {ST_BOX_NOW, "chosen"},    {ST_BOX_DIM, "faint there"}, {ST_WARNING, "warning"}, {ST_OLD, "removed"},
-                 {ST_NEW, "added"}};
+    } shown[] = {
+        {ST_TEXT, "text"},      {ST_GUTTER, "line numbers"}, {ST_COMMENT, "comment"}, {ST_QUOTED, "quoted"},
+        {ST_NUMBER, "number"},  {ST_NAME, "name"},           {ST_MARK, "mark"},       {ST_MATCH, "match"},
+        {ST_HINT_KEY, "key"},   {ST_HINT, "hint"},           {ST_STATUS, "status"},   {ST_BOX, "list"},
+        {ST_BOX_NOW, "chosen"}, {ST_BOX_DIM, "faint there"}, {ST_WARNING, "warning"}, {ST_OLD, "removed"},
+        {ST_NEW, "added"}};
     double least = 99;
     printf("| %s |", theme);
     for (size_t i = 0; i < sizeof shown / sizeof *shown; i++)

@@ -70,8 +70,8 @@ static void copy_columns(Editor *ed, bool cut)
     view_drop_mark(v);
 }
 
-/* Takes over a piece that was cut or copied: as the next of what is taken at many cursors, as more of the newest
- * clip, or as a clip of its own. */
+/* Takes over a piece that was cut or copied: as the next of what is taken at many cursors, as more of the
+ * newest clip, or as a clip of its own. */
 static void take(Editor *ed, Text piece, bool lines, bool gather, bool in_front)
 {
     bool ok = true;

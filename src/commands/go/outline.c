@@ -44,7 +44,7 @@ typedef struct List {
     const Outline *o;
     size_t cursor, looked; /* where it was called from; up to where was looked */
     Entry *all;
-    size_t n, now; /* the one at the cursor: its number from 1 */
+    size_t n, now;    /* the one at the cursor: its number from 1 */
     bool going, more; /* there are more than are listed */
 } List;
 

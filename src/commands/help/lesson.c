@@ -211,7 +211,8 @@ static const Step more_steps[] = {
      "takes it.",
      completed},
     {"All of them at once",
-     "Go to a show_departures. `Esc` `m` `s` takes each place with that word: type show_ferries, it goes to all. "
+     "Go to a show_departures. `Esc` `m` `s` takes each place with that word: type show_ferries, it goes to "
+     "all. "
      "`Esc` `Esc`: one cursor again.",
      renamed},
     {"Is it right?",

@@ -213,7 +213,8 @@ void indenting_type(Editor *ed, const char *bytes, size_t n)
     LineStart l;
     size_t from, to;
     cursors_follow(v);
-    if (v->cursors && n == 1 && strchr(")]}", bytes[0]) && ed->config.settings.auto_indent && v->file->kind->back) {
+    if (v->cursors && n == 1 && strchr(")]}", bytes[0]) && ed->config.settings.auto_indent &&
+        v->file->kind->back) {
         Typed typed = {ed, bytes, n};
         command_run_each(ed, CMD_CHANGES | CMD_TYPING | CMD_EACH, type_at, &typed);
         return;

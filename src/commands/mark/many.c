@@ -134,7 +134,8 @@ static void run_next_same(Editor *ed, const Args *args)
     } else if (v->cursors) {
         say(ed, "All %s are taken already", AMOUNT(cursors_count(v), "place"));
     } else {
-        say(ed, "There is no other such %s%s", word ? "word" : "place", v->hiding ? " in the lines shown" : "");
+        say(ed, "There is no other such %s%s", word ? "word" : "place",
+            v->hiding ? " in the lines shown" : "");
     }
 }
 
@@ -143,7 +144,8 @@ static const Command cmd_mark_next_same = {
     .label = "Next same, too",
     .letter = 'e',
     .help = "Take the next place with the same word, or mark, too: what you type goes to all of them",
-    .more = "Each gets a cursor of its own. Moving, marking, deleting, cutting, copying, pasting, letter case, numbers, "
+    .more = "Each gets a cursor of its own. Moving, marking, deleting, cutting, copying, pasting, letter "
+            "case, numbers, "
             "comments work at all of them, and are one step of undo. Esc Esc goes back to one.",
     .words = "multiple cursors many places select occurrence",
     .hint = "Next same",
@@ -203,7 +205,8 @@ static void look(SameSearch *l, const View *v, size_t to)
         }
         l->all = array_room(l->all, l->n, sizeof *l->all);
         l->own = m.from <= l->from ? l->n : l->own;
-        l->all[l->n++] = l->back ? (Cursor){.at = m.from, .mark = m.to} : (Cursor){.at = m.to, .mark = m.from};
+        l->all[l->n++] =
+            l->back ? (Cursor){.at = m.from, .mark = m.to} : (Cursor){.at = m.to, .mark = m.from};
     }
     l->at = l->at > to ? l->at : to;
 }
@@ -292,13 +295,13 @@ static void run_all_same(Editor *ed, const Args *args)
         return;
     SameSearch *l = ed->same = mem_get(sizeof *l);
     *l = (SameSearch){.ed = ed,
-                   .file = v->file->id,
-                   .version = doc_version(v->file->doc),
-                   .finder = f,
-                   .from = from,
-                   .cursor = v->cursor.at,
-                   .word = word,
-                   .back = v->cursor.at < v->mark.at};
+                      .file = v->file->id,
+                      .version = doc_version(v->file->doc),
+                      .finder = f,
+                      .from = from,
+                      .cursor = v->cursor.at,
+                      .word = word,
+                      .back = v->cursor.at < v->mark.at};
     tasks_add(&ed->session->tasks, &l->task, &looking_task, l);
     do
         look_on(l);

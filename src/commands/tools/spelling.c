@@ -46,7 +46,7 @@ typedef struct Gathering {
     FileId file;
     Text text;
     unsigned long version;
-    size_t at; /* so far they are gathered */
+    size_t at;  /* so far they are gathered */
     bool ended; /* all are */
     Use *uses;
     size_t n;
@@ -149,7 +149,8 @@ static bool dotted(const char *line, size_t n, size_t from, size_t to)
            (from > 1 && line[from - 1] == '-' && strchr(" -", line[from - 2])); /* an option */
 }
 
-static void add_words(Gathering *g, const Kind *k, size_t line_from, const char *line, size_t n, const uint8_t *roles)
+static void add_words(Gathering *g, const Kind *k, size_t line_from, const char *line, size_t n,
+                      const uint8_t *roles)
 {
     size_t bytes;
     for (size_t at = 0; at < n && g->n < WORDS_MOST;) {
@@ -250,8 +251,9 @@ static void add_problem(const Gathering *g, const Use *u, Problems *found)
         if (first->unknown && first->perhaps && strcmp(first->word, u->word) == 0)
             perhaps = first->perhaps;
     size_t line = text_line_of(g->text, u->from);
-    problems_hint(found, line + 1, u->from - text_line_start(g->text, line) + 1, "“%s” is in no dictionary (%s)%s%s",
-                  u->word, g->names.at, perhaps ? "; perhaps " : "", perhaps ? perhaps : "");
+    problems_hint(found, line + 1, u->from - text_line_start(g->text, line) + 1,
+                  "“%s” is in no dictionary (%s)%s%s", u->word, g->names.at, perhaps ? "; perhaps " : "",
+                  perhaps ? perhaps : "");
 }
 
 static void conclude(Gathering *g)
@@ -272,8 +274,8 @@ static void conclude(Gathering *g)
     } else {
         checking_put(ed->session, f, &spelling, &found);
         if (unknown)
-            say(ed, "%zu of %s %s in no dictionary (%s)", unknown,
-                AMOUNT(g->n, "word"), unknown == 1 ? "is" : "are", bytes_str(&g->names));
+            say(ed, "%zu of %s %s in no dictionary (%s)", unknown, AMOUNT(g->n, "word"),
+                unknown == 1 ? "is" : "are", bytes_str(&g->names));
         else
             say(ed, "All %s are in a dictionary (%s)", AMOUNT(g->n, "word"), bytes_str(&g->names));
     }
@@ -385,8 +387,10 @@ static const Command cmd_check_spelling = {
     .name = "check-spelling",
     .label = "Check spelling",
     .letter = 'j',
-    .help = "Mark words that no dictionary of this machine knows, in comments, texts and commit messages; again: unmark",
-    .more = "The setting dictionaries names them; without it, the one for the language of your locale is asked. Names, "
+    .help = "Mark words that no dictionary of this machine knows, in comments, texts and commit messages; "
+            "again: unmark",
+    .more = "The setting dictionaries names them; without it, the one for the language of your locale is "
+            "asked. Names, "
             "paths, options and what is quoted are left out.",
     .words = "typo dictionary orthography spell misspelt",
     .flags = CMD_FILE,

@@ -24,7 +24,8 @@ static const Command cmd_columns = {
     .label = "Columns under each other",
     .letter = 'd',
     .help = "Show the cells of a table under each other, without changing the text; again: as it is",
-    .more = "What divides the first rows counts: commas, semicolons, tabs or bars. A cell of more than 40 characters "
+    .more = "What divides the first rows counts: commas, semicolons, tabs or bars. A cell of more than 40 "
+            "characters "
             "pushes the rest of its row aside.",
     .words = "csv table align tabular spreadsheet",
     .hint = "As it is",

@@ -230,5 +230,6 @@ static const Command cmd_theme = {
 };
 
 const Command *const switch_commands[] = {
-    &cmd_line_numbers, &cmd_wrap, &cmd_show_blanks, &cmd_ruler, &cmd_hints, &cmd_mouse, &cmd_theme, &cmd_layout, NULL,
+    &cmd_line_numbers, &cmd_wrap,  &cmd_show_blanks, &cmd_ruler, &cmd_hints,
+    &cmd_mouse,        &cmd_theme, &cmd_layout,      NULL,
 };
