@@ -245,13 +245,22 @@ void cursors_remember(View *v)
     c->sets[c->n_sets++] = set;
 }
 
+/* States that became one step have other numbers: what was kept under them may be of another text. */
+static bool fits(const CursorSet *s, size_t len)
+{
+    for (size_t i = 0; i < s->n; i++)
+        if (cursor_to(&s->all[i]) > len)
+            return false;
+    return true;
+}
+
 bool cursors_recall(View *v)
 {
     struct Cursors *c = v->cursors;
-    size_t state = doc_state_now(v->file->doc);
+    size_t state = doc_state_now(v->file->doc), len = text_len(view_text(v));
     for (size_t i = 0; c && i < c->n_sets; i++) {
         const CursorSet *s = &c->sets[i];
-        if (s->state != state)
+        if (s->state != state || !fits(s, len))
             continue;
         c->all = mem_grow(c->all, s->n * sizeof *c->all);
         memcpy(c->all, s->all, s->n * sizeof *c->all);

@@ -349,3 +349,37 @@ TEST(anchors_among_many)
         doc_free(b);
     }
 }
+
+/* Among undo, redo, recordings that are played, searches and clips, whatever comes: the cursors stand in the
+ * text, in order, and none in another. */
+TEST(many_with_everything)
+{
+    static const char *const more[] = {
+        "Ctrl+Z",  "Ctrl+Y",         "F8",      "F7",       "Esc m e",
+        "Esc m s", "Ctrl+End",       "Ctrl+X",  "Ctrl+V",   "Ctrl+C",
+        "Esc m l", "Esc m r",        "Esc Esc", "PageDown", "Ctrl+Home",
+        "Esc e r", "Esc l d",        "Esc v l", "Esc v s",  "Esc v x",
+        "Ctrl+N",  "Ctrl+F b Enter", "Esc l a", "Esc m c",  "Esc m n 3 Enter z"};
+    enum { MORE = sizeof more / sizeof *more };
+    for (int round = 0; round < check_rounds(150); round++) {
+        static const char text[] = "berth 1\n\tberth 22\n\nkiosk berth (berth)\n# berth\nberth 9\nlast";
+        Editor *ed = editors_start(text, strlen(text), 24, 80);
+        openfile_set_kind(ed->panes.view->file, kind_named("conf"));
+        editors_press(ed, "Esc m s");
+        for (int i = 0; i < 40; i++) {
+            editors_press(ed, check_random(2) ? keys[check_random(KEYS)] : more[check_random(MORE)]);
+            View *v = ed->panes.view;
+            size_t n, len = text_len(view_text(v)), before = 0;
+            cursors_follow(v);
+            const Cursor *all = cursors_all(v, &n);
+            check_case(editors_keys());
+            for (size_t k = 0; k < n; k++) {
+                size_t from, to;
+                cursors_marked(v, k, &from, &to);
+                CHECK(from <= to && to <= len && all[k].at <= len && (k == 0 || from >= before));
+                before = to;
+            }
+        }
+        app_free(ed);
+    }
+}
