@@ -7,7 +7,7 @@ looks = {
   bar_key = { colour = 88, ground = 252, bold = true, underlined = true },
   bar_now = { colour = 231, ground = 25, bold = true },
   state = { colour = 88, ground = 252, bold = true },
-  gutter = { colour = 243 },
+  gutter = { colour = 242 },
   gutter_now = { bold = true },
   changed = { colour = 130, bold = true },
   escape = { colour = 90, underlined = true },

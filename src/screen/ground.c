@@ -17,7 +17,9 @@ enum {
     LATEST = 5000 /* ms after which none is an answer to us */
 };
 
-typedef enum Light { UNKNOWN, BLACK, WHITE } Light;
+typedef enum Light { UNKNOWN, BLACK, DARK, LIGHT, WHITE } Light;
+
+static const char *const names_of_light[] = {"", "black", "dark", "light", "white"};
 
 static struct {
     bool looked, asked, answered;
@@ -36,7 +38,9 @@ static void name_of_terminal(char *out, size_t n)
 static void take_last(const char *answer, void *ctx)
 {
     (void)ctx;
-    ground.light = strcmp(answer, "white") == 0 ? WHITE : BLACK;
+    for (int i = BLACK; i <= WHITE; i++)
+        if (strcmp(answer, names_of_light[i]) == 0)
+            ground.light = (Light)i;
 }
 
 static bool may_remember(const Session *s)
@@ -53,22 +57,25 @@ static Light by_environment(void)
     return strcmp(last, ";15") == 0 || strcmp(last, ";7") == 0 ? WHITE : BLACK;
 }
 
-bool ground_is_white(Editor *ed)
+static void look_up_last(const Editor *ed)
+{
+    char name[160];
+    ground.looked = true;
+    ground.light = by_environment();
+    Store *store = ground.light == UNKNOWN && may_remember(ed->session) ? session_store(ed->session) : NULL;
+    name_of_terminal(name, sizeof name);
+    if (store)
+        store_each(store, name, 1, take_last, NULL);
+}
+
+Ground ground_now(Editor *ed)
 {
     enum { AUTO, SAID_BLACK, SAID_WHITE };
     if (ed->config.settings.ground != AUTO)
-        return ed->config.settings.ground == SAID_WHITE;
-    if (!ground.looked) {
-        ground.looked = true;
-        ground.light = by_environment();
-        Store *store =
-            ground.light == UNKNOWN && may_remember(ed->session) ? session_store(ed->session) : NULL;
-        char name[160];
-        name_of_terminal(name, sizeof name);
-        if (store)
-            store_each(store, name, 1, take_last, NULL);
-    }
-    return ground.light == WHITE;
+        return (Ground){ed->config.settings.ground == SAID_WHITE, true};
+    if (!ground.looked)
+        look_up_last(ed);
+    return (Ground){ground.light >= LIGHT, ground.light == BLACK || ground.light == WHITE};
 }
 
 void ground_ask(const Editor *ed)
@@ -81,19 +88,19 @@ void ground_ask(const Editor *ed)
     terminal_raw(question, sizeof question - 1);
 }
 
-/* Light enough that dark letters are easier to read on it than light ones (relative luminance of WCAG 2,
- * roughly). */
-static bool is_white(unsigned colour)
+/* By its relative luminance (WCAG 2, roughly): from where dark letters are easier to read on it than light
+ * ones, and how near it is to black or white. */
+static Light light_of(unsigned colour)
 {
     double red = colour >> 16 & 0xff, green = colour >> 8 & 0xff, blue = colour & 0xff;
-    double light = 0.2126 * red * red + 0.7152 * green * green + 0.0722 * blue * blue;
-    return light > 0.18 * 255 * 255;
+    double light = (0.2126 * red * red + 0.7152 * green * green + 0.0722 * blue * blue) / (255 * 255);
+    return light > 0.88 ? WHITE : light > 0.18 ? LIGHT : light > 0.016 ? DARK : BLACK;
 }
 
 void ground_answered(Editor *ed, unsigned colour)
 {
     uint64_t after = system_now_ms() - ground.since;
-    Light light = is_white(colour) ? WHITE : BLACK;
+    Light light = light_of(colour);
     if (!ground.asked || ground.answered || after > LATEST)
         return; /* somebody else's question, or nobody's */
     ground.answered = true;
@@ -101,7 +108,7 @@ void ground_answered(Editor *ed, unsigned colour)
     name_of_terminal(name, sizeof name);
     Store *store = light != ground.light && may_remember(ed->session) ? session_store(ed->session) : NULL;
     if (store)
-        store_add(store, name, light == WHITE ? "white" : "black");
+        store_add(store, name, names_of_light[light]);
     if (after <= SOON)
         ground.light = light;
 }

@@ -5,8 +5,12 @@
 
 #include "ui/editor.h"
 
-/* Is it a light one, as far as is known? */
-bool ground_is_white(Editor *ed);
+typedef struct Ground {
+    bool white; /* a light one, as far as is known */
+    bool stays; /* so nearly black or white that letters for that can be read on it as it is */
+} Ground;
+
+Ground ground_now(Editor *ed);
 /* Asks the terminal, once, after the first picture; nobody waits for the answer. */
 void ground_ask(const Editor *ed);
 /* It answered with a colour (0xRRGGBB). Too late to paint all again, it counts the next time. */

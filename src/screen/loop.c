@@ -388,7 +388,7 @@ int loop_run(Editor *ed, Err *e)
     ed->stop = (Stop){esc_pressed, &keyboard};
     hosts_may_ask(true);
     const Theme *theme = NULL;
-    bool white = false;
+    Ground ground = {0};
     resize(ed, &t);
     if (t.doubt[0])
         warn(ed, "%s", t.doubt);
@@ -397,8 +397,11 @@ int loop_run(Editor *ed, Err *e)
     app_tick(ed, system_now_ms());
     while (!ed->host.leave && !asked_to_end) {
         if (!terminal_waits() && (!more_waits(&t) || ++unpainted > 20)) {
-            if (theme != ed->theme || white != ground_is_white(ed))
-                painter_theme(theme = ed->theme, white = ground_is_white(ed));
+            Ground now = ground_now(ed);
+            if (theme != ed->theme || memcmp(&now, &ground, sizeof now) != 0) {
+                ground = now;
+                painter_theme(theme = ed->theme, ground.white, ground.stays);
+            }
             terminal_mouse(ed->config.settings.mouse && !ed->bare);
             painter_show(app_paint(ed), ed->host.redraw);
             terminal_cursor(!ed->overtype);

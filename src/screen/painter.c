@@ -53,7 +53,19 @@ static attr_t attrs_of(unsigned ours)
     return a;
 }
 
-void painter_theme(const Theme *theme, bool white)
+/* A theme that follows the terminal leaves its ground and its letters as they are, where they will do. */
+static void leave_ground(Look looks[ST_COUNT])
+{
+    const Look text = looks[ST_TEXT];
+    for (int i = 0; i < ST_COUNT; i++) {
+        Look *l = &looks[i];
+        bool same_ground = l->bg == text.bg;
+        l->fg = same_ground && l->fg == text.fg ? COLOUR_NONE : l->fg;
+        l->bg = same_ground ? COLOUR_NONE : l->bg;
+    }
+}
+
+void painter_theme(const Theme *theme, bool white, bool stays)
 {
     const char *wish = getenv("NO_COLOR");
     bool no_colour = wish && *wish; /* set but empty, it asks for nothing */
@@ -67,7 +79,10 @@ void painter_theme(const Theme *theme, bool white)
     else if (COLORS < 256 &&
              strcmp(theme->name, "auto") == 0) /* its own look best where they are all there are */
         theme = theme_named("terminal");
-    const Look *looks = white ? theme->on_white : theme->looks;
+    Look looks[ST_COUNT];
+    memcpy(looks, white ? theme->on_white : theme->looks, sizeof looks);
+    if (stays && strcmp(theme->name, "auto") == 0)
+        leave_ground(looks);
     for (int i = 0; i < ST_COUNT; i++) {
         const Look *look = &looks[i];
         painter.attrs[i] = attrs_of(look->attrs);

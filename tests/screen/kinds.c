@@ -93,8 +93,9 @@ TEST(kinds_and_themes_of_ones_own)
  * for, or stands in a paste, is no answer, and nothing of it is typed. */
 TEST(the_ground_is_asked_for)
 {
-    static const char white[] = "\033]11;rgb:fbfb/fafa/f7f7\033\\", black[] = "\033]11;rgb:0/0/0\007";
+    static const char white[] = "\033]11;rgb:c0c0/c0c0/b0b0\033\\", black[] = "\033]11;rgb:0/0/0\007";
     static const char pasted[] = "\033[200~\033]11;rgb:0/0/0\007\033[201~";
+    static const char plain[] = "\033]11;rgb:fbfb/fafa/f7f7\033\\";
     enum { DARK = 234, LIGHT = 231 };
     check_put("berths.txt", "berth 3\n");
     Pty *p = pty_edit("berths.txt", NULL);
@@ -119,6 +120,12 @@ TEST(the_ground_is_asked_for)
     p = pty_edit("berths.txt", NULL);
     SHOWS(p, "berth 3");
     CHECK_INT(pty_ground(p, 5, 20), LIGHT);
+    pty_send(p, plain, sizeof plain - 1);
+    pty_do(p, "x<Ctrl+Z>");
+    LEAVE(p);
+    p = pty_edit("berths.txt", NULL);
+    SHOWS(p, "berth 3");
+    CHECK_INT(pty_ground(p, 5, 20), -1); /* so nearly white that it can stay */
     LEAVE(p);
 }
 
