@@ -245,6 +245,7 @@ static void read_csi(Decoder *d, const char *p, size_t n, Input *out)
     if (final == '~' && a[0] == 200) {
         d->in_paste = true;
         d->paste_shown = false;
+        bytes_clear(&d->paste); /* of the one before */
         return;
     }
     if (final == '~' && a[0] == 27 && count >= 3)

@@ -145,6 +145,24 @@ TEST(whole)
 
 /* Split once at every byte. Pauses shorter than the patience change nothing; longer ones may
  * tell Esc from its tail, but never type what belongs to a sequence. */
+/* What was pasted before is no part of the next paste, whether that comes at once or later. */
+TEST(each_paste_is_its_own)
+{
+    static const char first[] = "\033[200~berth\033[201~", second[] = "\033[200~quay\033[201~";
+    for (uint64_t pause = 0; pause < 20000; pause = 3 * pause + 7) {
+        Decoder *d = decoder_new(50);
+        Bytes out = {0};
+        decoder_feed(d, first, sizeof first - 1, 1000);
+        if (pause)
+            take(d, 1000, &out);
+        decoder_feed(d, second, sizeof second - 1, 1000 + pause);
+        take(d, 1000 + pause, &out);
+        CHECK_STR(bytes_str(&out), "paste:berth paste:quay");
+        bytes_free(&out);
+        decoder_free(d);
+    }
+}
+
 TEST(split_at_every_byte)
 {
     static const uint64_t pauses[] = {0, 20, 49, 60, 300, 499, 700, 2000};
