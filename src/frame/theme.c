@@ -207,10 +207,11 @@ static Theme *read_theme(const char *bytes, size_t n, const PlainReport *r)
         plain_wrong(r, looks ? looks->line : 1, "looks = { … } is expected");
     memcpy(t->on_white, t->looks, sizeof t->looks);
     const Theme *light = on_white && on_white->type == PLAIN_TEXT ? theme_named(on_white->text) : NULL;
-    if (on_white && on_white->type == PLAIN_TABLE)
-        read_looks(r, on_white, t->on_white);
-    else if (light)
+    t->follows = light != NULL;
+    if (light)
         memcpy(t->on_white, light->looks, sizeof t->on_white);
+    else if (on_white && on_white->type == PLAIN_TABLE)
+        read_looks(r, on_white, t->on_white);
     else if (on_white)
         plain_wrong(r, on_white->line,
                     "on_white: looks in { }, or the name of a theme before this one, are expected");

@@ -18,7 +18,8 @@ typedef struct Theme {
     const char *name, *about;
     Look looks[ST_COUNT];
     Look on_white[ST_COUNT]; /* the same where the terminal's own ground is white */
-    bool read;               /* else it is one of the program's own that nobody looked at yet */
+    bool follows; /* the terminal: it is one of two by its ground, and leaves that where it will do */
+    bool read;    /* else it is one of the program's own that nobody looked at yet */
 } Theme;
 
 /* The theme with that name, or NULL. */

@@ -76,12 +76,11 @@ void painter_theme(const Theme *theme, bool white, bool stays)
         use_default_colors();
     if (!colour)
         theme = plain;
-    else if (COLORS < 256 &&
-             strcmp(theme->name, "auto") == 0) /* its own look best where they are all there are */
+    else if (COLORS < 256 && theme->follows) /* the terminal's own look best where they are all there are */
         theme = theme_named("terminal");
     Look looks[ST_COUNT];
     memcpy(looks, white ? theme->on_white : theme->looks, sizeof looks);
-    if (stays && strcmp(theme->name, "auto") == 0)
+    if (stays && theme->follows)
         leave_ground(looks);
     for (int i = 0; i < ST_COUNT; i++) {
         const Look *look = &looks[i];

@@ -189,6 +189,23 @@ static void paint_more(const TextRow *r)
     frame_text(r->frame, r->row, col, r->limit, ST_GUTTER, "›");
 }
 
+/* The first character of a row that is on the screen, the cells before it, and the next separator of a table;
+ * what lies left of the screen is not looked at. */
+static void find_start(const View *v, const Row *row, const AlignedRow *a, size_t *p, size_t *cells,
+                       size_t *separator)
+{
+    size_t left = v->left + row->origin;
+    if (v->aligned) {
+        *p = row_place(v, row, left);
+        *cells = row_cells(v, row, *p);
+        while (*separator < a->n && a->at[*separator] < *p)
+            ++*separator;
+    } else if (left > *cells) {
+        *p = cells_place(view_text(v), row->line, left, view_tab(v));
+        *cells = cells_before(view_text(v), *p, view_tab(v));
+    }
+}
+
 static void paint_row(TextRow *r, const Row *row)
 {
     const View *v = r->view;
@@ -200,16 +217,9 @@ static void paint_row(TextRow *r, const Row *row)
     GlyphReader reader = {.text = t};
     AlignedRow aligned = {0};
     size_t separator = 0;
-    if (v->aligned) {
+    if (v->aligned)
         aligned_row(v, row->line_from, row->line_to, &aligned);
-        p = row_place(v, row, left);
-        cells = row_cells(v, row, p);
-        while (separator < aligned.n && aligned.at[separator] < p)
-            separator++;
-    } else if (left > cells) { /* what lies left of the screen is not looked at */
-        p = cells_place(t, row->line, left, view_tab(v));
-        cells = cells_before(t, p, view_tab(v));
-    }
+    find_start(v, row, &aligned, &p, &cells, &separator);
     for (; p < end && cells < right; p += g.bytes) {
         glyph_reader_next(&reader, p, &g);
         size_t width = glyph_cells(&g, cells, view_tab(v));
